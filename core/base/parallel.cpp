@@ -1,0 +1,28 @@
+#include "base/parallel.h"
+
+#include <oneapi/tbb/blocked_range.h>
+#include <oneapi/tbb/parallel_for.h>
+#include <oneapi/tbb/task_arena.h>
+
+#include <algorithm>
+
+namespace oa {
+
+void parallelBands(int rows, const std::function<void(int, int)>& body) {
+  const int bands = (rows + kBandRows - 1) / kBandRows;
+  tbb::parallel_for(tbb::blocked_range<int>(0, bands, 1), [&](const tbb::blocked_range<int>& range) {
+    for (int b = range.begin(); b < range.end(); ++b)
+      body(b * kBandRows, std::min(rows, (b + 1) * kBandRows));
+  });
+}
+
+void withThreads(int threads, const std::function<void()>& body) {
+  if (threads <= 0) {
+    body();
+    return;
+  }
+  tbb::task_arena arena(threads);
+  arena.execute(body);
+}
+
+}  // namespace oa

@@ -1,0 +1,239 @@
+#include "image/blend.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "image/blend.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+using D = hn::CappedTag<float, 16>;
+using V = hn::Vec<D>;
+
+// Modes with a short premultiplied form work on interleaved pixels, one to four in a vector. With
+// premultiplied s and d of alphas as and ad, the general formula is s (1 - ad) + d (1 - as) + as ad B(cb, cs).
+// Where the short form does not give as + ad - as ad in the alpha lane, `isAlpha` puts it right.
+
+HWY_INLINE V alphaOf(V pixels) {
+  const D d;
+  const V high = hn::InterleaveUpper(d, pixels, pixels);
+  return hn::InterleaveUpper(d, high, high);
+}
+
+template <class Formula>
+HWY_INLINE void eachPixel(const float* src, float opacity, float* dst, int n, Formula formula) {
+  const D d;
+  const V strength = hn::Set(d, opacity);
+  const auto count = static_cast<std::size_t>(n) * 4;
+  for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
+    const V s = hn::Mul(hn::LoadU(d, src + i), strength);
+    hn::StoreU(formula(s, hn::LoadU(d, dst + i)), d, dst + i);
+  }
+}
+
+void blendNormal(const float* src, float opacity, float* dst, int n) {
+  const V one = hn::Set(D(), 1.0f);
+  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(b, hn::Sub(one, alphaOf(s)), s); });
+}
+
+void blendScreen(const float* src, float opacity, float* dst, int n) {
+  eachPixel(src, opacity, dst, n, [](V s, V b) HWY_ATTR { return hn::NegMulAdd(s, b, hn::Add(s, b)); });
+}
+
+void blendMultiply(const float* src, float opacity, float* dst, int n) {
+  const V one = hn::Set(D(), 1.0f);
+  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR {
+    return hn::MulAdd(b, hn::Sub(one, alphaOf(s)), hn::MulAdd(s, hn::Sub(one, alphaOf(b)), hn::Mul(s, b)));
+  });
+}
+
+void blendDarken(const float* src, float opacity, float* dst, int n) {
+  const V one = hn::Set(D(), 1.0f);
+  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR {
+    const V as = alphaOf(s);
+    const V ab = alphaOf(b);
+    const V both = hn::Min(hn::Mul(s, ab), hn::Mul(b, as));
+    return hn::MulAdd(b, hn::Sub(one, as), hn::MulAdd(s, hn::Sub(one, ab), both));
+  });
+}
+
+void blendLighten(const float* src, float opacity, float* dst, int n) {
+  const V one = hn::Set(D(), 1.0f);
+  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR {
+    const V as = alphaOf(s);
+    const V ab = alphaOf(b);
+    const V both = hn::Max(hn::Mul(s, ab), hn::Mul(b, as));
+    return hn::MulAdd(b, hn::Sub(one, as), hn::MulAdd(s, hn::Sub(one, ab), both));
+  });
+}
+
+alignas(16) constexpr float kIsAlpha[4] = {0, 0, 0, 1};
+
+void blendDifference(const float* src, float opacity, float* dst, int n) {
+  const V two = hn::Set(D(), 2.0f);
+  const V isAlpha = hn::LoadDup128(D(), kIsAlpha);
+  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR {
+    const V least = hn::Min(hn::Mul(s, alphaOf(b)), hn::Mul(b, alphaOf(s)));
+    const V sum = hn::MulAdd(isAlpha, hn::Mul(s, b), hn::Add(s, b));
+    return hn::NegMulAdd(two, least, sum);
+  });
+}
+
+void blendExclusion(const float* src, float opacity, float* dst, int n) {
+  const V factor = hn::Sub(hn::LoadDup128(D(), kIsAlpha), hn::Set(D(), 2.0f));
+  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(factor, hn::Mul(s, b), hn::Add(s, b)); });
+}
+
+// The other modes need straight colours and work on planes of channels.
+
+struct Rgb {
+  V r, g, b;
+};
+
+HWY_INLINE V divided(V a, V b) { return hn::IfThenElse(hn::Gt(b, hn::Zero(D())), hn::Div(a, b), hn::Zero(D())); }
+
+template <class Formula>
+HWY_INLINE void eachPlanar(const float* src, float opacity, float* dst, int n, Formula formula) {
+  const D d;
+  const V one = hn::Set(d, 1.0f);
+  const V strength = hn::Set(d, opacity);
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+    V sr, sg, sb, sa, br, bg, bb, ba;
+    hn::LoadInterleaved4(d, src + i * 4, sr, sg, sb, sa);
+    hn::LoadInterleaved4(d, dst + i * 4, br, bg, bb, ba);
+    const Rgb cs{divided(sr, sa), divided(sg, sa), divided(sb, sa)};
+    const Rgb cb{divided(br, ba), divided(bg, ba), divided(bb, ba)};
+    const Rgb mixed = formula(cb, cs);
+    const V as = hn::Mul(sa, strength);
+    const V both = hn::Mul(as, ba);
+    const V onlySource = hn::Mul(strength, hn::Sub(one, ba));
+    const V onlyBackdrop = hn::Sub(one, as);
+    const auto joined = [&](V s, V b, V m) HWY_ATTR { return hn::MulAdd(s, onlySource, hn::MulAdd(b, onlyBackdrop, hn::Mul(both, m))); };
+    hn::StoreInterleaved4(joined(sr, br, mixed.r), joined(sg, bg, mixed.g), joined(sb, bb, mixed.b),
+                          hn::NegMulAdd(as, ba, hn::Add(as, ba)), d, dst + i * 4);
+  }
+}
+
+template <class Formula>
+HWY_INLINE void eachChannel(const float* src, float opacity, float* dst, int n, Formula formula) {
+  eachPlanar(src, opacity, dst, n, [&](const Rgb& cb, const Rgb& cs) HWY_ATTR {
+    return Rgb{formula(cb.r, cs.r), formula(cb.g, cs.g), formula(cb.b, cs.b)};
+  });
+}
+
+HWY_INLINE V hardLight(V cb, V cs) {
+  const D d;
+  const V one = hn::Set(d, 1.0f);
+  const V twice = hn::Add(cs, cs);
+  const V more = hn::Sub(twice, one);
+  return hn::IfThenElse(hn::Le(cs, hn::Set(d, 0.5f)), hn::Mul(cb, twice), hn::NegMulAdd(cb, more, hn::Add(cb, more)));
+}
+
+HWY_INLINE V softLight(V cb, V cs) {
+  const D d;
+  const V one = hn::Set(d, 1.0f);
+  const V k = hn::Sub(hn::Add(cs, cs), one);  // 2 cs - 1
+  const V dark = hn::MulAdd(k, hn::Mul(cb, hn::Sub(one, cb)), cb);
+  const V poly = hn::Mul(hn::MulAdd(hn::MulSub(hn::Set(d, 16.0f), cb, hn::Set(d, 12.0f)), cb, hn::Set(d, 4.0f)), cb);
+  const V bent = hn::IfThenElse(hn::Le(cb, hn::Set(d, 0.25f)), poly, hn::Sqrt(cb));
+  return hn::IfThenElse(hn::Le(k, hn::Zero(d)), dark, hn::MulAdd(k, hn::Sub(bent, cb), cb));
+}
+
+HWY_INLINE V colourDodge(V cb, V cs) {
+  const D d;
+  const V one = hn::Set(d, 1.0f);
+  const V quotient = hn::Min(one, hn::Div(cb, hn::Max(hn::Sub(one, cs), hn::Set(d, 1e-20f))));
+  return hn::IfThenZeroElse(hn::Le(cb, hn::Zero(d)), quotient);
+}
+
+HWY_INLINE V colourBurn(V cb, V cs) {
+  const D d;
+  const V one = hn::Set(d, 1.0f);
+  const V quotient = hn::Min(one, hn::Div(hn::Sub(one, cb), hn::Max(cs, hn::Set(d, 1e-20f))));
+  return hn::IfThenElse(hn::Ge(cb, one), one, hn::Sub(one, quotient));
+}
+
+HWY_INLINE V lum(const Rgb& c) {
+  const D d;
+  return hn::MulAdd(hn::Set(d, 0.3f), c.r, hn::MulAdd(hn::Set(d, 0.59f), c.g, hn::Mul(hn::Set(d, 0.11f), c.b)));
+}
+HWY_INLINE V least(const Rgb& c) { return hn::Min(c.r, hn::Min(c.g, c.b)); }
+HWY_INLINE V most(const Rgb& c) { return hn::Max(c.r, hn::Max(c.g, c.b)); }
+
+HWY_INLINE Rgb setLum(const Rgb& c, V l) {
+  const D d;
+  const V one = hn::Set(d, 1.0f);
+  const V shift = hn::Sub(l, lum(c));
+  Rgb out{hn::Add(c.r, shift), hn::Add(c.g, shift), hn::Add(c.b, shift)};
+  const V n = least(out);
+  const V x = most(out);
+  const V below = hn::IfThenElse(hn::Lt(n, hn::Zero(d)), hn::Div(l, hn::Sub(l, n)), one);
+  const V above = hn::IfThenElse(hn::Gt(x, one), hn::Div(hn::Sub(one, l), hn::Sub(x, l)), one);
+  const V k = hn::Mul(below, above);
+  out = {hn::MulAdd(hn::Sub(out.r, l), k, l), hn::MulAdd(hn::Sub(out.g, l), k, l), hn::MulAdd(hn::Sub(out.b, l), k, l)};
+  return out;
+}
+
+HWY_INLINE Rgb setSat(const Rgb& c, V s) {
+  const V n = least(c);
+  const V k = divided(s, hn::Sub(most(c), n));
+  return {hn::Mul(hn::Sub(c.r, n), k), hn::Mul(hn::Sub(c.g, n), k), hn::Mul(hn::Sub(c.b, n), k)};
+}
+
+HWY_INLINE V sat(const Rgb& c) { return hn::Sub(most(c), least(c)); }
+
+void blendSpanOn(BlendMode mode, const float* src, float opacity, float* dst, int n) {
+  switch (mode) {
+    case BlendMode::Normal:
+      return blendNormal(src, opacity, dst, n);
+    case BlendMode::Multiply:
+      return blendMultiply(src, opacity, dst, n);
+    case BlendMode::Screen:
+      return blendScreen(src, opacity, dst, n);
+    case BlendMode::Darken:
+      return blendDarken(src, opacity, dst, n);
+    case BlendMode::Lighten:
+      return blendLighten(src, opacity, dst, n);
+    case BlendMode::Difference:
+      return blendDifference(src, opacity, dst, n);
+    case BlendMode::Exclusion:
+      return blendExclusion(src, opacity, dst, n);
+    case BlendMode::Overlay:
+      return eachChannel(src, opacity, dst, n, [](V cb, V cs) HWY_ATTR { return hardLight(cs, cb); });
+    case BlendMode::HardLight:
+      return eachChannel(src, opacity, dst, n, [](V cb, V cs) HWY_ATTR { return hardLight(cb, cs); });
+    case BlendMode::SoftLight:
+      return eachChannel(src, opacity, dst, n, [](V cb, V cs) HWY_ATTR { return softLight(cb, cs); });
+    case BlendMode::ColorDodge:
+      return eachChannel(src, opacity, dst, n, [](V cb, V cs) HWY_ATTR { return colourDodge(cb, cs); });
+    case BlendMode::ColorBurn:
+      return eachChannel(src, opacity, dst, n, [](V cb, V cs) HWY_ATTR { return colourBurn(cb, cs); });
+    case BlendMode::Hue:
+      return eachPlanar(src, opacity, dst, n, [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(setSat(cs, sat(cb)), lum(cb)); });
+    case BlendMode::Saturation:
+      return eachPlanar(src, opacity, dst, n, [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(setSat(cb, sat(cs)), lum(cb)); });
+    case BlendMode::Color:
+      return eachPlanar(src, opacity, dst, n, [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(cs, lum(cb)); });
+    case BlendMode::Luminosity:
+      return eachPlanar(src, opacity, dst, n, [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(cb, lum(cs)); });
+  }
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(blendSpanOn);
+
+void blendSpan(BlendMode mode, const float* src, float opacity, float* dst, int n) {
+  HWY_DYNAMIC_DISPATCH(blendSpanOn)(mode, src, opacity, dst, n);
+}
+
+}  // namespace oa
+#endif

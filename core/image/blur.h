@@ -1,0 +1,29 @@
+// Gaussian blur of any width at nearly the same cost.
+//
+// Wide blurs reduce the picture by box averages of f pixels, filter the small grid and enlarge it with a cubic
+// B-spline inside the consumer's rows. The variances add up: what the small filter has left to do is
+// s^2 / f^2 - (1 - 1/f^2) / 12 (box) - 1/3 (B-spline). Edges are extended before any of this, in pixels of the
+// picture, so that a border is as true as the middle.
+#pragma once
+
+#include <memory>
+
+#include "image/borders.h"
+#include "image/rows.h"
+
+namespace oa {
+
+struct BlurSettings {
+  double sigmaX = 0;  ///< standard deviation across, px of this frame; 0 leaves that direction alone
+  double sigmaY = 0;
+  Edge edge = Edge::Clamp;
+  bool linearLight = false;  ///< pictures only: filter light, not display values
+};
+
+/// Reads `input` (width x height) once, in parallel, and returns the maker of the blurred rows.
+std::unique_ptr<RowMaker> blurred(const RowMaker& input, int width, int height, const BlurSettings& settings);
+
+/// Largest radius that still makes sense, in standard deviations of pixels.
+inline constexpr double kMaxSigma = 4096;
+
+}  // namespace oa

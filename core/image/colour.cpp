@@ -1,0 +1,127 @@
+#include "image/colour.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/numbers.h"
+
+namespace oa {
+
+double srgbDecode(double v) { return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); }
+double srgbEncode(double v) { return v <= 0.0031308 ? v * 12.92 : 1.055 * std::pow(v, 1 / 2.4) - 0.055; }
+
+OkLab toOkLab(const Colour& c) {
+  const double r = srgbDecode(c.r);
+  const double g = srgbDecode(c.g);
+  const double b = srgbDecode(c.b);
+  const double l = std::cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
+  const double m = std::cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
+  const double s = std::cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
+  return {0.2104542553 * l + 0.7936177850 * m - 0.0040720468 * s,
+          1.9779984951 * l - 2.4285922050 * m + 0.4505937099 * s,
+          0.0259040371 * l + 0.7827717662 * m - 0.8086757660 * s};
+}
+
+Colour fromOkLab(const OkLab& c) {
+  const double l = std::pow(c.L + 0.3963377774 * c.a + 0.2158037573 * c.b, 3);
+  const double m = std::pow(c.L - 0.1055613458 * c.a - 0.0638541728 * c.b, 3);
+  const double s = std::pow(c.L - 0.0894841775 * c.a - 1.2914855480 * c.b, 3);
+  const auto channel = [](double v) { return static_cast<float>(srgbEncode(std::clamp(v, 0.0, 1.0))); };
+  return {channel(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s),
+          channel(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s),
+          channel(-0.0041960863 * l - 0.7034186147 * m + 1.7076147010 * s), 1.0f};
+}
+
+Colour mixColours(const Colour& a, const Colour& b, double t, ColourMixing mixing) {
+  if (t <= 0) return a;
+  if (t >= 1) return b;
+  const double alpha = mix(a.a, b.a, t);
+  const double wb = alpha > 0 ? t * b.a / alpha : t;
+  Colour out;
+  if (mixing == ColourMixing::OkLab) {
+    const OkLab p = toOkLab(a);
+    const OkLab q = toOkLab(b);
+    out = fromOkLab({mix(p.L, q.L, wb), mix(p.a, q.a, wb), mix(p.b, q.b, wb)});
+  } else {
+    out = {static_cast<float>(mix(a.r, b.r, wb)), static_cast<float>(mix(a.g, b.g, wb)),
+           static_cast<float>(mix(a.b, b.b, wb)), 1};
+  }
+  out.a = static_cast<float>(alpha);
+  return out;
+}
+
+namespace {
+
+Stops sorted(const Stops& stops) {
+  Stops copy = stops;
+  std::stable_sort(copy.begin(), copy.end(), [](const Stop& p, const Stop& q) { return p.at < q.at; });
+  return copy;
+}
+
+Colour inSorted(const Stops& stops, double t, ColourMixing mixing) {
+  if (t <= stops.front().at) return stops.front().colour;
+  for (std::size_t i = 1; i < stops.size(); ++i) {
+    if (t > stops[i].at) continue;
+    const double span = stops[i].at - stops[i - 1].at;
+    return span <= 0 ? stops[i].colour
+                     : mixColours(stops[i - 1].colour, stops[i].colour, (t - stops[i - 1].at) / span, mixing);
+  }
+  return stops.back().colour;
+}
+
+}  // namespace
+
+Colour colourAt(const Stops& stops, double t, ColourMixing mixing) { return inSorted(sorted(stops), t, mixing); }
+
+std::vector<std::array<float, 4>> bakeStops(const Stops& stops, ColourMixing mixing, int count) {
+  const Stops ordered = sorted(stops);
+  std::vector<std::array<float, 4>> out(static_cast<std::size_t>(count));
+  for (int i = 0; i < count; ++i) {
+    const Colour c = inSorted(ordered, static_cast<double>(i) / (count - 1), mixing);
+    out[static_cast<std::size_t>(i)] = {c.r * c.a, c.g * c.a, c.b * c.a, c.a};
+  }
+  return out;
+}
+
+std::string colourText(const Colour& c) {
+  static constexpr char kDigits[] = "0123456789abcdef";
+  std::string text = "#";
+  const auto add = [&](float v) {
+    const int byte = static_cast<int>(std::lround(std::clamp(v, 0.0f, 1.0f) * 255));
+    text += kDigits[byte >> 4];
+    text += kDigits[byte & 15];
+  };
+  add(c.r);
+  add(c.g);
+  add(c.b);
+  if (c.a < 1) add(c.a);
+  return text;
+}
+
+Result<Colour> parseColour(std::string_view text) {
+  const auto wrong = [&] {
+    return fail("\"" + std::string(text.substr(0, 40)) + "\" is not a colour; write it like #1f7672 or #1f7672cc");
+  };
+  if (text.empty() || text[0] != '#') return wrong();
+  text.remove_prefix(1);
+  const bool shortForm = text.size() == 3 || text.size() == 4;
+  if (!shortForm && text.size() != 6 && text.size() != 8) return wrong();
+  float channels[4] = {0, 0, 0, 1};
+  const std::size_t width = shortForm ? 1 : 2;
+  for (std::size_t i = 0; i * width < text.size(); ++i) {
+    int byte = 0;
+    for (std::size_t j = 0; j < width; ++j) {
+      const char ch = text[i * width + j];
+      int digit = -1;
+      if (ch >= '0' && ch <= '9') digit = ch - '0';
+      if (ch >= 'a' && ch <= 'f') digit = ch - 'a' + 10;
+      if (ch >= 'A' && ch <= 'F') digit = ch - 'A' + 10;
+      if (digit < 0) return wrong();
+      byte = byte * 16 + digit;
+    }
+    channels[i] = static_cast<float>(shortForm ? byte * 17 : byte) / 255.0f;
+  }
+  return Colour{channels[0], channels[1], channels[2], channels[3]};
+}
+
+}  // namespace oa

@@ -1,0 +1,189 @@
+#include "image/pack.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <memory>
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "image/pack.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#ifndef OA_PACK_ONCE
+#define OA_PACK_ONCE
+namespace oa {
+namespace {
+
+constexpr int kTile = 64;
+constexpr int kRun = kTile + 16;  // repeated at the end, so that a vector may start anywhere
+
+struct Dither {
+  // One threshold per pixel, and the same with each repeated for the four channels.
+  alignas(64) float pixel[kTile][kRun];
+  alignas(64) float channel[kTile][kRun * 4];
+};
+
+const Dither& dither() {
+  static const std::unique_ptr<const Dither> table = [] {
+    auto made = std::make_unique<Dither>();
+    const auto part = [](double v) { return v - std::floor(v); };
+    for (int y = 0; y < kTile; ++y)
+      for (int x = 0; x < kRun; ++x) {
+        const double noise = part(52.9829189 * part(0.06711056 * (x % kTile) + 0.00583715 * y));
+        // Kept off 0 and 1, so that rounding errors cannot move an exact value.
+        const auto t = static_cast<float>(1.0 / 256 + noise * (1 - 1.0 / 128));
+        made->pixel[y][x] = t;
+        for (int c = 0; c < 4; ++c) made->channel[y][x * 4 + c] = t;
+      }
+    return made;
+  }();
+  return *table;
+}
+
+}  // namespace
+}  // namespace oa
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+using D = hn::CappedTag<float, 16>;
+using V = hn::Vec<D>;
+using DI = hn::RebindToSigned<D>;
+
+HWY_INLINE V alphaOf(V pixels) {
+  const D d;
+  const V high = hn::InterleaveUpper(d, pixels, pixels);
+  return hn::InterleaveUpper(d, high, high);
+}
+
+alignas(16) constexpr float kIsAlpha[4] = {0, 0, 0, 1};
+
+// Premultiplied to straight colour, alpha kept.
+HWY_INLINE V straightened(V p) {
+  const D d;
+  const V a = alphaOf(p);
+  const V colour = hn::IfThenElseZero(hn::Gt(a, hn::Zero(d)), hn::Min(hn::Div(p, a), hn::Set(d, 1.0f)));
+  return hn::IfThenElse(hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d)), p, colour);
+}
+
+template <bool kStraight>
+HWY_INLINE void rgba8(const float* rgba, int n, int x0, int y, std::uint8_t* out) {
+  const D d;
+  const DI di;
+  const hn::Rebind<std::uint8_t, D> d8;
+  const V scale = hn::Set(d, 255.0f);
+  const float* threshold = dither().channel[y % kTile];
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  for (int i = 0; i < n * 4; i += lanes) {
+    V p = hn::LoadU(d, rgba + i);
+    if (kStraight) p = straightened(p);
+    const V t = hn::LoadU(d, threshold + (static_cast<unsigned>(x0 * 4 + i) % (kTile * 4)));
+    const auto whole = hn::ConvertTo(di, hn::MulAdd(p, scale, t));
+    hn::StoreU(hn::DemoteTo(d8, whole), d8, out + i);
+  }
+}
+
+// Floats to floor(v + t) in 8 bits, saturated.
+HWY_INLINE void store8(V v, std::uint8_t* out) {
+  const hn::Rebind<std::uint8_t, D> d8;
+  hn::StoreU(hn::DemoteTo(d8, hn::ConvertTo(DI(), v)), d8, out);
+}
+
+void packRgba8On(const float* rgba, int n, int x0, int y, bool straight, std::uint8_t* out) {
+  // Whole vectors only write where there is room; the rest goes through a small buffer.
+  const int whole = n / 4 * 4;
+  straight ? rgba8<true>(rgba, whole, x0, y, out) : rgba8<false>(rgba, whole, x0, y, out);
+  if (whole == n) return;
+  float rest[16] = {};
+  std::uint8_t bytes[16];
+  std::copy(rgba + whole * 4, rgba + n * 4, rest);
+  straight ? rgba8<true>(rest, 4, x0 + whole, y, bytes) : rgba8<false>(rest, 4, x0 + whole, y, bytes);
+  std::copy(bytes, bytes + (n - whole) * 4, out + whole * 4);
+}
+
+void packRgba16On(const float* rgba, int n, std::uint16_t* out) {
+  const hn::FixedTag<float, 4> d;
+  const hn::Rebind<std::int32_t, decltype(d)> di;
+  const hn::Rebind<std::uint16_t, decltype(d)> d16;
+  for (int i = 0; i < n; ++i) {
+    const auto p = hn::LoadU(d, rgba + i * 4);
+    const float a = rgba[i * 4 + 3];
+    const float inverse = a > 0 ? 1 / a : 0;
+    alignas(16) const float factors[4] = {inverse, inverse, inverse, 1};
+    const auto colour = hn::Min(hn::Max(hn::Mul(p, hn::Load(d, factors)), hn::Zero(d)), hn::Set(d, 1.0f));
+    const auto whole = hn::ConvertTo(di, hn::MulAdd(colour, hn::Set(d, 65535.0f), hn::Set(d, 0.5f)));
+    hn::StoreU(hn::DemoteTo(d16, whole), d16, out + i * 4);
+  }
+}
+
+void packYuv420On(const float* upper, const float* lower, int n, int x0, int y, const YuvRows& out) {
+  const D d;
+  const V kr = hn::Set(d, 0.2126f);
+  const V kg = hn::Set(d, 0.7152f);
+  const V kb = hn::Set(d, 0.0722f);
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  alignas(64) float sumU[16];
+  alignas(64) float sumV[16];
+  alignas(16) std::uint8_t bytes[16];
+  const float* rows[2] = {upper, lower};
+  for (int x = 0; x < n; x += lanes) {
+    V u = hn::Zero(d);
+    V v = hn::Zero(d);
+    const int here = std::min(lanes, n - x);
+    for (int r = 0; r < 2; ++r) {
+      V red, green, blue, a;
+      hn::LoadInterleaved4(d, rows[r] + x * 4, red, green, blue, a);
+      const V t = hn::LoadU(d, dither().pixel[(y + r) % kTile] + (static_cast<unsigned>(x0 + x) % kTile));
+      if (out.alpha[0]) {
+        const V inverse = hn::IfThenElseZero(hn::Gt(a, hn::Zero(d)), hn::Div(hn::Set(d, 1.0f), a));
+        red = hn::Mul(red, inverse);
+        green = hn::Mul(green, inverse);
+        blue = hn::Mul(blue, inverse);
+        store8(hn::MulAdd(a, hn::Set(d, 255.0f), hn::Set(d, 0.5f)), bytes);
+        std::copy(bytes, bytes + here, out.alpha[r] + x);
+      }
+      const V luma = hn::MulAdd(kr, red, hn::MulAdd(kg, green, hn::Mul(kb, blue)));
+      u = hn::Add(u, hn::Sub(blue, luma));
+      v = hn::Add(v, hn::Sub(red, luma));
+      store8(hn::MulAdd(luma, hn::Set(d, 219.0f), hn::Add(t, hn::Set(d, 16.0f))), bytes);
+      std::copy(bytes, bytes + here, out.y[r] + x);
+    }
+    // (B - Y) / 1.8556 and (R - Y) / 1.5748 span -0.5..0.5; the mean of four pixels, times 224.
+    hn::Store(hn::Mul(u, hn::Set(d, 224.0f / (4 * 1.8556f))), d, sumU);
+    hn::Store(hn::Mul(v, hn::Set(d, 224.0f / (4 * 1.5748f))), d, sumV);
+    for (int i = 0; i < here / 2; ++i) {
+      out.u[x / 2 + i] = static_cast<std::uint8_t>(sumU[2 * i] + sumU[2 * i + 1] + 128.5f);
+      out.v[x / 2 + i] = static_cast<std::uint8_t>(sumV[2 * i] + sumV[2 * i + 1] + 128.5f);
+    }
+  }
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(packRgba8On);
+HWY_EXPORT(packRgba16On);
+HWY_EXPORT(packYuv420On);
+
+float ditherAt(int x, int y) { return dither().pixel[y % kTile][x % kTile]; }
+
+void packRgba8(const float* rgba, int n, int x0, int y, bool straight, std::uint8_t* out) {
+  HWY_DYNAMIC_DISPATCH(packRgba8On)(rgba, n, x0, y, straight, out);
+}
+
+void packRgba16(const float* rgba, int n, std::uint16_t* out) { HWY_DYNAMIC_DISPATCH(packRgba16On)(rgba, n, out); }
+
+void packYuv420(const float* upper, const float* lower, int n, int x0, int y, const YuvRows& out) {
+  HWY_DYNAMIC_DISPATCH(packYuv420On)(upper, lower, n, x0, y, out);
+}
+
+}  // namespace oa
+#endif

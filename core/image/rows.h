@@ -1,0 +1,69 @@
+// What steps hand to each other: makers of rows. A field has one channel, a picture four
+// (premultiplied RGBA, display-encoded, float32, interleaved).
+#pragma once
+
+#include <cstddef>
+#include <memory>
+
+namespace oa {
+
+/// Makes rows of one frame on demand, in any order and from several threads at once.
+class RowMaker {
+ public:
+  virtual ~RowMaker() = default;
+  RowMaker() = default;
+  RowMaker(const RowMaker&) = delete;
+  RowMaker& operator=(const RowMaker&) = delete;
+
+  [[nodiscard]] virtual int channels() const = 0;  ///< 1 or 4
+  /// True if every pixel is known to be opaque; fields always are.
+  [[nodiscard]] virtual bool opaque() const { return channels() == 1; }
+  /// Writes rows [y0, y1) at full width; row y goes to out + (y - y0) * stride floats. Rows must
+  /// have room for padding up to a stride of paddedRow().
+  virtual void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const = 0;
+  /// True if span() is as quick as rows(), so that callers can stay within the L1 cache.
+  [[nodiscard]] virtual bool makesSpans() const { return false; }
+  /// Pixels [x0, x0 + n) of row y; only called where makesSpans() is true.
+  virtual void span(int /*y*/, int /*x0*/, int /*n*/, float* /*out*/) const {}
+};
+
+/// A maker whose pixels need nothing but their place.
+class SpanMaker : public RowMaker {
+ public:
+  explicit SpanMaker(int width) : width_(width) {}
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const final {
+    for (int y = y0; y < y1; ++y) span(y, 0, width_, out + (y - y0) * stride);
+  }
+  [[nodiscard]] bool makesSpans() const final { return true; }
+
+ private:
+  int width_;
+};
+
+/// A step in which a pixel needs only itself.
+class PointKernel {
+ public:
+  virtual ~PointKernel() = default;
+  PointKernel() = default;
+  PointKernel(const PointKernel&) = delete;
+  PointKernel& operator=(const PointKernel&) = delete;
+
+  [[nodiscard]] virtual int outChannels() const = 0;
+  /// True if opaque pixels stay opaque.
+  [[nodiscard]] virtual bool keepsOpaque() const { return true; }
+  /// `n` pixels; `in` may equal `out` where the channel count stays the same. Buffers have room for
+  /// n rounded up to kSpanPadding pixels, and that much may be written.
+  virtual void apply(const float* in, float* out, int n) const = 0;
+};
+
+/// Kernels may write up to the next multiple of so many pixels.
+inline constexpr int kSpanPadding = 16;
+
+/// Floats between rows of `width` pixels: padded for kernels, and off powers of two, since equal
+/// low address bits of neighbouring rows would fight for the same cache lines.
+constexpr std::ptrdiff_t paddedRow(int width, int channels) {
+  const std::ptrdiff_t pixels = (width + kSpanPadding - 1) / kSpanPadding * kSpanPadding + kSpanPadding;
+  return pixels * channels + 32;
+}
+
+}  // namespace oa

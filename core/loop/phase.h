@@ -1,0 +1,34 @@
+// Time as a circle: whole frames, whole laps.
+#pragma once
+
+#include <cstdint>
+
+#include "base/numbers.h"
+
+namespace oa {
+
+/// A moment of the loop: frame `frame` of `frames`. Read modulo the loop, so that frame N is
+/// frame 0 to the last bit.
+struct Moment {
+  std::int64_t frame = 0;
+  std::int64_t frames = 1;
+
+  /// Share of the loop gone by, in [0, 1).
+  [[nodiscard]] double phase() const {
+    return static_cast<double>(floorMod(frame, frames)) / static_cast<double>(frames);
+  }
+};
+
+/// Where a motion with whole `laps` and a head start `start` in [0, 1) is on its own lap: [0, 1).
+/// The laps are reduced modulo the loop in integers before the division (see docs/loop.md).
+inline double lapPhase(const Moment& at, std::int64_t laps, double start) {
+  const std::int64_t n = at.frames;
+  const std::int64_t done = floorMod(floorMod(laps, n) * floorMod(at.frame, n), n);
+  return fract(static_cast<double>(done) / static_cast<double>(n) + start);
+}
+
+/// How many different frames there are when everything makes laps that share `commonLaps` as
+/// greatest common divisor (0: nothing moves).
+std::int64_t distinctFrames(std::int64_t frames, std::int64_t commonLaps);
+
+}  // namespace oa

@@ -1,0 +1,214 @@
+#include "params/param_json.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace oa {
+namespace {
+
+std::string quoted(const Json& json) {
+  std::string text = json.is_string() ? json.get<std::string>() : json.dump(-1, ' ', false, Json::error_handler_t::replace);
+  if (text.size() > 40) text = text.substr(0, 37) + "...";
+  return text;
+}
+
+Status checkNumber(const ParamSpec& spec, double v, const std::string& path) {
+  if (!std::isfinite(v)) return fail("must be a finite number", path);
+  if (v < spec.min) return fail(numberText(v) + " is below " + numberText(spec.min), path);
+  if (v > spec.max) return fail(numberText(v) + " is above " + numberText(spec.max), path);
+  if (spec.isWhole() && v != std::floor(v)) return fail(numberText(v) + " must be a whole number", path);
+  return {};
+}
+
+Result<Stops> stopsFromJson(const Json& json, const std::string& path) {
+  if (!json.is_array() || json.empty()) return fail("must be a list of stops like {\"at\": 0, \"colour\": \"#1f7672\"}", path);
+  if (json.size() > kMaxStops) return fail("has more than " + std::to_string(kMaxStops) + " stops", path);
+  Stops stops;
+  for (std::size_t i = 0; i < json.size(); ++i) {
+    const std::string here = path + "[" + std::to_string(i) + "]";
+    const Json& item = json[i];
+    if (!item.is_object() || !item.contains("at") || !item["at"].is_number() || !item.contains("colour") ||
+        !item["colour"].is_string())
+      return fail("must be a stop like {\"at\": 0, \"colour\": \"#1f7672\"}", here);
+    const double at = item["at"].get<double>();
+    if (!(at >= 0 && at <= 1)) return fail(numberText(at) + " is not between 0 and 1", here + ".at");
+    const auto colour = parseColour(item["colour"].get<std::string>());
+    if (!colour) return fail(colour.error().message, here + ".colour");
+    stops.push_back({at, *colour});
+  }
+  return stops;
+}
+
+Result<Pace> paceFromJson(const Json& json, const std::string& path) {
+  Result<Pace> pace = fail("must be the name of an easing or four numbers");
+  if (json.is_string()) pace = Pace::fromName(json.get<std::string>());
+  if (json.is_array() && json.size() == 4 && std::all_of(json.begin(), json.end(), [](const Json& v) { return v.is_number(); }))
+    pace = Pace::fromBezier(json[0].get<double>(), json[1].get<double>(), json[2].get<double>(), json[3].get<double>());
+  if (!pace) return fail(pace.error().message, path);
+  return pace;
+}
+
+Result<double> shareFromJson(const Json& json, const std::string& path) {
+  if (!json.is_number()) return fail("must be a number", path);
+  const double v = json.get<double>();
+  if (!(v >= 0 && v <= 1)) return fail(numberText(v) + " is not between 0 and 1", path);
+  return v;
+}
+
+Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Json& json, const std::string& path) {
+  if (!json.is_object()) return fail("must be an object like {\"kind\": \"swing\"}", path);
+  Motion motion;
+  motion.far = base;
+  for (const auto& [key, value] : json.items()) {
+    const std::string here = path + "." + key;
+    if (key == "kind") {
+      const std::string name = value.is_string() ? value.get<std::string>() : quoted(value);
+      const auto allowed = allowedMotions(spec);
+      const auto found = std::find_if(allowed.begin(), allowed.end(), [&](MotionKind k) { return motionName(k) == name; });
+      if (found == allowed.end()) {
+        std::string list;
+        for (const MotionKind k : allowed) list += (list.empty() ? "" : ", ") + std::string(motionName(k));
+        return fail("\"" + quoted(value) + "\" is not a motion of this parameter; use one of: " + list, here);
+      }
+      motion.kind = *found;
+    } else if (key == "laps") {
+      if (!value.is_number() || value.get<double>() != std::floor(value.get<double>()) ||
+          value.get<double>() == 0 || std::abs(value.get<double>()) > kMaxLaps)
+        return fail(quoted(value) + " is not a whole number of laps from 1 to " + std::to_string(kMaxLaps) +
+                        " (negative runs backwards)", here);
+      motion.laps = static_cast<int>(value.get<double>());
+    } else if (key == "start") {
+      const auto start = shareFromJson(value, here);
+      if (!start) return tl::unexpected(start.error());
+      motion.start = fract(*start);
+    } else if (key == "pace") {
+      auto pace = paceFromJson(value, here);
+      if (!pace) return tl::unexpected(pace.error());
+      motion.pace = *pace;
+    } else if (key == "shape") {
+      const auto shape = swingShapeFromName(value.is_string() ? value.get<std::string>() : quoted(value));
+      if (!shape) return fail(shape.error().message, here);
+      motion.shape = *shape;
+    } else if (key == "shares") {
+      if (!value.is_array() || value.size() != 3) return fail("must be three shares: up, hold, down", here);
+      double shares[3];
+      for (std::size_t i = 0; i < 3; ++i) {
+        const auto share = shareFromJson(value[i], here + "[" + std::to_string(i) + "]");
+        if (!share) return tl::unexpected(share.error());
+        shares[i] = *share;
+      }
+      if (shares[0] + shares[1] + shares[2] > 1 + 1e-9) return fail("the shares add up to more than 1", here);
+      motion.shares = {shares[0], shares[1], shares[2]};
+    } else if (key == "to") {
+      auto far = valueFromJson(spec, value, here);
+      if (!far) return tl::unexpected(far.error());
+      motion.far = *far;
+    } else {
+      motion.extra[key] = value;
+    }
+  }
+  return motion;
+}
+
+Json motionToJson(const ParamSpec& spec, const Motion& motion) {
+  Json json = {{"kind", motionName(motion.kind)}, {"laps", motion.laps}};
+  if (motion.start != 0) json["start"] = motion.start;
+  if (motion.pace != Pace()) {
+    const std::string name = motion.pace.name();
+    if (name.empty()) json["pace"] = motion.pace.bezier();
+    else json["pace"] = name;
+  }
+  if (motion.kind == MotionKind::Swing) {
+    if (motion.shape != SwingShape::Sine) json["shape"] = swingShapeName(motion.shape);
+    if (motion.shape == SwingShape::Hold) json["shares"] = {motion.shares.up, motion.shares.hold, motion.shares.down};
+    json["to"] = valueToJson(spec, motion.far);
+  }
+  for (const auto& [key, value] : motion.extra.items()) json[key] = value;
+  return json;
+}
+
+}  // namespace
+
+Status checkValue(const ParamSpec& spec, const Value& value, const std::string& path) {
+  if (value.index() != spec.base.index()) return fail("must be a " + std::string(typeName(spec.type)), path);
+  if (const auto* number = std::get_if<double>(&value)) return checkNumber(spec, *number, path);
+  if (const auto* point = std::get_if<Point>(&value)) {
+    if (auto x = checkNumber(spec, point->x, path + "[0]"); !x) return x;
+    return checkNumber(spec, point->y, path + "[1]");
+  }
+  if (const auto* choice = std::get_if<std::string>(&value)) {
+    if (std::find(spec.choices.begin(), spec.choices.end(), *choice) != spec.choices.end()) return {};
+    std::string list;
+    for (const auto c : spec.choices) list += (list.empty() ? "" : ", ") + std::string(c);
+    return fail("\"" + choice->substr(0, 40) + "\" is not one of: " + list, path);
+  }
+  return {};
+}
+
+Result<Value> valueFromJson(const ParamSpec& spec, const Json& json, const std::string& path) {
+  Value value = spec.base;
+  if (spec.isScalar()) {
+    if (!json.is_number()) return fail("must be a number, not " + quoted(json), path);
+    value = json.get<double>();
+  } else if (spec.type == ParamType::Point) {
+    if (!json.is_array() || json.size() != 2 || !json[0].is_number() || !json[1].is_number())
+      return fail("must be two numbers like [0.5, 0.5], not " + quoted(json), path);
+    value = Point{json[0].get<double>(), json[1].get<double>()};
+  } else if (spec.type == ParamType::Colour) {
+    if (!json.is_string()) return fail("must be a colour like \"#1f7672\", not " + quoted(json), path);
+    auto colour = parseColour(json.get<std::string>());
+    if (!colour) return fail(colour.error().message, path);
+    value = *colour;
+  } else if (spec.type == ParamType::Choice) {
+    if (!json.is_string()) return fail("must be a word in quotes, not " + quoted(json), path);
+    value = json.get<std::string>();
+  } else if (spec.type == ParamType::Toggle) {
+    if (!json.is_boolean()) return fail("must be true or false, not " + quoted(json), path);
+    value = json.get<bool>();
+  } else {
+    auto stops = stopsFromJson(json, path);
+    if (!stops) return tl::unexpected(stops.error());
+    value = std::move(*stops);
+  }
+  if (auto ok = checkValue(spec, value, path); !ok) return tl::unexpected(ok.error());
+  return value;
+}
+
+Json valueToJson(const ParamSpec&, const Value& value) {
+  if (const auto* number = std::get_if<double>(&value)) {
+    // Whole numbers are written without a fraction, so that files stay pleasant to read.
+    if (*number == std::floor(*number) && std::abs(*number) < 1e15) return static_cast<std::int64_t>(*number);
+    return *number;
+  }
+  if (const auto* point = std::get_if<Point>(&value)) return Json::array({point->x, point->y});
+  if (const auto* colour = std::get_if<Colour>(&value)) return colourText(*colour);
+  if (const auto* choice = std::get_if<std::string>(&value)) return *choice;
+  if (const auto* toggle = std::get_if<bool>(&value)) return *toggle;
+  Json list = Json::array();
+  for (const Stop& stop : std::get<Stops>(value)) list.push_back({{"at", stop.at}, {"colour", colourText(stop.colour)}});
+  return list;
+}
+
+Result<Param> paramFromJson(const ParamSpec& spec, const Json& json, const std::string& path) {
+  Param param;
+  const bool full = json.is_object();
+  if (full && !json.contains("value")) return fail("has no \"value\"", path);
+  auto value = valueFromJson(spec, full ? json["value"] : json, path);
+  if (!value) return tl::unexpected(value.error());
+  param.base = std::move(*value);
+  param.motion.far = param.base;
+  if (full && json.contains("motion")) {
+    auto motion = motionFromJson(spec, param.base, json["motion"], path + ".motion");
+    if (!motion) return tl::unexpected(motion.error());
+    param.motion = std::move(*motion);
+  }
+  return param;
+}
+
+Json paramToJson(const ParamSpec& spec, const Param& param) {
+  Json value = valueToJson(spec, param.base);
+  if (!param.motion.moves() && param.motion.extra.empty()) return value;
+  return {{"value", std::move(value)}, {"motion", motionToJson(spec, param.motion)}};
+}
+
+}  // namespace oa

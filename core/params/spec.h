@@ -1,0 +1,73 @@
+// How a parameter is declared. From this table come the recipe card, the file format, validation,
+// the command line, the JSON Schema and the reference page; a default stands here and nowhere else.
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string>
+#include <string_view>
+#include <variant>
+#include <vector>
+
+#include "base/geometry.h"
+#include "image/colour.h"
+
+namespace oa {
+
+enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, StopList };
+
+enum class Unit { None, Pixels, Degrees, Share, Count, Cells, Tiles, Ratio };
+
+/// What keeps a moving value closed.
+enum class LoopRule {
+  Free,      ///< any value; may swing
+  Round,     ///< the value is read modulo 360 degrees; may turn or swing
+  Progress,  ///< whole amounts a lap (churn, travel); may turn
+  Fixed,     ///< does not move
+};
+
+/// Numbers, integers, angles and seeds are doubles; choices are strings.
+using Value = std::variant<double, Point, Colour, std::string, bool, Stops>;
+
+/// A parameter appears only while another one holds one of these choices.
+struct ShownWhen {
+  std::string_view param;
+  std::vector<std::string_view> choices;
+};
+
+struct ParamSpec {
+  std::string_view id;
+  std::string_view label;
+  std::string_view help;
+  ParamType type = ParamType::Number;
+  Value base = 0.0;
+  double min = 0;  ///< hard range of numbers and of both parts of a point
+  double max = 1;
+  double sliderMin = 0;  ///< range the slider covers; equal ends mean the hard range
+  double sliderMax = 0;
+  Unit unit = Unit::None;
+  bool logScale = false;
+  LoopRule rule = LoopRule::Free;
+  int defaultLaps = 0;  ///< a new step starts with a turn of so many laps; 0: still
+  std::vector<std::string_view> choices = {};
+  std::optional<ShownWhen> shownWhen = {};
+
+  [[nodiscard]] bool isScalar() const {
+    return type == ParamType::Number || type == ParamType::Integer || type == ParamType::Angle ||
+           type == ParamType::Seed;
+  }
+  [[nodiscard]] bool isWhole() const {
+    return type == ParamType::Integer || type == ParamType::Seed || rule == LoopRule::Progress;
+  }
+  [[nodiscard]] bool canMove() const {
+    return rule != LoopRule::Fixed && type != ParamType::Choice && type != ParamType::Toggle &&
+           type != ParamType::Seed && type != ParamType::StopList;
+  }
+  [[nodiscard]] double low() const { return sliderMin < sliderMax ? sliderMin : min; }
+  [[nodiscard]] double high() const { return sliderMin < sliderMax ? sliderMax : max; }
+};
+
+std::string_view unitText(Unit unit);       ///< as shown behind a number: "px", "°", ...
+std::string_view typeName(ParamType type);  ///< as in describe: "number", "point", ...
+
+}  // namespace oa

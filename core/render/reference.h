@@ -1,0 +1,15 @@
+// The plain path: every pixel on its own, in double precision, by the definitions. Slow; for comparison in tests.
+#pragma once
+
+#include <array>
+#include <cstdint>
+#include <vector>
+
+#include "scene/scene.h"
+
+namespace oa {
+
+/// Premultiplied display-encoded RGBA, row by row.
+std::vector<std::array<double, 4>> referenceFrame(const Scene& scene, std::int64_t k, int width, int height);
+
+}  // namespace oa

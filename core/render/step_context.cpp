@@ -1,0 +1,48 @@
+#include <algorithm>
+#include <cassert>
+
+#include "steps/step.h"
+
+namespace oa {
+
+FrameInfo FrameInfo::cover(int sceneWidth, int sceneHeight, int width, int height) {
+  FrameInfo frame;
+  frame.width = width;
+  frame.height = height;
+  frame.sceneWidth = sceneWidth;
+  frame.sceneHeight = sceneHeight;
+  frame.scale = std::max(static_cast<double>(width) / sceneWidth, static_cast<double>(height) / sceneHeight);
+  frame.left = (sceneWidth - width / frame.scale) / 2;
+  frame.top = (sceneHeight - height / frame.scale) / 2;
+  return frame;
+}
+
+StepContext::StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at,
+                         const FrameInfo& frame)
+    : specs_(specs), params_(params), frame_(frame) {
+  values_.reserve(specs.size());
+  for (std::size_t i = 0; i < specs.size(); ++i) values_.push_back(evaluate(specs[i], params[i], at));
+}
+
+const ValueAt& StepContext::find(std::string_view id) const {
+  const int i = findParam(specs_, id);
+  assert(i >= 0 && "a kernel asks for a parameter its table does not declare");
+  return values_[static_cast<std::size_t>(i)];
+}
+
+double StepContext::baseNumber(std::string_view id) const {
+  return std::get<double>(params_[static_cast<std::size_t>(findParam(specs_, id))].base);
+}
+
+int findParam(std::span<const ParamSpec> specs, std::string_view id) {
+  const auto found = std::find_if(specs.begin(), specs.end(), [&](const ParamSpec& s) { return s.id == id; });
+  return found == specs.end() ? -1 : static_cast<int>(found - specs.begin());
+}
+
+const StepSpec* findStep(std::string_view id) {
+  for (const StepSpec* step : allSteps())
+    if (step->id == id) return step;
+  return nullptr;
+}
+
+}  // namespace oa

@@ -1,0 +1,17 @@
+// Scene files on disk.
+#pragma once
+
+#include <string>
+
+#include "scene/scene.h"
+
+namespace oa {
+
+inline constexpr const char* kSceneSuffix = ".overagain";
+
+/// Errors name the file, and the place in it.
+Result<Scene> loadScene(const std::string& path);
+/// Atomic: the file is either as it was or wholly new.
+Status saveScene(const Scene& scene, const std::string& path);
+
+}  // namespace oa

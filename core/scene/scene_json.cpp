@@ -1,0 +1,251 @@
+#include "scene/scene_json.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "params/param_json.h"
+
+namespace oa {
+namespace {
+
+std::string indexed(const std::string& path, const char* key, std::size_t i) {
+  return path + (path.empty() ? "" : ".") + key + "[" + std::to_string(i) + "]";
+}
+
+Result<int> wholeNumber(const Json& json, int low, int high, const std::string& path) {
+  if (!json.is_number()) return fail("must be a number", path);
+  const double v = json.get<double>();
+  if (!std::isfinite(v) || v != std::floor(v)) return fail("must be a whole number", path);
+  if (v < low) return fail(numberText(v) + " is below " + std::to_string(low), path);
+  if (v > high) return fail(numberText(v) + " is above " + std::to_string(high), path);
+  return static_cast<int>(v);
+}
+
+Result<std::string> nameText(const Json& json, const std::string& path) {
+  if (!json.is_string()) return fail("must be text", path);
+  auto text = json.get<std::string>();
+  if (text.size() > kMaxNameBytes) return fail("is longer than " + std::to_string(kMaxNameBytes) + " bytes", path);
+  return text;
+}
+
+Result<bool> flag(const Json& json, const std::string& path) {
+  if (!json.is_boolean()) return fail("must be true or false", path);
+  return json.get<bool>();
+}
+
+// A small helper against the same four lines for every key: moves a result into its place or hands the error on.
+template <class T>
+bool take(Result<T> result, T& target, Error& error) {
+  if (!result) {
+    error = result.error();
+    return false;
+  }
+  target = std::move(*result);
+  return true;
+}
+
+Result<RecipeStep> stepFromJson(const Json& json, const std::string& layerPath, std::size_t index, bool first) {
+  const std::string place = indexed(layerPath, "recipe", index);
+  if (!json.is_object() || !json.contains("step") || !json["step"].is_string())
+    return fail("must be a step like {\"step\": \"noise\"}", place);
+  const auto id = json["step"].get<std::string>();
+  const StepSpec* spec = findStep(id);
+  if (!spec) return fail("there is no step \"" + id.substr(0, 40) + "\"; this version may be too old for the file", place + ".step");
+  if (first && spec->kind != StepKind::Source) return fail("a recipe begins with a source, and \"" + id + "\" is none", place);
+  if (!first && spec->kind == StepKind::Source) return fail("\"" + id + "\" is a source and can only come first", place);
+  const std::string path = layerPath + "." + id;
+  RecipeStep step = newStep(*spec);
+  Error error;
+  for (const auto& [key, value] : json.items()) {
+    const int i = findParam(spec->params, key);
+    if (key == "step") continue;
+    if (key == "on") {
+      if (!take(flag(value, path + ".on"), step.on, error)) return tl::unexpected(error);
+    } else if (i >= 0) {
+      const auto at = static_cast<std::size_t>(i);
+      if (!take(paramFromJson(spec->params[at], value, path + "." + key), step.params[at], error)) return tl::unexpected(error);
+    } else {
+      step.extra[key] = value;
+    }
+  }
+  return step;
+}
+
+Result<Layer> layerFromJson(const Json& json, const std::string& path) {
+  if (!json.is_object()) return fail("must be a layer like {\"name\": ..., \"recipe\": [...]}", path);
+  Layer layer;
+  layer.opacity = defaultParam(opacitySpec());
+  Error error;
+  for (const auto& [key, value] : json.items()) {
+    const std::string here = path + "." + key;
+    bool ok = true;
+    if (key == "name") ok = take(nameText(value, here), layer.name, error);
+    else if (key == "visible") ok = take(flag(value, here), layer.visible, error);
+    else if (key == "locked") ok = take(flag(value, here), layer.locked, error);
+    else if (key == "opacity") ok = take(paramFromJson(opacitySpec(), value, here), layer.opacity, error);
+    else if (key == "blend") {
+      const auto mode = value.is_string() ? blendFromName(value.get<std::string>()) : fail("must be the name of a blend mode");
+      if (!mode) return fail(mode.error().message, here);
+      layer.blend = *mode;
+    } else if (key == "recipe") {
+      if (!value.is_array()) return fail("must be a list of steps", here);
+      if (value.size() > kMaxSteps) return fail("has more than " + std::to_string(kMaxSteps) + " steps", here);
+      for (std::size_t i = 0; i < value.size() && ok; ++i) {
+        RecipeStep step;
+        ok = take(stepFromJson(value[i], path, i, i == 0), step, error);
+        if (ok) layer.recipe.push_back(std::move(step));
+      }
+    } else {
+      layer.extra[key] = value;
+    }
+    if (!ok) return tl::unexpected(error);
+  }
+  if (layer.recipe.empty()) return fail("has no source", path + ".recipe");
+  return layer;
+}
+
+Status frameFromJson(const std::string& key, const Json& value, Scene& scene) {
+  if (key == "size") {
+    if (!value.is_array() || value.size() != 2) return fail("must be two numbers like [1920, 1080]", key);
+    const auto width = wholeNumber(value[0], 1, kMaxFrameSize, "size[0]");
+    if (!width) return tl::unexpected(width.error());
+    const auto height = wholeNumber(value[1], 1, kMaxFrameSize, "size[1]");
+    if (!height) return tl::unexpected(height.error());
+    scene.width = *width;
+    scene.height = *height;
+  } else if (key == "rate") {
+    if (!value.is_array() || value.size() != 2) return fail("must be two numbers like [30000, 1001]", key);
+    const auto num = wholeNumber(value[0], 1, 1000000, "rate[0]");
+    if (!num) return tl::unexpected(num.error());
+    const auto den = wholeNumber(value[1], 1, 100000, "rate[1]");
+    if (!den) return tl::unexpected(den.error());
+    scene.rate = Rational{*num, *den}.reduced();
+    if (scene.rate.value() < 1 || scene.rate.value() > 240)
+      return fail(numberText(scene.rate.value(), 3) + " frames per second is not between 1 and 240", key);
+  } else if (key == "frames") {
+    const auto frames = wholeNumber(value, 1, kMaxFrames, key);
+    if (!frames) return tl::unexpected(frames.error());
+    scene.frames = *frames;
+  } else if (key == "background") {
+    const std::string text = value.is_string() ? value.get<std::string>() : "";
+    if (text == "transparent") {
+      scene.background.reset();
+      return {};
+    }
+    const auto colour = parseColour(text);
+    if (!colour) return fail("must be a colour like \"#0b1f2a\", or \"transparent\"", key);
+    scene.background = *colour;
+  } else {  // compositing
+    if (value != "display" && value != "linear") return fail("must be \"display\" or \"linear\"", key);
+    scene.linearLight = value == "linear";
+  }
+  return {};
+}
+
+}  // namespace
+
+Result<Json> parseJson(std::string_view text) {
+  if (text.size() > kMaxSceneBytes) return fail("is larger than 4 MB, which no scene is");
+  int depth = 0;
+  int members[kMaxJsonDepth + 1] = {};
+  bool inText = false;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    const char c = text[i];
+    if (inText) {
+      if (c == '\\') ++i;
+      else if (c == '"') inText = false;
+    } else if (c == '"') {
+      inText = true;
+    } else if (c == '[' || c == '{') {
+      if (++depth > kMaxJsonDepth) return fail("is nested more than " + std::to_string(kMaxJsonDepth) + " deep, which no scene is");
+      members[depth] = 0;
+    } else if (c == ']' || c == '}') {
+      depth = std::max(0, depth - 1);
+    } else if (c == ',' && ++members[depth] >= kMaxJsonMembers) {
+      return fail("has a list of more than " + std::to_string(kMaxJsonMembers) + " members, which no scene has");
+    }
+  }
+  // The parser reports a syntax error by throwing; this is the one place where it may.
+  try {
+    return Json::parse(text);
+  } catch (const Json::parse_error& e) {
+    const std::size_t at = std::min(e.byte, text.size());
+    const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n');
+    return fail("is not valid JSON near line " + std::to_string(line));
+  } catch (const Json::exception&) {
+    return fail("is not valid JSON");
+  }
+}
+
+Result<Scene> sceneFromJson(const Json& json) {
+  if (!json.is_object() || !json.contains("overagain")) return fail("is not an Over Again scene");
+  const auto version = wholeNumber(json["overagain"], 1, 1000000, "overagain");
+  if (!version) return tl::unexpected(version.error());
+  if (*version > kFormatVersion)
+    return fail("the scene was saved by a newer version of Over Again (format " + std::to_string(*version) +
+                "; this one reads up to " + std::to_string(kFormatVersion) + ")");
+  Scene scene;
+  Error error;
+  for (const auto& [key, value] : json.items()) {
+    if (key == "overagain") continue;
+    if (key == "size" || key == "rate" || key == "frames" || key == "background" || key == "compositing") {
+      if (auto ok = frameFromJson(key, value, scene); !ok) return tl::unexpected(ok.error());
+    } else if (key == "name") {
+      if (!take(nameText(value, key), scene.name, error)) return tl::unexpected(error);
+    } else if (key == "layers") {
+      if (!value.is_array()) return fail("must be a list of layers", key);
+      if (value.size() > kMaxLayers) return fail("has more than " + std::to_string(kMaxLayers) + " layers", key);
+      for (std::size_t i = 0; i < value.size(); ++i) {
+        Layer layer;
+        if (!take(layerFromJson(value[i], indexed("", "layers", i)), layer, error)) return tl::unexpected(error);
+        scene.layers.push_back(std::move(layer));
+      }
+    } else {
+      scene.extra[key] = value;
+    }
+  }
+  return scene;
+}
+
+Result<Scene> sceneFromText(std::string_view text) {
+  const auto json = parseJson(text);
+  if (!json) return tl::unexpected(json.error());
+  return sceneFromJson(*json);
+}
+
+Json sceneToJson(const Scene& scene) {
+  Json json = {{"overagain", kFormatVersion},
+               {"name", scene.name},
+               {"size", {scene.width, scene.height}},
+               {"rate", {scene.rate.num, scene.rate.den}},
+               {"frames", scene.frames},
+               {"background", scene.background ? colourText(*scene.background) : "transparent"}};
+  if (scene.linearLight) json["compositing"] = "linear";
+  Json layers = Json::array();
+  for (const Layer& layer : scene.layers) {
+    Json l = {{"name", layer.name}, {"blend", blendName(layer.blend)}, {"opacity", paramToJson(opacitySpec(), layer.opacity)}};
+    if (!layer.visible) l["visible"] = false;
+    if (layer.locked) l["locked"] = true;
+    Json recipe = Json::array();
+    for (const RecipeStep& step : layer.recipe) {
+      Json s = {{"step", step.spec->id}};
+      if (!step.on) s["on"] = false;
+      for (std::size_t i = 0; i < step.params.size(); ++i)
+        s[std::string(step.spec->params[i].id)] = paramToJson(step.spec->params[i], step.params[i]);
+      for (const auto& [key, value] : step.extra.items()) s[key] = value;
+      recipe.push_back(std::move(s));
+    }
+    l["recipe"] = std::move(recipe);
+    for (const auto& [key, value] : layer.extra.items()) l[key] = value;
+    layers.push_back(std::move(l));
+  }
+  json["layers"] = std::move(layers);
+  for (const auto& [key, value] : scene.extra.items()) json[key] = value;
+  return json;
+}
+
+std::string sceneToText(const Scene& scene) {
+  return sceneToJson(scene).dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+}  // namespace oa

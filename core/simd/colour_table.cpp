@@ -1,0 +1,61 @@
+#include "simd/colour_table.h"
+
+#include <algorithm>
+#include <cmath>
+#include <utility>
+
+#include "image/grey.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "simd/colour_table.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+using D = hn::CappedTag<float, 16>;
+
+void mapTable(const float* entries, int count, const float* t, int n, float* out) {
+  const D d;
+  const hn::RebindToSigned<D> di;
+  const hn::FixedTag<float, 4> pixel;
+  const auto top = hn::Set(d, static_cast<float>(count - 1));
+  const auto half = hn::Set(d, 0.5f);
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  alignas(64) std::int32_t offset[16];
+  for (int i = 0; i < n; i += lanes) {
+    // Min and Max in this order also bring not-a-number into range.
+    const auto place = hn::Max(hn::Zero(d), hn::Min(top, hn::MulAdd(hn::LoadU(d, t + i), top, half)));
+    hn::Store(hn::ShiftLeft<2>(hn::ConvertTo(di, place)), di, offset);
+    for (int j = 0; j < lanes; ++j) hn::StoreU(hn::LoadU(pixel, entries + offset[j]), pixel, out + (i + j) * 4);
+  }
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(mapTable);
+
+ColourTable::ColourTable(std::vector<std::array<float, 4>> entries) : entries_(std::move(entries)) {
+  opaque_ = std::all_of(entries_.begin(), entries_.end(), [](const auto& e) { return e[3] >= 1; });
+}
+
+void ColourTable::map(const float* t, int n, float* out) const {
+  HWY_DYNAMIC_DISPATCH(mapTable)(entries_.front().data(), static_cast<int>(entries_.size()), t, n, out);
+}
+
+void ColourTable::fill(float t, int n, float* out) const {
+  const auto last = static_cast<float>(entries_.size() - 1);
+  const auto i = static_cast<std::size_t>(std::clamp(t, 0.0f, 1.0f) * last + 0.5f);
+  fillRgba(entries_[i].data(), n, out);
+}
+
+}  // namespace oa
+#endif

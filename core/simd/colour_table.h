@@ -1,0 +1,28 @@
+// Tones to colours: a baked run of stops, read by one 16-byte load per pixel.
+#pragma once
+
+#include <array>
+#include <vector>
+
+#include "image/colour.h"
+
+namespace oa {
+
+class ColourTable {
+ public:
+  /// `entries` premultiplied RGBA colours for t = 0..1.
+  explicit ColourTable(std::vector<std::array<float, 4>> entries);
+
+  /// `n` premultiplied RGBA pixels for t[0..n), each t clamped to [0, 1], nearest entry. `t` and `out`
+  /// have room for n rounded up to kSpanPadding.
+  void map(const float* t, int n, float* out) const;
+  /// One entry repeated.
+  void fill(float t, int n, float* out) const;
+  [[nodiscard]] bool opaque() const { return opaque_; }
+
+ private:
+  std::vector<std::array<float, 4>> entries_;
+  bool opaque_ = true;
+};
+
+}  // namespace oa

@@ -1,0 +1,140 @@
+// Tones become colours.
+#include <algorithm>
+
+#include "base/numbers.h"
+#include "simd/colour_table.h"
+#include "steps/step.h"
+
+namespace oa {
+namespace {
+
+constexpr int kEntries = 1024;
+constexpr double kLuma[3] = {0.2126, 0.7152, 0.0722};
+
+const ParamSpec kParams[] = {
+    {.id = "stops",
+     .label = "Colours",
+     .help = "The colour of each tone, from black at the left to white at the right.",
+     .type = ParamType::StopList,
+     .base = Stops{{0, {0.063f, 0.165f, 0.224f, 1}}, {0.55, {0.122f, 0.463f, 0.447f, 1}}, {1, {0.957f, 0.902f, 0.784f, 1}}},
+     .rule = LoopRule::Fixed},
+    {.id = "strength",
+     .label = "Strength",
+     .help = "How much of the new colour replaces the old one.",
+     .base = 1.0,
+     .min = 0,
+     .max = 1,
+     .unit = Unit::Share},
+    {.id = "mixing",
+     .label = "Mixing",
+     .help = "OKLab keeps the steps even to the eye; display mixes the stored values, as older programs do.",
+     .type = ParamType::Choice,
+     .base = std::string("oklab"),
+     .rule = LoopRule::Fixed,
+     .choices = {"oklab", "display"}},
+};
+
+ColourMixing mixingOf(const StepContext& context) {
+  return context.choice("mixing") == "oklab" ? ColourMixing::OkLab : ColourMixing::Display;
+}
+
+// The table of a field: the grey that was there is mixed in while baking, so strength costs nothing per pixel.
+std::vector<std::array<float, 4>> fieldEntries(const StepContext& context) {
+  auto entries = bakeStops(context.stops("stops"), mixingOf(context), kEntries);
+  const auto strength = static_cast<float>(context.number("strength"));
+  for (std::size_t i = 0; i < entries.size(); ++i) {
+    const float grey = static_cast<float>(i) / (kEntries - 1);
+    const float old[4] = {grey, grey, grey, 1};
+    for (std::size_t c = 0; c < 4; ++c) entries[i][c] = old[c] + (entries[i][c] - old[c]) * strength;
+  }
+  return entries;
+}
+
+class FieldMap final : public PointKernel {
+ public:
+  explicit FieldMap(const StepContext& context) : table_(fieldEntries(context)) {}
+  [[nodiscard]] int outChannels() const override { return 4; }
+  [[nodiscard]] bool keepsOpaque() const override { return table_.opaque(); }
+  void apply(const float* in, float* out, int n) const override { table_.map(in, n, out); }
+
+ private:
+  ColourTable table_;
+};
+
+class PictureMap final : public PointKernel {
+ public:
+  explicit PictureMap(const StepContext& context)
+      : table_(bakeStops(context.stops("stops"), mixingOf(context), kEntries)),
+        strength_(static_cast<float>(context.number("strength"))) {}
+  [[nodiscard]] int outChannels() const override { return 4; }
+  [[nodiscard]] bool keepsOpaque() const override { return table_.opaque() || strength_ == 0; }
+  void apply(const float* in, float* out, int n) const override {
+    constexpr int kChunk = 128;
+    alignas(64) float tone[kChunk];
+    alignas(64) float mapped[kChunk * 4];
+    for (int start = 0; start < n; start += kChunk) {
+      const int count = std::min(kChunk, n - start);
+      const float* p = in + start * 4;
+      for (int i = 0; i < count; ++i) {
+        const float a = p[i * 4 + 3];
+        const float luma = static_cast<float>(kLuma[0]) * p[i * 4] + static_cast<float>(kLuma[1]) * p[i * 4 + 1] +
+                           static_cast<float>(kLuma[2]) * p[i * 4 + 2];
+        tone[i] = a > 0 ? luma / a : 0;
+      }
+      std::fill(tone + count, tone + std::min(kChunk, (count + kSpanPadding - 1) / kSpanPadding * kSpanPadding), 0.0f);
+      table_.map(tone, count, mapped);
+      float* o = out + start * 4;
+      for (int i = 0; i < count * 4; ++i) {
+        const float a = p[i | 3];
+        const float target = mapped[i] * a;
+        o[i] = p[i] + (target - p[i]) * strength_;
+      }
+    }
+  }
+
+ private:
+  ColourTable table_;
+  float strength_;
+};
+
+std::unique_ptr<PointKernel> make(const StepContext& context, int inChannels) {
+  if (inChannels == 1) return std::make_unique<FieldMap>(context);
+  return std::make_unique<PictureMap>(context);
+}
+
+ReferenceField reference(const StepContext& context, ReferenceField input) {
+  const Stops stops = context.stops("stops");
+  const ColourMixing mixing = mixingOf(context);
+  const double strength = context.number("strength");
+  return [=](int x, int y) {
+    const ReferencePixel p = input(x, y);
+    const double alpha = p.channels == 1 ? 1 : p.v[3];
+    double tone = std::clamp(p.v[0], 0.0, 1.0);
+    std::array<double, 4> old{tone, tone, tone, 1};
+    if (p.channels == 4) {
+      tone = alpha > 0 ? (kLuma[0] * p.v[0] + kLuma[1] * p.v[1] + kLuma[2] * p.v[2]) / alpha : 0;
+      old = p.v;
+    }
+    const Colour c = colourAt(stops, tone, mixing);
+    const std::array<double, 4> target{c.r * c.a * alpha, c.g * c.a * alpha, c.b * c.a * alpha, c.a * alpha};
+    ReferencePixel out{4, {}};
+    for (std::size_t i = 0; i < 4; ++i) out.v[i] = mix(old[i], target[i], strength);
+    return out;
+  };
+}
+
+}  // namespace
+
+const StepSpec& colourmapStep() {
+  static const StepSpec spec{.id = "colourmap",
+                             .title = "Colour map",
+                             .group = "colour",
+                             .help = "Gives every tone a colour, at an adjustable strength.",
+                             .kind = StepKind::Point,
+                             .params = kParams,
+                             .point = make,
+                             .reference = reference};
+  return spec;
+}
+
+}  // namespace oa

@@ -1,0 +1,50 @@
+// A flat colour. The smallest source: docs/adding-a-step.md walks through it.
+#include "simd/colour_table.h"
+#include "steps/step.h"
+
+namespace oa {
+namespace {
+
+const ParamSpec kParams[] = {
+    {.id = "colour",
+     .label = "Colour",
+     .help = "The colour of the whole layer; its alpha lets layers below shine through.",
+     .type = ParamType::Colour,
+     .base = Colour{0.122f, 0.306f, 0.353f, 1}},
+};
+
+class FlatRows final : public SpanMaker {
+ public:
+  FlatRows(int width, const Colour& c) : SpanMaker(width), table_({{c.r * c.a, c.g * c.a, c.b * c.a, c.a}}) {}
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return table_.opaque(); }
+  void span(int, int, int n, float* out) const override { table_.fill(0, n, out); }
+
+ private:
+  ColourTable table_;
+};
+
+std::unique_ptr<RowMaker> make(const StepContext& context) {
+  return std::make_unique<FlatRows>(context.frame().width, context.colour("colour"));
+}
+
+ReferenceField reference(const StepContext& context, ReferenceField) {
+  const Colour c = context.colour("colour");
+  return [c](int, int) { return ReferencePixel{4, {c.r * c.a, c.g * c.a, c.b * c.a, c.a}}; };
+}
+
+}  // namespace
+
+const StepSpec& flatStep() {
+  static const StepSpec spec{.id = "flat",
+                             .title = "Flat colour",
+                             .group = "source",
+                             .help = "One colour over the whole frame.",
+                             .kind = StepKind::Source,
+                             .params = kParams,
+                             .source = make,
+                             .reference = reference};
+  return spec;
+}
+
+}  // namespace oa
