@@ -1,0 +1,203 @@
+#include "commands.h"
+
+#include <unistd.h>
+
+#include <charconv>
+#include <cstdio>
+#include <iostream>
+
+#include "base/files.h"
+#include "base/numbers.h"
+#include "check/joint.h"
+#include "media/export.h"
+#include "media/png.h"
+#include "scene/describe.h"
+#include "scene/scene_file.h"
+#include "scene/scene_json.h"
+
+namespace oa::cli {
+namespace {
+
+Result<Scene> opened(const Options& options) {
+  auto scene = loadScene(options.scene);
+  for (const std::string& assignment : options.assignments) {
+    if (!scene) break;
+    scene = withValueSet(*scene, assignment);
+  }
+  return scene;
+}
+
+template <class Number>
+bool wholeText(std::string_view text, Number& out) {
+  const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), out);
+  return error == std::errc{} && end == text.data() + text.size() && !text.empty();
+}
+
+Result<std::pair<int, int>> sizeOf(const Options& options, const Scene& scene) {
+  if (options.size.empty()) return std::pair(scene.width, scene.height);
+  const std::size_t x = options.size.find('x');
+  std::pair<int, int> size;
+  if (x == std::string::npos || !wholeText(std::string_view(options.size).substr(0, x), size.first) ||
+      !wholeText(std::string_view(options.size).substr(x + 1), size.second) || size.first < 1 || size.second < 1 ||
+      size.first > kMaxFrameSize || size.second > kMaxFrameSize)
+    return fail("\"" + options.size + "\" is not a size like 1920x1080, each side from 1 to 8192", "--size");
+  return size;
+}
+
+Result<std::pair<std::int64_t, std::int64_t>> rangeOf(const std::string& text) {
+  const std::size_t dots = text.find("..");
+  std::pair<std::int64_t, std::int64_t> range;
+  if (dots == std::string::npos || !wholeText(std::string_view(text).substr(0, dots), range.first) ||
+      !wholeText(std::string_view(text).substr(dots + 2), range.second) || range.second < range.first)
+    return fail("\"" + text + "\" is not a range like 0..29 or -1..0", "--frames");
+  return range;
+}
+
+std::string timeText(double seconds) {
+  const auto whole = static_cast<long>(seconds + 0.5);
+  return whole < 60 ? std::to_string(whole) + " s" : std::to_string(whole / 60) + " min " + std::to_string(whole % 60) + " s";
+}
+
+Json jointJson(const JointReport& r) {
+  return {{"joint", r.joint}, {"median", r.median}, {"largest", r.largest}, {"ratio", r.ratio()},
+          {"speedJump", r.speedJump}, {"clean", r.clean}, {"steady", r.steady}};
+}
+
+}  // namespace
+
+Status render(const Options& options) {
+  const auto scene = opened(options);
+  if (!scene) return tl::unexpected(scene.error());
+  const auto size = sizeOf(options, *scene);
+  if (!size) return tl::unexpected(size.error());
+  const auto format = formatForPath(options.output);
+  if (!format) return tl::unexpected(format.error());
+  ExportSettings settings;
+  settings.format = *format;
+  settings.path = options.output;
+  settings.width = size->first;
+  settings.height = size->second;
+  settings.loops = options.loops;
+  settings.threads = options.threads;
+  settings.pngBits = options.bits;
+  // A transparent scene keeps its transparency wherever the format can.
+  settings.alpha = (options.alpha || !scene->background) && formatHasAlpha(*format);
+  settings.gifDither = options.dither == "none" ? GifDither::None : options.dither == "diffusion" ? GifDither::Diffusion : GifDither::Pattern;
+  if (!options.range.empty()) {
+    const auto range = rangeOf(options.range);
+    if (!range) return tl::unexpected(range.error());
+    settings.range = *range;
+  }
+  const bool live = !options.quiet && ::isatty(STDERR_FILENO);
+  const auto done = exportScene(*scene, settings, [&](const ExportProgress& p) {
+    if (live)
+      std::fprintf(stderr, "\r%d of %d frames%s   ", p.done, p.total, p.secondsLeft < 0 ? "" : (", " + timeText(p.secondsLeft) + " left").c_str());
+    return true;
+  });
+  if (live) std::fprintf(stderr, "\r\033[K");
+  if (!done) return tl::unexpected(done.error());
+  if (!options.quiet) {
+    std::cout << options.output << ": " << done->frames << " frames\n";
+    if (!done->note.empty()) std::cout << "note: " << done->note << "\n";
+  }
+  return {};
+}
+
+Status still(const Options& options) {
+  const auto scene = opened(options);
+  if (!scene) return tl::unexpected(scene.error());
+  const auto size = sizeOf(options, *scene);
+  if (!size) return tl::unexpected(size.error());
+  RenderOptions render;
+  render.threads = options.threads;
+  Renderer renderer(*scene, size->first, size->second, render);
+  const bool alpha = !scene->background || scene->background->a < 1;
+  Result<std::string> png;
+  if (options.bits == 16) {
+    Frame16 frame;
+    renderInto(renderer, options.frame, frame);
+    png = encodePng(frame, alpha);
+  } else {
+    Frame8 frame;
+    renderInto(renderer, options.frame, Alpha::Straight, frame);
+    png = encodePng(frame, alpha);
+  }
+  if (!png) return tl::unexpected(png.error());
+  return writeFileAtomically(options.output, *png);
+}
+
+Status info(const Options& options) {
+  const auto scene = opened(options);
+  if (!scene) return tl::unexpected(scene.error());
+  if (options.json) {
+    Json layers = Json::array();
+    for (const Layer& layer : scene->layers) {
+      Json steps = Json::array();
+      for (const RecipeStep& step : layer.recipe) steps.push_back(step.spec->id);
+      layers.push_back({{"name", layer.name}, {"blend", blendName(layer.blend)}, {"visible", layer.visible},
+                        {"laps", commonLaps(layer)}, {"frames", distinctFrames(scene->frames, commonLaps(layer))}, {"steps", steps}});
+    }
+    std::cout << Json{{"name", scene->name}, {"size", {scene->width, scene->height}}, {"rate", {scene->rate.num, scene->rate.den}},
+                      {"frames", scene->frames}, {"seconds", scene->seconds()}, {"distinctFrames", distinctFrames(*scene)},
+                      {"transparent", !scene->background}, {"layers", layers}}.dump(2) << "\n";
+    return {};
+  }
+  std::cout << scene->name << "\n"
+            << scene->width << " x " << scene->height << ", " << numberText(scene->rate.value(), 3) << " frames per second, " << scene->frames
+            << " frames, " << numberText(scene->seconds(), 3) << " s\n"
+            << distinctFrames(*scene) << " different frames\n";
+  for (auto layer = scene->layers.rbegin(); layer != scene->layers.rend(); ++layer) {
+    std::cout << "  " << layer->name << ": " << blendName(layer->blend) << (layer->visible ? "" : ", hidden") << ";";
+    for (const RecipeStep& step : layer->recipe) std::cout << " " << step.spec->id << (step.on ? "" : " (off)");
+    std::cout << "\n";
+  }
+  return {};
+}
+
+Status describe(const Options& options) {
+  if (options.schema) {
+    std::cout << sceneSchema().dump(2) << "\n";
+    return {};
+  }
+  if (!options.step.empty()) {
+    const StepSpec* step = findStep(options.step);
+    if (!step) return fail("there is no step \"" + options.step + "\"; describe without a name lists them all");
+    std::cout << (options.json ? describeStep(*step).dump(2) + "\n" : describeStepText(*step));
+    return {};
+  }
+  if (options.json) {
+    Json list = Json::array();
+    for (const StepSpec* step : allSteps()) list.push_back(describeStep(*step));
+    std::cout << list.dump(2) << "\n";
+    return {};
+  }
+  for (const StepSpec* step : allSteps()) std::cout << describeStepText(*step) << "\n";
+  return {};
+}
+
+Status check(const Options& options) {
+  const auto scene = opened(options);
+  if (!scene) return tl::unexpected(scene.error());
+  const JointCheck result = checkJoint(*scene, true, nullptr, options.threads);
+  if (options.json) {
+    Json layers = Json::array();
+    for (const LayerJoint& layer : result.layers) {
+      Json json = jointJson(layer.report);
+      json["layer"] = layer.layer;
+      layers.push_back(std::move(json));
+    }
+    std::cout << Json{{"sentence", result.sentence()}, {"scene", jointJson(result.scene)}, {"layers", layers}}.dump(2) << "\n";
+  } else {
+    std::cout << result.sentence() << "\n";
+    const auto line = [](const std::string& name, const JointReport& r) {
+      std::cout << "  " << name << ": joint " << numberText(r.joint, 3) << ", usual step " << numberText(r.median, 3) << " levels"
+                << (r.clean ? "" : " (jumps)") << (r.steady ? "" : " (speed changes)") << "\n";
+    };
+    line("whole scene", result.scene);
+    for (const LayerJoint& layer : result.layers) line(layer.layer, layer.report);
+  }
+  if (!result.scene.clean) return fail("the loop is not clean");
+  return {};
+}
+
+}  // namespace oa::cli

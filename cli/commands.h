@@ -1,0 +1,35 @@
+// The verbs of over-again-cli. Each prints its result on standard output and returns an error as a value.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "base/result.h"
+
+namespace oa::cli {
+
+struct Options {
+  std::string scene;
+  std::string output;
+  std::string size;                    ///< "WxH"; empty: the scene's own
+  std::string range;                   ///< "A..B"
+  std::vector<std::string> assignments;  ///< --set
+  std::string step;
+  std::string dither = "pattern";
+  long long frame = 0;
+  int loops = 1;
+  int threads = 0;
+  int bits = 8;
+  bool alpha = false;
+  bool quiet = false;
+  bool json = false;
+  bool schema = false;
+};
+
+Status render(const Options& options);
+Status still(const Options& options);
+Status info(const Options& options);
+Status describe(const Options& options);
+Status check(const Options& options);
+
+}  // namespace oa::cli

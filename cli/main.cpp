@@ -1,0 +1,70 @@
+// over-again-cli: the core for scripts and tests.
+#include <CLI/CLI.hpp>
+#include <csignal>
+#include <iostream>
+
+#include "commands.h"
+
+int main(int argc, char** argv) {
+  // A file that grows too large is reported like a full disk, not by ending the program.
+  std::signal(SIGXFSZ, SIG_IGN);
+  std::signal(SIGPIPE, SIG_IGN);
+  oa::cli::Options o;
+  CLI::App app{"Over Again: seamlessly looping animated backgrounds"};
+  app.set_version_flag("--version", std::string("over-again-cli ") + OA_VERSION);
+  app.require_subcommand(1);
+
+  const auto withScene = [&](CLI::App* verb) {
+    verb->add_option("SCENE", o.scene, "Scene file (*.overagain)")->required();
+    verb->add_option("--set", o.assignments, "Change a value first: layers[0].noise.cell=90, frames=120, ...")
+        ->type_name("PATH=VALUE")->expected(1)->take_all();
+    verb->add_option("--threads", o.threads, "Threads to use; 0 for all")->check(CLI::Range(0, 256));
+  };
+  const auto withSize = [&](CLI::App* verb) {
+    verb->add_option("--size", o.size, "Size of the frames, such as 1280x720; default: the scene's")->type_name("WxH");
+    verb->add_option("--bits", o.bits, "Bits per channel of PNG pictures: 8 or 16")->check(CLI::IsMember({8, 16}));
+  };
+
+  auto* render = app.add_subcommand("render", "Make a video, an animated GIF or numbered pictures of the loop");
+  withScene(render);
+  withSize(render);
+  render->add_option("-o,--output", o.output, "File (.mp4, .webm, .gif), folder, or name with %04d (.png)")->required()->type_name("OUT");
+  render->add_option("--loops", o.loops, "How many loops, one after the other")->check(CLI::Range(1, 10000));
+  render->add_option("--frames", o.range, "First and last frame, read modulo the loop: -1..0 is the joint")->type_name("A..B");
+  render->add_option("--dither", o.dither, "GIF only")->check(CLI::IsMember({"none", "pattern", "diffusion"}));
+  render->add_flag("--alpha", o.alpha, "Keep transparency (WebM, PNG, GIF); a transparent scene does anyway");
+  render->add_flag("--quiet", o.quiet, "Say nothing on success");
+
+  auto* still = app.add_subcommand("still", "Make a PNG picture of one frame");
+  withScene(still);
+  withSize(still);
+  still->add_option("--frame", o.frame, "Frame, read modulo the loop")->required()->type_name("K");
+  still->add_option("-o,--output", o.output, "PNG file")->required()->type_name("OUT.png");
+
+  auto* info = app.add_subcommand("info", "Say what a scene holds");
+  withScene(info);
+  info->add_flag("--json", o.json, "As JSON");
+
+  auto* describe = app.add_subcommand("describe", "Say what a step does and which parameters it has");
+  describe->add_option("STEP", o.step, "Id of a step; all of them without");
+  describe->add_flag("--json", o.json, "As JSON");
+  describe->add_flag("--schema", o.schema, "The JSON Schema of scene files");
+
+  auto* check = app.add_subcommand("check", "Measure whether the loop closes; fails if it does not");
+  withScene(check);
+  check->add_flag("--json", o.json, "As JSON");
+
+  CLI11_PARSE(app, argc, argv);
+
+  oa::Status status;
+  if (*render) status = oa::cli::render(o);
+  if (*still) status = oa::cli::still(o);
+  if (*info) status = oa::cli::info(o);
+  if (*describe) status = oa::cli::describe(o);
+  if (*check) status = oa::cli::check(o);
+  std::cout.flush();
+  if (status && !std::cout) status = oa::fail("the output could not be written");
+  if (status) return 0;
+  std::cerr << "over-again-cli: " << status.error().sentence() << "\n";
+  return 1;
+}

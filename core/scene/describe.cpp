@@ -1,0 +1,168 @@
+#include "scene/describe.h"
+
+#include "image/blend.h"
+#include "params/param_json.h"
+#include "scene/scene_json.h"
+
+namespace oa {
+namespace {
+
+std::string_view kindName(StepKind kind) {
+  static constexpr std::string_view kNames[] = {"source", "point", "area"};
+  return kNames[static_cast<std::size_t>(kind)];
+}
+
+Json motionSchema(const ParamSpec& spec) {
+  Json kinds = Json::array();
+  for (const MotionKind k : allowedMotions(spec)) kinds.push_back(motionName(k));
+  Json names = Json::array();
+  for (const auto& n : Pace::names()) names.push_back(n);
+  Json bezier = {{"type", "array"}, {"items", {{"type", "number"}}}, {"minItems", 4}, {"maxItems", 4}};
+  const Json share = {{"type", "number"}, {"minimum", 0}, {"maximum", 1}};
+  return {{"type", "object"},
+          {"properties",
+           {{"kind", {{"enum", kinds}}},
+            {"laps", {{"type", "integer"}, {"minimum", -kMaxLaps}, {"maximum", kMaxLaps}, {"not", {{"const", 0}}}}},
+            {"start", share},
+            {"pace", {{"anyOf", Json::array({Json{{"enum", names}}, bezier})}}},
+            {"shape", {{"enum", swingShapeNames()}}},
+            {"shares", {{"type", "array"}, {"items", share}, {"minItems", 3}, {"maxItems", 3}}},
+            {"to", true}}}};
+}
+
+Json valueSchema(const ParamSpec& spec) {
+  const Json colour = {{"type", "string"}, {"pattern", "^#([0-9a-fA-F]{3,4}|[0-9a-fA-F]{6}|[0-9a-fA-F]{8})$"}};
+  switch (spec.type) {
+    case ParamType::Point: {
+      const Json part = {{"type", spec.isWhole() ? "integer" : "number"}, {"minimum", spec.min}, {"maximum", spec.max}};
+      return {{"type", "array"}, {"items", part}, {"minItems", 2}, {"maxItems", 2}};
+    }
+    case ParamType::Colour:
+      return colour;
+    case ParamType::Choice: {
+      Json list = Json::array();
+      for (const auto c : spec.choices) list.push_back(c);
+      return {{"enum", list}};
+    }
+    case ParamType::Toggle:
+      return {{"type", "boolean"}};
+    case ParamType::StopList: {
+      Json at = {{"type", "number"}, {"minimum", 0}, {"maximum", 1}};
+      Json stop = {{"type", "object"}, {"properties", {{"at", at}, {"colour", colour}}}, {"required", {"at", "colour"}}};
+      return {{"type", "array"}, {"items", stop}, {"minItems", 1}, {"maxItems", kMaxStops}};
+    }
+    default:
+      return {{"type", spec.isWhole() ? "integer" : "number"}, {"minimum", spec.min}, {"maximum", spec.max}};
+  }
+}
+
+Json paramSchema(const ParamSpec& spec) {
+  Json schema = valueSchema(spec);
+  if (spec.canMove()) {
+    Json moving = {{"type", "object"}, {"properties", {{"value", schema}, {"motion", motionSchema(spec)}}}, {"required", {"value"}}};
+    schema = {{"anyOf", Json::array({schema, moving})}};
+  }
+  schema["description"] = spec.help;
+  return schema;
+}
+
+std::string defaultText(const ParamSpec& spec) {
+  std::string text = valueToJson(spec, spec.base).dump();
+  if (spec.type == ParamType::StopList) text = std::to_string(std::get<Stops>(spec.base).size()) + " colours";
+  return text;
+}
+
+std::string rangeText(const ParamSpec& spec) {
+  if (spec.type == ParamType::Choice) {
+    std::string list;
+    for (const auto c : spec.choices) list += (list.empty() ? "" : ", ") + std::string(c);
+    return list;
+  }
+  if (!spec.isScalar() && spec.type != ParamType::Point) return std::string(typeName(spec.type));
+  return numberText(spec.min) + " to " + numberText(spec.max) + (spec.isWhole() ? ", whole" : "");
+}
+
+}  // namespace
+
+Json describeParam(const ParamSpec& spec) {
+  Json json = {{"id", spec.id}, {"label", spec.label}, {"type", typeName(spec.type)}, {"help", spec.help}, {"default", valueToJson(spec, spec.base)}};
+  if (spec.isScalar() || spec.type == ParamType::Point) {
+    json["min"] = spec.min;
+    json["max"] = spec.max;
+    json["slider"] = {spec.low(), spec.high()};
+    if (spec.logScale) json["scale"] = "logarithmic";
+    if (spec.isWhole()) json["whole"] = true;
+  }
+  if (!unitText(spec.unit).empty()) json["unit"] = unitText(spec.unit);
+  if (spec.type == ParamType::Choice) {
+    json["choices"] = Json::array();
+    for (const auto c : spec.choices) json["choices"].push_back(c);
+  }
+  json["motions"] = Json::array();
+  for (const MotionKind k : allowedMotions(spec)) json["motions"].push_back(motionName(k));
+  if (spec.shownWhen) {
+    Json choices = Json::array();
+    for (const auto c : spec.shownWhen->choices) choices.push_back(c);
+    json["shownWhen"] = {{std::string(spec.shownWhen->param), choices}};
+  }
+  return json;
+}
+
+Json describeStep(const StepSpec& step) {
+  Json json = {{"id", step.id}, {"title", step.title}, {"group", step.group}, {"kind", kindName(step.kind)}, {"version", step.version}, {"help", step.help}};
+  json["parameters"] = Json::array();
+  for (const ParamSpec& spec : step.params) json["parameters"].push_back(describeParam(spec));
+  return json;
+}
+
+std::string describeStepText(const StepSpec& step) {
+  std::string text = "## " + std::string(step.title) + " (`" + std::string(step.id) + "`)\n\n" + std::string(step.help) + "\n\n";
+  text += "| parameter | what it does | default | range | motions |\n|---|---|---|---|---|\n";
+  for (const ParamSpec& spec : step.params) {
+    std::string motions;
+    for (const MotionKind k : allowedMotions(spec)) motions += (motions.empty() ? "" : ", ") + std::string(motionName(k));
+    const std::string unit(unitText(spec.unit));
+    text += "| `" + std::string(spec.id) + "` " + std::string(spec.label) + (unit.empty() || spec.unit == Unit::Share ? "" : " (" + unit + ")") + " | " +
+            std::string(spec.help) + " | " + defaultText(spec) + " | " + rangeText(spec) + " | " + motions + " |\n";
+  }
+  return text;
+}
+
+Json sceneSchema() {
+  Json steps = Json::array();
+  for (const StepSpec* step : allSteps()) {
+    Json properties = {{"step", {{"const", step->id}}}, {"on", {{"type", "boolean"}}}};
+    for (const ParamSpec& spec : step->params) properties[std::string(spec.id)] = paramSchema(spec);
+    steps.push_back({{"type", "object"}, {"title", step->title}, {"properties", properties}, {"required", {"step"}}});
+  }
+  Json blends = Json::array();
+  for (int i = 0; i < kBlendModes; ++i) blends.push_back(blendName(static_cast<BlendMode>(i)));
+  const auto whole = [](int low, int high) { return Json{{"type", "integer"}, {"minimum", low}, {"maximum", high}}; };
+  const auto pair = [](const Json& first, const Json& second) {
+    return Json{{"type", "array"}, {"prefixItems", Json::array({first, second})}, {"minItems", 2}, {"maxItems", 2}};
+  };
+  const Json layer = {{"type", "object"},
+                      {"properties",
+                       {{"name", {{"type", "string"}}},
+                        {"visible", {{"type", "boolean"}}},
+                        {"locked", {{"type", "boolean"}}},
+                        {"blend", {{"enum", blends}}},
+                        {"opacity", paramSchema(opacitySpec())},
+                        {"recipe", {{"type", "array"}, {"minItems", 1}, {"maxItems", kMaxSteps}, {"items", {{"anyOf", steps}}}}}}},
+                      {"required", {"recipe"}}};
+  return {{"$schema", "https://json-schema.org/draft/2020-12/schema"},
+          {"title", "Over Again scene"},
+          {"type", "object"},
+          {"properties",
+           {{"overagain", {{"const", kFormatVersion}}},
+            {"name", {{"type", "string"}}},
+            {"size", pair(whole(1, kMaxFrameSize), whole(1, kMaxFrameSize))},
+            {"rate", pair(whole(1, 1000000), whole(1, 100000))},
+            {"frames", whole(1, kMaxFrames)},
+            {"background", {{"type", "string"}}},
+            {"compositing", {{"enum", {"display", "linear"}}}},
+            {"layers", {{"type", "array"}, {"maxItems", kMaxLayers}, {"items", layer}}}}},
+          {"required", {"overagain"}}};
+}
+
+}  // namespace oa
