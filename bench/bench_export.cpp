@@ -1,0 +1,44 @@
+#include <chrono>
+#include <cstdio>
+#include <filesystem>
+
+#include "media/export.h"
+#include "media/movie_writer.h"
+#include "ratios.h"
+#include "render/frames.h"
+#include "scene/scene_file.h"
+
+namespace oa::bench {
+
+// Export of 1920 x 1080 against the encoder alone with the same frames, settings and threads.
+void exportRatios() {
+  Scene scene;
+  scene.frames = 60;
+  scene.layers.push_back(newLayer(*findStep("gradient"), "ground"));
+  Layer fog = newLayer(*findStep("noise"), "fog");
+  fog.recipe.push_back(newStep(*findStep("levels")));
+  fog.recipe.push_back(newStep(*findStep("colourmap")));
+  fog.blend = BlendMode::Screen;
+  scene.layers.push_back(fog);
+  const std::string path = (std::filesystem::temp_directory_path() / "over-again-bench.mp4").string();
+  std::vector<FrameYuv> frames(static_cast<std::size_t>(scene.frames));
+  Renderer renderer(scene, 1920, 1080);
+  for (int k = 0; k < scene.frames; ++k) renderInto(renderer, k, false, frames[static_cast<std::size_t>(k)]);
+  const auto encoderAlone = [&] {
+    auto writer = MovieWriter::open(path, {ExportFormat::Mp4, 1920, 1080, scene.rate, false, scene.frames, 1, 0});
+    for (const FrameYuv& frame : frames)
+      if (!(*writer)->add(frame)) std::puts("encoding failed");
+    if (!(*writer)->finish()) std::puts("encoding failed");
+  };
+  const auto exported = [&](int loops) {
+    ExportSettings settings;
+    settings.path = path;
+    settings.loops = loops;
+    if (!exportScene(scene, settings, {})) std::puts("export failed");
+  };
+  report("export of MP4, against the encoder alone", ratio([&] { exported(1); }, encoderAlone, 5), 1.15, false);
+  report("export of ten loops, against one", ratio([&] { exported(10); }, [&] { exported(1); }, 5), 1.15, false);
+  std::filesystem::remove(path);
+}
+
+}  // namespace oa::bench

@@ -1,0 +1,22 @@
+// Google Benchmark rows for every part, then the ratios the project promises.
+#include <benchmark/benchmark.h>
+
+#include "ratios.h"
+
+namespace oa::bench {
+void noiseRatios();
+void chainRatios();
+void blurRatios();
+void exportRatios();
+}  // namespace oa::bench
+
+int main(int argc, char** argv) {
+  benchmark::Initialize(&argc, argv);
+  benchmark::RunSpecifiedBenchmarks();
+  benchmark::Shutdown();
+  oa::bench::noiseRatios();
+  oa::bench::chainRatios();
+  oa::bench::blurRatios();
+  oa::bench::exportRatios();
+  return oa::bench::allMet() ? 0 : 1;
+}
