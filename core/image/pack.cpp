@@ -19,9 +19,7 @@ constexpr int kTile = 64;
 constexpr int kRun = kTile + 16;  // repeated at the end, so that a vector may start anywhere
 
 struct Dither {
-  // One threshold per pixel, and the same with each repeated for the four channels.
   alignas(64) float pixel[kTile][kRun];
-  alignas(64) float channel[kTile][kRun * 4];
 };
 
 const Dither& dither() {
@@ -32,9 +30,7 @@ const Dither& dither() {
       for (int x = 0; x < kRun; ++x) {
         const double noise = part(52.9829189 * part(0.06711056 * (x % kTile) + 0.00583715 * y));
         // Kept off 0 and 1, so that rounding errors cannot move an exact value.
-        const auto t = static_cast<float>(1.0 / 256 + noise * (1 - 1.0 / 128));
-        made->pixel[y][x] = t;
-        for (int c = 0; c < 4; ++c) made->channel[y][x * 4 + c] = t;
+        made->pixel[y][x] = static_cast<float>(1.0 / 256 + noise * (1 - 1.0 / 128));
       }
     return made;
   }();
@@ -76,12 +72,16 @@ HWY_INLINE void rgba8(const float* rgba, int n, int x0, int y, std::uint8_t* out
   const DI di;
   const hn::Rebind<std::uint8_t, D> d8;
   const V scale = hn::Set(d, 255.0f);
-  const float* threshold = dither().channel[y % kTile];
+  const float* threshold = dither().pixel[y % kTile];
   const auto lanes = static_cast<int>(hn::Lanes(d));
+  // Each pixel's threshold, once for each of its channels.
+  alignas(64) std::int32_t pixelOfLane[16];
+  for (int i = 0; i < 16; ++i) pixelOfLane[i] = i / 4;
+  const auto repeat = hn::IndicesFromVec(d, hn::Load(di, pixelOfLane));
   for (int i = 0; i < n * 4; i += lanes) {
     V p = hn::LoadU(d, rgba + i);
     if (kStraight) p = straightened(p);
-    const V t = hn::LoadU(d, threshold + (static_cast<unsigned>(x0 * 4 + i) % (kTile * 4)));
+    const V t = hn::TableLookupLanes(hn::LoadU(d, threshold + static_cast<unsigned>(x0 + i / 4) % kTile), repeat);
     const auto whole = hn::ConvertTo(di, hn::MulAdd(p, scale, t));
     hn::StoreU(hn::DemoteTo(d8, whole), d8, out + i);
   }

@@ -77,7 +77,7 @@ void tuneVideo(AVCodecContext& c, const MovieSettings& s, AVDictionary** options
   const int groups = (s.run + 299) / 300;
   c.gop_size = (s.run + groups - 1) / groups;
   if (s.format == ExportFormat::Mp4) {
-    av_dict_set(options, "preset", "medium", 0);
+    av_dict_set(options, "preset", "veryfast", 0);
     av_dict_set(options, "crf", "14", 0);
     // Close weights of key, forward and two-way pictures keep the joint as quiet as every other step; adaptive
     // quantisation biased to the dark keeps night skies from banding. Groups are closed, so runs can be repeated.

@@ -44,12 +44,13 @@ LayerPass::LayerPass(const Layer& layer, std::size_t first, std::size_t last, st
   }
 }
 
-void LayerPass::applyPoints(float* in, int n, float* out) const {
-  float* from = in;
+// Intermediate results alternate between nothing but `scratch` (fields) and `out` (pictures), so that each
+// step reads and writes what the L1 cache holds.
+void LayerPass::applyPoints(const float* in, int n, float* scratch, float* out) const {
+  const float* from = in;
   int have = base_->channels();
   for (const auto& point : points_) {
-    // A step that keeps its channels works in place; the one that makes a picture of a field moves on.
-    float* to = point->outChannels() == have ? from : out;
+    float* to = point->outChannels() == channels_ ? out : scratch;
     point->apply(from, to, n);
     from = to;
     have = point->outChannels();
@@ -57,9 +58,12 @@ void LayerPass::applyPoints(float* in, int n, float* out) const {
   if (from != out) std::memcpy(out, from, sizeof(float) * static_cast<std::size_t>(n) * static_cast<std::size_t>(have));
 }
 
-void LayerPass::finish(float* in, int n, float* rgba) const {
-  if (channels_ == 4) return applyPoints(in, n, rgba);
-  for (const auto& point : points_) point->apply(in, in, n);
+void LayerPass::finish(const float* in, int n, float* scratch, float* rgba) const {
+  if (channels_ == 4) return applyPoints(in, n, scratch, rgba);
+  for (const auto& point : points_) {
+    point->apply(in, scratch, n);
+    in = scratch;
+  }
   greyToRgba(in, n, rgba);
 }
 
@@ -69,7 +73,10 @@ void LayerPass::rows(int y0, int y1, float* out, std::ptrdiff_t stride) const {
   const std::ptrdiff_t baseStride = paddedRow(width_, have);
   FloatBuffer buffer(static_cast<std::size_t>(baseStride * (y1 - y0)));
   base_->rows(y0, y1, buffer.data(), baseStride);
-  for (int y = y0; y < y1; ++y) applyPoints(buffer.data() + (y - y0) * baseStride, width_, out + (y - y0) * stride);
+  for (int y = y0; y < y1; ++y) {
+    float* row = buffer.data() + (y - y0) * baseStride;
+    applyPoints(row, width_, row, out + (y - y0) * stride);
+  }
 }
 
 std::size_t wholeSteps(const Layer& layer) {

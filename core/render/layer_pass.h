@@ -22,11 +22,11 @@ class LayerPass final : public RowMaker {
 
   [[nodiscard]] const RowMaker& base() const { return *base_; }
   /// Applies the point steps to `n` pixels of the base and writes RGBA; a field left over becomes grey.
-  /// `in` may be written over.
-  void finish(float* in, int n, float* rgba) const;
+  /// `scratch` has room for n pixels of four channels and may be `in`.
+  void finish(const float* in, int n, float* scratch, float* rgba) const;
 
  private:
-  void applyPoints(float* in, int n, float* out) const;
+  void applyPoints(const float* in, int n, float* scratch, float* out) const;
 
   std::shared_ptr<const RowMaker> base_;
   std::vector<std::unique_ptr<PointKernel>> points_;

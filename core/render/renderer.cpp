@@ -148,14 +148,10 @@ void Renderer::render(std::int64_t k, PixelSink& sink) {
               const Stage& stage = stages[s];
               const RowMaker& base = stage.pass->base();
               float* target = s == 0 && covered ? total : made;
-              if (bands[s]) {
-                // A field goes through the point steps in a copy that fits the L1 cache.
-                const std::ptrdiff_t offset = (y + r - y0) * strides[s] + static_cast<std::ptrdiff_t>(x0) * base.channels();
-                std::memcpy(in, bands[s] + offset, sizeof(float) * static_cast<std::size_t>((n + kSpanPadding) * base.channels()));
-              } else {
-                base.span(y + r, x0, n, in);
-              }
-              stage.pass->finish(in, n, target);
+              const float* from = in;
+              if (bands[s]) from = bands[s] + (y + r - y0) * strides[s] + static_cast<std::ptrdiff_t>(x0) * base.channels();
+              else base.span(y + r, x0, n, in);
+              stage.pass->finish(from, n, in, target);
               if (scene_.linearLight) decodeSpan(target, n);
               if (target == made) blendSpan(stage.blend, made, stage.opacity, total, n);
             }

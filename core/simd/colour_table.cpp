@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <deque>
+#include <mutex>
 #include <utility>
 
 #include "image/grey.h"
@@ -45,6 +47,28 @@ HWY_EXPORT(mapTable);
 
 ColourTable::ColourTable(std::vector<std::array<float, 4>> entries) : entries_(std::move(entries)) {
   opaque_ = std::all_of(entries_.begin(), entries_.end(), [](const auto& e) { return e[3] >= 1; });
+}
+
+std::shared_ptr<const ColourTable> ColourTable::baked(const Stops& stops, ColourMixing mixing, int count) {
+  struct Made {
+    Stops stops;
+    ColourMixing mixing;
+    int count;
+    std::shared_ptr<const ColourTable> table;
+  };
+  constexpr std::size_t kRemembered = 64;
+  static std::mutex mutex;
+  static std::deque<Made> made;
+  {
+    const std::scoped_lock lock(mutex);
+    for (const Made& m : made)
+      if (m.count == count && m.mixing == mixing && m.stops == stops) return m.table;
+  }
+  auto table = std::make_shared<const ColourTable>(bakeStops(stops, mixing, count));
+  const std::scoped_lock lock(mutex);
+  made.push_front({stops, mixing, count, table});
+  if (made.size() > kRemembered) made.pop_back();
+  return table;
 }
 
 void ColourTable::map(const float* t, int n, float* out) const {

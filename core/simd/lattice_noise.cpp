@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstring>
 
 #include "base/numbers.h"
 #include "base/random.h"
@@ -11,6 +12,7 @@
 #define HWY_TARGET_INCLUDE "simd/lattice_noise.cpp"
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
+#include <hwy/aligned_allocator.h>
 
 #ifndef OA_LATTICE_NOISE_ONCE
 #define OA_LATTICE_NOISE_ONCE
@@ -49,14 +51,18 @@ const Gradients& gradients() {
   return table;
 }
 
+// A node's place is mixed once; each time slice then draws its gradient with a multiplier of its own, so that a
+// pixel that looks at two slices pays for one hash.
 constexpr std::uint32_t kHashX = 0x9E3779B1u;
 constexpr std::uint32_t kHashY = 0x85EBCA77u;
-constexpr std::uint32_t kHashZ = 0xC2B2AE3Du;
-constexpr std::uint32_t kHashMix = 0x2C1B3C6Du;
 
-constexpr std::uint32_t nodeIndex(std::uint32_t mixed) {
-  mixed ^= mixed >> 15;
-  return (mixed * kHashMix) >> 29;
+// A cell's number as it stands in the mantissa of the float 2^23 + cell: vectors get it by adding, without the
+// several instructions of a conversion.
+constexpr std::uint32_t cellBits(std::int64_t cell) { return 0x4B000000u + static_cast<std::uint32_t>(cell); }
+
+constexpr std::uint32_t nodeIndex(std::uint32_t place, std::uint32_t slice) {
+  place ^= place >> 15;
+  return (place * slice) >> 29;
 }
 
 inline double fade(double t) { return t * t * t * (t * (t * 6 - 15) + 10); }
@@ -65,7 +71,8 @@ inline double fade(double t) { return t * t * t * (t * (t * 6 - 15) + 10); }
 struct Octave {
   double u0, ux, uy, v0, vx, vy;
   int periodX, periodY;
-  std::uint32_t hashZ[2];  // both time slices, with the octave's seed mixed in
+  std::uint32_t seed;
+  std::uint32_t slice[2];  // odd multipliers of both time slices
   double fz;               // share of the way between them
   double weight;
 };
@@ -77,20 +84,16 @@ constexpr double kGain = 0.62;
 }  // namespace
 
 struct LatticeNoise::Plan {
-  struct Columns {
-    int firstCell = 0;
-    int nodes = 0;
-    std::vector<std::uint32_t> hash;  // per node
-    std::vector<float> dx;            // per pixel: place within its cell
-    std::vector<float> fadeX;
-    std::vector<std::int32_t> lane;   // per pixel: cell, counted from its vector's first cell
-    std::vector<std::int32_t> first;  // per vector: first cell
-  };
   int width = 0;
-  int lanes = 1;
   bool aligned = true;
   std::vector<Octave> octaves;
-  std::vector<Columns> columns;  // empty unless aligned
+
+  // For axis-aligned rows. For each vector of pixels and each octave, one after the other as the sweep reads them:
+  // the places within their cells, their fades, and (as integers) their cells counted from the vector's first.
+  std::vector<float> stream;
+  std::vector<std::int32_t> first;  // the vector's first cell; its complement where all pixels share it
+  std::vector<std::vector<std::uint32_t>> hashX;  // per octave and column of nodes
+  std::size_t mostNodes = 0;
 };
 
 namespace {
@@ -124,8 +127,9 @@ std::vector<Octave> makeOctaves(const NoiseSettings& s) {
     const double z = randomUnit(seed, 2) + octaveChurn(s.churn, o) * s.progress;
     const auto slice = static_cast<std::int64_t>(std::floor(z));
     octave.fz = z - std::floor(z);
+    octave.seed = static_cast<std::uint32_t>(seed >> 20);
     for (int i = 0; i < 2; ++i)
-      octave.hashZ[i] = static_cast<std::uint32_t>(floorMod(slice + i, periodZ)) * kHashZ ^ static_cast<std::uint32_t>(seed >> 20);
+      octave.slice[i] = static_cast<std::uint32_t>(mix64(seed ^ static_cast<std::uint64_t>(floorMod(slice + i, periodZ))) >> 32) | 1u;
     octave.weight = strength * visible;
     list.push_back(octave);
   }
@@ -174,10 +178,43 @@ HWY_INLINE V lookup8(const Table8& table, hn::Vec<DU> index) {
   }
 }
 
-HWY_INLINE hn::Vec<DU> nodeIndexes(hn::Vec<DU> mixed) {
-  mixed = hn::Xor(mixed, hn::ShiftRight<15>(mixed));
-  return hn::ShiftRight<29>(hn::Mul(mixed, hn::Set(DU(), kHashMix)));
-}
+// Corner data of nodes at one instant: 3-D noise with the inner time fixed is 2-D noise with
+// G = (1-w) g0 + w g1 and C = (1-w) g0z fz + w g1z (fz-1). The factors are multiplied into the tables.
+struct InstantTables {
+  Table8 x[2];
+  Table8 y[2];
+  Table8 c[2];
+  hn::Vec<DU> slice[2];
+
+  explicit InstantTables(const Octave& o) {
+    const D d;
+    const auto& g = gradients();
+    const double w = fade(o.fz);
+    for (int k = 0; k < 2; ++k) {
+      const double share = k == 0 ? 1 - w : w;
+      const auto scaled = [&](const float* table, double by) HWY_ATTR {
+        const V f = hn::Set(d, static_cast<float>(by));
+        Table8 t = loadTable(table);
+        t.lo = hn::Mul(t.lo, f);
+        t.hi = hn::Mul(t.hi, f);
+        return t;
+      };
+      x[k] = scaled(g.x, share);
+      y[k] = scaled(g.y, share);
+      c[k] = scaled(g.z, share * (o.fz - k));
+      slice[k] = hn::Set(DU(), o.slice[k]);
+    }
+  }
+
+  HWY_INLINE void at(hn::Vec<DU> place, V& gx, V& gy, V& constant) const {
+    place = hn::Xor(place, hn::ShiftRight<15>(place));
+    const auto i0 = hn::ShiftRight<29>(hn::Mul(place, slice[0]));
+    const auto i1 = hn::ShiftRight<29>(hn::Mul(place, slice[1]));
+    gx = hn::Add(lookup8(x[0], i0), lookup8(x[1], i1));
+    gy = hn::Add(lookup8(y[0], i0), lookup8(y[1], i1));
+    constant = hn::Add(lookup8(c[0], i0), lookup8(c[1], i1));
+  }
+};
 
 HWY_INLINE V fadeOf(V t) {
   const D d;
@@ -185,101 +222,91 @@ HWY_INLINE V fadeOf(V t) {
   return hn::Mul(hn::Mul(hn::Mul(t, t), t), inner);
 }
 
-// Corner data of one lattice row at one instant: 3-D noise with the inner time fixed is 2-D noise with
-// G = (1-w) g0 + w g1 and C = (1-w) g0z fz + w g1z (fz-1).
+// Corner data of one lattice row.
 struct NodeRow {
   std::vector<float> gx, gy, c;
 };
 
-void makeNodeRow(const Octave& o, const LatticeNoise::Plan::Columns& columns, std::int64_t row, NodeRow& out) {
+void makeNodeRow(const Octave& o, const std::vector<std::uint32_t>& hashX, std::int64_t row, NodeRow& out) {
   const D d;
   const DU du;
-  const auto& g = gradients();
-  const Table8 tx = loadTable(g.x);
-  const Table8 ty = loadTable(g.y);
-  const Table8 tz = loadTable(g.z);
-  const std::uint32_t hy = static_cast<std::uint32_t>(floorMod(row, o.periodY)) * kHashY;
-  const auto h0 = hn::Set(du, hy ^ o.hashZ[0]);
-  const auto h1 = hn::Set(du, hy ^ o.hashZ[1]);
-  const V w = hn::Set(d, static_cast<float>(fade(o.fz)));
-  const V fz = hn::Set(d, static_cast<float>(o.fz));
-  const V fz1 = hn::Set(d, static_cast<float>(o.fz - 1));
-  const std::size_t n = columns.hash.size();
+  const InstantTables tables(o);
+  const auto hy = hn::Set(du, cellBits(floorMod(row, o.periodY)) * kHashY ^ o.seed);
+  const std::size_t n = hashX.size();
   out.gx.resize(n);
   out.gy.resize(n);
   out.c.resize(n);
   for (std::size_t i = 0; i < n; i += hn::Lanes(d)) {
-    const auto hx = hn::LoadU(du, columns.hash.data() + i);
-    const auto i0 = nodeIndexes(hn::Xor(hx, h0));
-    const auto i1 = nodeIndexes(hn::Xor(hx, h1));
-    const V x0 = lookup8(tx, i0);
-    const V y0 = lookup8(ty, i0);
-    const V c0 = hn::Mul(lookup8(tz, i0), fz);
-    const V c1 = hn::Mul(lookup8(tz, i1), fz1);
-    hn::StoreU(hn::MulAdd(w, hn::Sub(lookup8(tx, i1), x0), x0), d, out.gx.data() + i);
-    hn::StoreU(hn::MulAdd(w, hn::Sub(lookup8(ty, i1), y0), y0), d, out.gy.data() + i);
-    hn::StoreU(hn::MulAdd(w, hn::Sub(c1, c0), c0), d, out.c.data() + i);
+    V gx, gy, c;
+    tables.at(hn::Xor(hn::LoadU(du, hashX.data() + i), hy), gx, gy, c);
+    hn::StoreU(gx, d, out.gx.data() + i);
+    hn::StoreU(gy, d, out.gy.data() + i);
+    hn::StoreU(c, d, out.c.data() + i);
   }
 }
 
-// One picture row of one octave, reduced to four numbers per column of cells, so that a pixel is
-// A + B dx + P f + Q f dx with f = fade(dx).
-struct ReducedRow {
-  float* a;
-  float* b;
-  float* p;
-  float* q;
-};
-
-void reduceRow(const NodeRow& upper, const NodeRow& lower, double dyExact, double weight, std::size_t n, const ReducedRow& out) {
+// One picture row of one octave is reduced to four numbers per column of cells, so that a pixel is
+// A + B dx + P f + Q f dx with f = fade(dx). They stand kStride floats apart: A B P Q of the first row, then of the
+// next; a distance known to the compiler costs no address arithmetic in the sweep.
+template <std::size_t kStride>
+void reduceRow(const NodeRow& upper, const NodeRow& lower, double dyExact, double weight, std::size_t n, float* out) {
   const D d;
-  const auto dy = static_cast<float>(dyExact);
+  float* const a = out;
+  float* const b = out + kStride;
+  float* const p = out + 2 * kStride;
+  float* const q = out + 3 * kStride;
   const V fy = hn::Set(d, static_cast<float>(fade(dyExact)));
-  const V dy0 = hn::Set(d, dy);
-  const V dy1 = hn::Set(d, dy - 1);
+  const V dy0 = hn::Set(d, static_cast<float>(dyExact));
+  const V dy1 = hn::Set(d, static_cast<float>(dyExact - 1));
   const V k = hn::Set(d, static_cast<float>(weight));
   for (std::size_t i = 0; i < n; i += hn::Lanes(d)) {
     const V b0 = hn::LoadU(d, upper.gx.data() + i);
     const V b1 = hn::LoadU(d, lower.gx.data() + i);
     const V a0 = hn::MulAdd(hn::LoadU(d, upper.gy.data() + i), dy0, hn::LoadU(d, upper.c.data() + i));
     const V a1 = hn::MulAdd(hn::LoadU(d, lower.gy.data() + i), dy1, hn::LoadU(d, lower.c.data() + i));
-    hn::StoreU(hn::Mul(k, hn::MulAdd(fy, hn::Sub(b1, b0), b0)), d, out.b + i);
-    hn::StoreU(hn::Mul(k, hn::MulAdd(fy, hn::Sub(a1, a0), a0)), d, out.a + i);
+    hn::StoreU(hn::Mul(k, hn::MulAdd(fy, hn::Sub(b1, b0), b0)), d, b + i);
+    hn::StoreU(hn::Mul(k, hn::MulAdd(fy, hn::Sub(a1, a0), a0)), d, a + i);
   }
   for (std::size_t i = 0; i + hn::Lanes(d) < n; i += hn::Lanes(d)) {
-    const V q = hn::Sub(hn::LoadU(d, out.b + i + 1), hn::LoadU(d, out.b + i));
-    const V b1 = hn::LoadU(d, out.b + i + 1);
-    hn::StoreU(q, d, out.q + i);
-    hn::StoreU(hn::Sub(hn::Sub(hn::LoadU(d, out.a + i + 1), b1), hn::LoadU(d, out.a + i)), d, out.p + i);
+    const V b1 = hn::LoadU(d, b + i + 1);
+    hn::StoreU(hn::Sub(b1, hn::LoadU(d, b + i)), d, q + i);
+    hn::StoreU(hn::Sub(hn::Sub(hn::LoadU(d, a + i + 1), b1), hn::LoadU(d, a + i)), d, p + i);
   }
-}
-
-HWY_INLINE V pick(const float* table, hn::Vec<DI> lane) {
-  const D d;
-  if constexpr (hn::MaxLanes(D()) == 1) return hn::LoadU(d, table);
-  else return hn::TableLookupLanes(hn::LoadU(d, table), hn::IndicesFromVec(d, lane));
 }
 
 // Adds up all octaves for R picture rows in one sweep: what depends on x only is loaded once for R rows.
-template <int R>
-void sweep(const LatticeNoise::Plan& plan, const std::vector<ReducedRow>& reduced, float* const* out) {
+template <int R, std::size_t kStride>
+void sweep(const LatticeNoise::Plan& plan, const float* reduced, float* const* out) {
   const D d;
   const DI di;
   const std::size_t octaves = plan.octaves.size();
-  const auto step = static_cast<std::size_t>(hn::Lanes(d));
-  for (std::size_t x = 0, j = 0; x < static_cast<std::size_t>(plan.width); x += step, ++j) {
+  const std::size_t lanes = hn::Lanes(d);
+  const float* stream = plan.stream.data();
+  const std::int32_t* first = plan.first.data();
+  for (std::size_t x = 0; x < static_cast<std::size_t>(plan.width); x += lanes) {
     V sum[R];
     for (int r = 0; r < R; ++r) sum[r] = hn::Set(d, 0.5f);
-    for (std::size_t o = 0; o < octaves; ++o) {
-      const auto& columns = plan.columns[o];
-      const auto lane = hn::LoadU(di, columns.lane.data() + x);
-      const V dx = hn::LoadU(d, columns.dx.data() + x);
-      const V f = hn::LoadU(d, columns.fadeX.data() + x);
-      const auto first = static_cast<std::size_t>(columns.first[j]);
-      for (int r = 0; r < R; ++r) {
-        const ReducedRow& row = reduced[o * 4 + static_cast<std::size_t>(r)];
-        const V ab = hn::MulAdd(pick(row.b + first, lane), dx, pick(row.a + first, lane));
-        const V pq = hn::MulAdd(pick(row.q + first, lane), dx, pick(row.p + first, lane));
+    const float* coefficients = reduced;
+    for (std::size_t o = 0; o < octaves; ++o, stream += 3 * lanes, coefficients += 16 * kStride) {
+      const V dx = hn::LoadU(d, stream);
+      const V f = hn::LoadU(d, stream + lanes);
+      const std::int32_t cell = *first++;
+      if (cell < 0) {
+        // All pixels lie in one cell.
+        const float* c = coefficients + ~cell;
+        for (std::size_t r = 0; r < R; ++r, c += 4 * kStride) {
+          const V ab = hn::MulAdd(hn::Set(d, c[kStride]), dx, hn::Set(d, c[0]));
+          const V pq = hn::MulAdd(hn::Set(d, c[3 * kStride]), dx, hn::Set(d, c[2 * kStride]));
+          sum[r] = hn::MulAdd(f, pq, hn::Add(sum[r], ab));
+        }
+        continue;
+      }
+      const float* c = coefficients + cell;
+      const auto lane = hn::IndicesFromVec(d, hn::BitCast(di, hn::LoadU(d, stream + 2 * lanes)));
+      const auto pick = [&](const float* table) HWY_ATTR { return hn::TableLookupLanes(hn::LoadU(d, table), lane); };
+      for (std::size_t r = 0; r < R; ++r, c += 4 * kStride) {
+        const V ab = hn::MulAdd(pick(c + kStride), dx, pick(c));
+        const V pq = hn::MulAdd(pick(c + 3 * kStride), dx, pick(c + 2 * kStride));
         sum[r] = hn::MulAdd(f, pq, hn::Add(sum[r], ab));
       }
     }
@@ -287,7 +314,8 @@ void sweep(const LatticeNoise::Plan& plan, const std::vector<ReducedRow>& reduce
   }
 }
 
-void noiseRowsAligned(const LatticeNoise::Plan& plan, int y0, int y1, float* out, std::ptrdiff_t stride) {
+template <std::size_t kStride>
+void alignedBand(const LatticeNoise::Plan& plan, int y0, int y1, float* out, std::ptrdiff_t stride) {
   const std::size_t octaves = plan.octaves.size();
   // Lattice rows that this band touches; the last two of each octave are kept while sweeping down.
   struct Rows {
@@ -295,15 +323,7 @@ void noiseRowsAligned(const LatticeNoise::Plan& plan, int y0, int y1, float* out
     NodeRow upper, lower;
   };
   std::vector<Rows> nodes(octaves);
-  std::vector<std::vector<float>> storage(octaves * 4);
-  std::vector<ReducedRow> reduced(octaves * 4);
-  for (std::size_t o = 0; o < octaves; ++o)
-    for (std::size_t r = 0; r < 4; ++r) {
-      const std::size_t n = plan.columns[o].hash.size();
-      auto& buffer = storage[o * 4 + r];
-      buffer.assign(4 * n + 64, 0.0f);
-      reduced[o * 4 + r] = {buffer.data(), buffer.data() + n, buffer.data() + 2 * n, buffer.data() + 3 * n};
-    }
+  const auto reduced = hwy::AllocateAligned<float>(octaves * 16 * kStride);
   for (int y = y0; y < y1;) {
     const int count = y1 - y >= 4 ? 4 : 1;
     for (std::size_t o = 0; o < octaves; ++o) {
@@ -314,100 +334,134 @@ void noiseRowsAligned(const LatticeNoise::Plan& plan, int y0, int y1, float* out
         Rows& have = nodes[o];
         if (have.upperIndex != row) {
           if (have.upperIndex != INT64_MIN && have.upperIndex + 1 == row) std::swap(have.upper, have.lower);
-          else makeNodeRow(octave, plan.columns[o], row, have.upper);
-          makeNodeRow(octave, plan.columns[o], row + 1, have.lower);
+          else makeNodeRow(octave, plan.hashX[o], row, have.upper);
+          makeNodeRow(octave, plan.hashX[o], row + 1, have.lower);
           have.upperIndex = row;
         }
-        reduceRow(have.upper, have.lower, v - static_cast<double>(row), octave.weight, plan.columns[o].hash.size(),
-                  reduced[o * 4 + static_cast<std::size_t>(r)]);
+        reduceRow<kStride>(have.upper, have.lower, v - static_cast<double>(row), octave.weight, plan.hashX[o].size(),
+                           reduced.get() + (o * 16 + static_cast<std::size_t>(r) * 4) * kStride);
       }
     }
     float* rows[4];
     for (int r = 0; r < count; ++r) rows[r] = out + (y - y0 + r) * stride;
-    if (count == 4) sweep<4>(plan, reduced, rows);
-    else sweep<1>(plan, reduced, rows);
+    if (count == 4) sweep<4, kStride>(plan, reduced.get(), rows);
+    else sweep<1, kStride>(plan, reduced.get(), rows);
     y += count;
   }
 }
 
-// Whole numbers modulo a period, for |value| well below 2^23.
-HWY_INLINE V wrapped(V value, V period, V inverse) {
-  const D d;
-  V r = hn::NegMulAdd(hn::Floor(hn::Mul(value, inverse)), period, value);
-  r = hn::IfThenElse(hn::Lt(r, hn::Zero(d)), hn::Add(r, period), r);
-  return hn::IfThenElse(hn::Ge(r, period), hn::Sub(r, period), r);
+void noiseRowsAligned(const LatticeNoise::Plan& plan, int y0, int y1, float* out, std::ptrdiff_t stride) {
+  // Off powers of two, or all rows would fall on the same cache lines.
+  constexpr std::size_t kNarrow = 512 + 16;
+  constexpr std::size_t kWide = 8192 + 256 + 16;
+  if (plan.mostNodes <= kNarrow) alignedBand<kNarrow>(plan, y0, y1, out, stride);
+  else alignedBand<kWide>(plan, y0, y1, out, stride);
 }
 
-// A turned lattice: every pixel hashes its own eight corners.
+// Whole numbers modulo a whole period, for |value| below 2^23. The half keeps multiples of the period off the
+// rounding error of its inverse.
+HWY_INLINE V wrapped(V value, V period, V inverse) {
+  const V laps = hn::Floor(hn::Mul(hn::Add(value, hn::Set(D(), 0.5f)), inverse));
+  return hn::NegMulAdd(laps, period, value);
+}
+
+HWY_INLINE V lerp(V t, V a, V b) { return hn::MulAdd(t, hn::Sub(b, a), a); }
+
+// A turned lattice: every pixel finds its own four corners, unless a whole vector shares a cell.
 void noiseRowsTurned(const LatticeNoise::Plan& plan, int y0, int y1, float* out, std::ptrdiff_t stride) {
   const D d;
-  const DI di;
   const DU du;
-  const auto& g = gradients();
-  const Table8 tx = loadTable(g.x);
-  const Table8 ty = loadTable(g.y);
-  const Table8 tz = loadTable(g.z);
+  const V one = hn::Set(d, 1.0f);
+  const V within = hn::Iota(d, 0.0f);
   const auto step = static_cast<int>(hn::Lanes(d));
   for (int y = y0; y < y1; ++y) {
     float* row = out + (y - y0) * stride;
     for (int x = 0; x < plan.width; x += step) hn::StoreU(hn::Set(d, 0.5f), d, row + x);
-    for (const Octave& o : plan.octaves) {
-      const auto inTile = [](double place, int period) { return place - std::floor(place / period) * period; };
-      const V u0 = hn::Set(d, static_cast<float>(inTile(o.u0 + o.uy * y, o.periodX)));
-      const V v0 = hn::Set(d, static_cast<float>(inTile(o.v0 + o.vy * y, o.periodY)));
-      const V ux = hn::Set(d, static_cast<float>(o.ux));
-      const V vx = hn::Set(d, static_cast<float>(o.vx));
-      const V px = hn::Set(d, static_cast<float>(o.periodX));
-      const V py = hn::Set(d, static_cast<float>(o.periodY));
-      const V ipx = hn::Set(d, 1.0f / static_cast<float>(o.periodX));
-      const V ipy = hn::Set(d, 1.0f / static_cast<float>(o.periodY));
-      const V fz = hn::Set(d, static_cast<float>(o.fz));
-      const V fz1 = hn::Set(d, static_cast<float>(o.fz - 1));
-      const V wz = hn::Set(d, static_cast<float>(fade(o.fz)));
-      const V weight = hn::Set(d, static_cast<float>(o.weight));
-      const V one = hn::Set(d, 1.0f);
-      const auto z0 = hn::Set(du, o.hashZ[0]);
-      const auto z1 = hn::Set(du, o.hashZ[1]);
-      const auto kx = hn::Set(du, kHashX);
-      const auto ky = hn::Set(du, kHashY);
+  }
+  for (const Octave& o : plan.octaves) {
+    const InstantTables tables(o);
+    const auto inTile = [](double place, int period) { return place - std::floor(place / period) * period; };
+    const V ux = hn::Set(d, static_cast<float>(o.ux));
+    const V vx = hn::Set(d, static_cast<float>(o.vx));
+    const V px = hn::Set(d, static_cast<float>(o.periodX));
+    const V py = hn::Set(d, static_cast<float>(o.periodY));
+    const V ipx = hn::Set(d, 1.0f / static_cast<float>(o.periodX));
+    const V ipy = hn::Set(d, 1.0f / static_cast<float>(o.periodY));
+    const V weight = hn::Set(d, static_cast<float>(o.weight));
+    const auto seed = hn::Set(du, o.seed);
+    // Sharing only pays where cells are wide against a vector.
+    const bool mayShare = std::max(std::abs(o.ux), std::abs(o.vx)) * 2 * step < 1;
+    for (int y = y0; y < y1; ++y) {
+      float* row = out + (y - y0) * stride;
+      const auto startU = static_cast<float>(inTile(o.u0 + o.uy * y, o.periodX));
+      const auto startV = static_cast<float>(inTile(o.v0 + o.vy * y, o.periodY));
+      const V u0 = hn::Set(d, startU);
+      const V v0 = hn::Set(d, startV);
+      float sharedU = -1e30f;
+      float sharedV = -1e30f;
+      // Corner data of the last shared cell: gradient x, y and constant of the four corners.
+      float shared[12] = {};
       for (int x = 0; x < plan.width; x += step) {
-        const V place = hn::ConvertTo(d, hn::Iota(di, x));
+        const V place = hn::Add(hn::Set(d, static_cast<float>(x)), within);
         const V u = hn::MulAdd(place, ux, u0);
         const V v = hn::MulAdd(place, vx, v0);
         const V iu = hn::Floor(u);
         const V iv = hn::Floor(v);
         const V dx = hn::Sub(u, iu);
         const V dy = hn::Sub(v, iv);
-        const V cu0 = wrapped(iu, px, ipx);
-        const V cv0 = wrapped(iv, py, ipy);
-        const V nu = hn::Add(cu0, one);
-        const V nv = hn::Add(cv0, one);
-        const V cu1 = hn::IfThenZeroElse(hn::Ge(nu, px), nu);
-        const V cv1 = hn::IfThenZeroElse(hn::Ge(nv, py), nv);
-        const auto hashed = [&](V cell, hn::Vec<DU> k) HWY_ATTR {
-          return hn::Mul(hn::BitCast(du, hn::ConvertTo(di, cell)), k);
-        };
-        const auto hx0 = hashed(cu0, kx);
-        const auto hx1 = hashed(cu1, kx);
-        const auto hy0 = hashed(cv0, ky);
-        const auto hy1 = hashed(cv1, ky);
         const V dx1 = hn::Sub(dx, one);
         const V dy1 = hn::Sub(dy, one);
-        const auto corner = [&](hn::Vec<DU> h, V ax, V ay) HWY_ATTR {
-          const auto i0 = nodeIndexes(hn::Xor(h, z0));
-          const auto i1 = nodeIndexes(hn::Xor(h, z1));
-          const V n0 = hn::MulAdd(lookup8(tx, i0), ax, hn::MulAdd(lookup8(ty, i0), ay, hn::Mul(lookup8(tz, i0), fz)));
-          const V n1 = hn::MulAdd(lookup8(tx, i1), ax, hn::MulAdd(lookup8(ty, i1), ay, hn::Mul(lookup8(tz, i1), fz1)));
-          return hn::MulAdd(wz, hn::Sub(n1, n0), n0);
-        };
-        const V c00 = corner(hn::Xor(hx0, hy0), dx, dy);
-        const V c10 = corner(hn::Xor(hx1, hy0), dx1, dy);
-        const V c01 = corner(hn::Xor(hx0, hy1), dx, dy1);
-        const V c11 = corner(hn::Xor(hx1, hy1), dx1, dy1);
         const V fx = fadeOf(dx);
-        const V top = hn::MulAdd(fx, hn::Sub(c10, c00), c00);
-        const V bottom = hn::MulAdd(fx, hn::Sub(c11, c01), c01);
-        const V value = hn::MulAdd(fadeOf(dy), hn::Sub(bottom, top), top);
+        const V fy = fadeOf(dy);
+        const float cellU = hn::GetLane(iu);
+        const float cellV = hn::GetLane(iv);
+        V n00, n10, n01, n11;
+        const auto dot = [](V gx, V gy, V c, V ax, V ay) HWY_ATTR { return hn::MulAdd(gx, ax, hn::MulAdd(gy, ay, c)); };
+        if (mayShare && hn::AllTrue(d, hn::And(hn::Eq(iu, hn::Set(d, cellU)), hn::Eq(iv, hn::Set(d, cellV))))) {
+          if (cellU != sharedU || cellV != sharedV) {
+            sharedU = cellU;
+            sharedV = cellV;
+            std::uint32_t nodes[16] = {};
+            for (int k = 0; k < 4; ++k)
+              nodes[k] = cellBits(floorMod(static_cast<std::int64_t>(cellU) + (k & 1), o.periodX)) * kHashX ^
+                         cellBits(floorMod(static_cast<std::int64_t>(cellV) + (k >> 1), o.periodY)) * kHashY ^ o.seed;
+            V gx, gy, c;
+            float lanes[16];
+            tables.at(hn::LoadU(du, nodes), gx, gy, c);
+            const V* const parts[3] = {&gx, &gy, &c};
+            for (int part = 0; part < 3; ++part) {
+              hn::StoreU(*parts[part], d, lanes);
+              for (int k = 0; k < 4; ++k) shared[part * 4 + k] = lanes[k];
+            }
+          }
+          const auto corner = [&](int k, V ax, V ay) HWY_ATTR { return dot(hn::Set(d, shared[k]), hn::Set(d, shared[4 + k]), hn::Set(d, shared[8 + k]), ax, ay); };
+          n00 = corner(0, dx, dy);
+          n10 = corner(1, dx1, dy);
+          n01 = corner(2, dx, dy1);
+          n11 = corner(3, dx1, dy1);
+        } else {
+          const V cu0 = wrapped(iu, px, ipx);
+          const V cv0 = wrapped(iv, py, ipy);
+          const V nu = hn::Add(cu0, one);
+          const V nv = hn::Add(cv0, one);
+          const V cu1 = hn::IfThenZeroElse(hn::Ge(nu, px), nu);
+          const V cv1 = hn::IfThenZeroElse(hn::Ge(nv, py), nv);
+          const auto hashed = [&](V cell, std::uint32_t k) HWY_ATTR { return hn::Mul(hn::BitCast(du, hn::Add(cell, hn::Set(d, 8388608.0f))), hn::Set(du, k)); };
+          const auto hx0 = hashed(cu0, kHashX);
+          const auto hx1 = hashed(cu1, kHashX);
+          const auto hy0 = hn::Xor(hashed(cv0, kHashY), seed);
+          const auto hy1 = hn::Xor(hashed(cv1, kHashY), seed);
+          const auto corner = [&](hn::Vec<DU> h, V ax, V ay) HWY_ATTR {
+            V gx, gy, c;
+            tables.at(h, gx, gy, c);
+            return dot(gx, gy, c, ax, ay);
+          };
+          n00 = corner(hn::Xor(hx0, hy0), dx, dy);
+          n10 = corner(hn::Xor(hx1, hy0), dx1, dy);
+          n01 = corner(hn::Xor(hx0, hy1), dx, dy1);
+          n11 = corner(hn::Xor(hx1, hy1), dx1, dy1);
+        }
+        const V value = lerp(fy, lerp(fx, n00, n10), lerp(fx, n01, n11));
         hn::StoreU(hn::MulAdd(weight, value, hn::LoadU(d, row + x)), d, row + x);
       }
     }
@@ -433,34 +487,40 @@ LatticeNoise::LatticeNoise(const NoiseSettings& settings, int width) : plan_(std
   Plan& plan = *plan_;
   plan.width = width;
   plan.octaves = makeOctaves(settings);
-  plan.lanes = HWY_DYNAMIC_DISPATCH(noiseLanes)();
   plan.aligned = settings.uy == 0 && settings.vx == 0 && settings.ux > 0;
   if (!plan.aligned) return;
-  const int padded = (width + 15) / 16 * 16;
-  for (const Octave& octave : plan.octaves) {
-    Plan::Columns columns;
-    columns.firstCell = static_cast<int>(std::floor(octave.u0));
-    const int lastCell = static_cast<int>(std::floor(octave.u0 + octave.ux * (padded - 1)));
-    columns.nodes = lastCell - columns.firstCell + 2;
+  const auto lanes = static_cast<std::size_t>(HWY_DYNAMIC_DISPATCH(noiseLanes)());
+  const std::size_t vectors = (static_cast<std::size_t>(width) + lanes - 1) / lanes;
+  const std::size_t octaves = plan.octaves.size();
+  plan.stream.resize(vectors * octaves * 3 * lanes);
+  plan.first.resize(vectors * octaves);
+  plan.hashX.resize(octaves);
+  for (std::size_t o = 0; o < octaves; ++o) {
+    const Octave& octave = plan.octaves[o];
+    const int firstCell = static_cast<int>(std::floor(octave.u0));
+    const int lastCell = static_cast<int>(std::floor(octave.u0 + octave.ux * static_cast<double>(vectors * lanes - 1)));
     // Vectors are loaded whole from any cell, and one node further for differences.
-    const int room = (columns.nodes + 48) / 16 * 16;
-    columns.hash.resize(static_cast<std::size_t>(room));
+    const int room = (lastCell - firstCell + 2 + 48) / 16 * 16;
+    plan.mostNodes = std::max(plan.mostNodes, static_cast<std::size_t>(room));
     for (int i = 0; i < room; ++i)
-      columns.hash[static_cast<std::size_t>(i)] =
-          static_cast<std::uint32_t>(floorMod(columns.firstCell + i, octave.periodX)) * kHashX;
-    columns.dx.resize(static_cast<std::size_t>(padded));
-    columns.fadeX.resize(columns.dx.size());
-    columns.lane.resize(columns.dx.size());
-    for (int x = 0; x < padded; ++x) {
-      const auto i = static_cast<std::size_t>(x);
-      const double u = octave.u0 + octave.ux * x;
-      const int cell = static_cast<int>(std::floor(u)) - columns.firstCell;
-      if (x % plan.lanes == 0) columns.first.push_back(cell);
-      columns.lane[i] = cell - columns.first.back();
-      columns.dx[i] = static_cast<float>(u - std::floor(u));
-      columns.fadeX[i] = static_cast<float>(fade(u - std::floor(u)));
+      plan.hashX[o].push_back(cellBits(floorMod(firstCell + i, octave.periodX)) * kHashX);
+    // A branch per vector only pays where it nearly always goes one way.
+    const bool mayShare = octave.ux * 4 * static_cast<double>(lanes) < 1;
+    for (std::size_t j = 0; j < vectors; ++j) {
+      float* part = plan.stream.data() + (j * octaves + o) * 3 * lanes;
+      std::int32_t& start = plan.first[j * octaves + o];
+      std::int32_t lane = 0;
+      for (std::size_t i = 0; i < lanes; ++i) {
+        const double u = octave.u0 + octave.ux * static_cast<double>(j * lanes + i);
+        const auto cell = static_cast<std::int32_t>(u);  // u0 lies in its tile, so u is not negative
+        if (i == 0) start = cell - firstCell;
+        lane = cell - firstCell - start;
+        part[i] = static_cast<float>(u - cell);
+        part[lanes + i] = static_cast<float>(fade(u - cell));
+        std::memcpy(part + 2 * lanes + i, &lane, sizeof lane);
+      }
+      if (mayShare && lane == 0) start = ~start;
     }
-    plan.columns.push_back(std::move(columns));
   }
 }
 
@@ -480,9 +540,9 @@ double LatticeNoise::reference(const NoiseSettings& settings, double x, double y
     const double dx = u - std::floor(u);
     const double dy = v - std::floor(v);
     const auto corner = [&](int i, int j, int k) {
-      const auto hx = static_cast<std::uint32_t>(floorMod(static_cast<std::int64_t>(std::floor(u)) + i, o.periodX)) * kHashX;
-      const auto hy = static_cast<std::uint32_t>(floorMod(static_cast<std::int64_t>(std::floor(v)) + j, o.periodY)) * kHashY;
-      const std::uint32_t n = nodeIndex(hx ^ hy ^ o.hashZ[k]);
+      const auto hx = cellBits(floorMod(static_cast<std::int64_t>(std::floor(u)) + i, o.periodX)) * kHashX;
+      const auto hy = cellBits(floorMod(static_cast<std::int64_t>(std::floor(v)) + j, o.periodY)) * kHashY;
+      const std::uint32_t n = nodeIndex(hx ^ hy ^ o.seed, o.slice[k]);
       return static_cast<double>(g.x[n]) * (dx - i) + static_cast<double>(g.y[n]) * (dy - j) + static_cast<double>(g.z[n]) * (o.fz - k);
     };
     const auto plane = [&](int k) {

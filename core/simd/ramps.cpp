@@ -51,7 +51,7 @@ HWY_INLINE V extended(V t, RampExtend extend) {
 
 void rampSpanOn(const Ramp& ramp, int x0, int y, int n, float* t) {
   const D d;
-  const hn::RebindToSigned<D> di;
+  const V within = hn::Iota(d, 0.0f);
   // The part that does not depend on x stays in double precision.
   const V a0 = hn::Set(d, static_cast<float>(ramp.a0 + ramp.ay * y + ramp.ax * x0));
   const V b0 = hn::Set(d, static_cast<float>(ramp.b0 + ramp.by * y + ramp.bx * x0));
@@ -59,7 +59,7 @@ void rampSpanOn(const Ramp& ramp, int x0, int y, int n, float* t) {
   const V bx = hn::Set(d, static_cast<float>(ramp.bx));
   const V shift = hn::Set(d, static_cast<float>(ramp.shift));
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
-    const V x = hn::ConvertTo(d, hn::Iota(di, i));
+    const V x = hn::Add(hn::Set(d, static_cast<float>(i)), within);
     const V a = hn::MulAdd(x, ax, a0);
     V share = a;
     if (ramp.kind != RampKind::Linear) {

@@ -38,36 +38,38 @@ ColourMixing mixingOf(const StepContext& context) {
   return context.choice("mixing") == "oklab" ? ColourMixing::OkLab : ColourMixing::Display;
 }
 
-// The table of a field: the grey that was there is mixed in while baking, so strength costs nothing per pixel.
-std::vector<std::array<float, 4>> fieldEntries(const StepContext& context) {
-  auto entries = bakeStops(context.stops("stops"), mixingOf(context), kEntries);
+// The table of a field: the grey that was there is mixed in beforehand, so strength costs nothing per pixel.
+std::shared_ptr<const ColourTable> fieldTable(const StepContext& context) {
+  auto full = ColourTable::baked(context.stops("stops"), mixingOf(context), kEntries);
   const auto strength = static_cast<float>(context.number("strength"));
+  if (strength >= 1) return full;
+  auto entries = full->entries();
   for (std::size_t i = 0; i < entries.size(); ++i) {
     const float grey = static_cast<float>(i) / (kEntries - 1);
     const float old[4] = {grey, grey, grey, 1};
     for (std::size_t c = 0; c < 4; ++c) entries[i][c] = old[c] + (entries[i][c] - old[c]) * strength;
   }
-  return entries;
+  return std::make_shared<const ColourTable>(std::move(entries));
 }
 
 class FieldMap final : public PointKernel {
  public:
-  explicit FieldMap(const StepContext& context) : table_(fieldEntries(context)) {}
+  explicit FieldMap(const StepContext& context) : table_(fieldTable(context)) {}
   [[nodiscard]] int outChannels() const override { return 4; }
-  [[nodiscard]] bool keepsOpaque() const override { return table_.opaque(); }
-  void apply(const float* in, float* out, int n) const override { table_.map(in, n, out); }
+  [[nodiscard]] bool keepsOpaque() const override { return table_->opaque(); }
+  void apply(const float* in, float* out, int n) const override { table_->map(in, n, out); }
 
  private:
-  ColourTable table_;
+  std::shared_ptr<const ColourTable> table_;
 };
 
 class PictureMap final : public PointKernel {
  public:
   explicit PictureMap(const StepContext& context)
-      : table_(bakeStops(context.stops("stops"), mixingOf(context), kEntries)),
+      : table_(ColourTable::baked(context.stops("stops"), mixingOf(context), kEntries)),
         strength_(static_cast<float>(context.number("strength"))) {}
   [[nodiscard]] int outChannels() const override { return 4; }
-  [[nodiscard]] bool keepsOpaque() const override { return table_.opaque() || strength_ == 0; }
+  [[nodiscard]] bool keepsOpaque() const override { return table_->opaque() || strength_ == 0; }
   void apply(const float* in, float* out, int n) const override {
     constexpr int kChunk = 128;
     alignas(64) float tone[kChunk];
@@ -82,7 +84,7 @@ class PictureMap final : public PointKernel {
         tone[i] = a > 0 ? luma / a : 0;
       }
       std::fill(tone + count, tone + std::min(kChunk, (count + kSpanPadding - 1) / kSpanPadding * kSpanPadding), 0.0f);
-      table_.map(tone, count, mapped);
+      table_->map(tone, count, mapped);
       float* o = out + start * 4;
       for (int i = 0; i < count * 4; ++i) {
         const float a = p[i | 3];
@@ -93,7 +95,7 @@ class PictureMap final : public PointKernel {
   }
 
  private:
-  ColourTable table_;
+  std::shared_ptr<const ColourTable> table_;
   float strength_;
 };
 

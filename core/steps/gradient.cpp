@@ -136,23 +136,23 @@ class GradientRows final : public SpanMaker {
  public:
   explicit GradientRows(const StepContext& context) : GradientRows(context, Geometry(context)) {}
   [[nodiscard]] int channels() const override { return 4; }
-  [[nodiscard]] bool opaque() const override { return table_.opaque(); }
+  [[nodiscard]] bool opaque() const override { return table_->opaque(); }
   void span(int y, int x0, int n, float* out) const override {
-    if (ramp_.constantInX()) return table_.fill(static_cast<float>(rampAt(ramp_, x0, y)), n, out);
+    if (ramp_.constantInX()) return table_->fill(static_cast<float>(rampAt(ramp_, x0, y)), n, out);
     constexpr int kChunk = 512;
     alignas(64) float t[kChunk];
     for (int i = 0; i < n; i += kChunk) {
       const int count = std::min(kChunk, n - i);
       rampSpan(ramp_, x0 + i, y, count, t);
-      table_.map(t, count, out + i * 4);
+      table_->map(t, count, out + i * 4);
     }
   }
 
  private:
   GradientRows(const StepContext& context, const Geometry& geometry)
-      : SpanMaker(context.frame().width), ramp_(geometry.ramp), table_(bakeStops(context.stops("stops"), geometry.mixing, kEntries)) {}
+      : SpanMaker(context.frame().width), ramp_(geometry.ramp), table_(ColourTable::baked(context.stops("stops"), geometry.mixing, kEntries)) {}
   Ramp ramp_;
-  ColourTable table_;
+  std::shared_ptr<const ColourTable> table_;
 };
 
 std::unique_ptr<RowMaker> make(const StepContext& context) { return std::make_unique<GradientRows>(context); }
