@@ -29,6 +29,7 @@ class Picture final : public oa::RowMaker {
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     for (int y = y0; y < y1; ++y) std::copy(plane_.row(y), plane_.row(y) + kWidth * 4, out + (y - y0) * stride);
   }
+  [[nodiscard]] const float* stored(int y) const override { return plane_.row(y); }
   [[nodiscard]] const oa::Plane& plane() const { return plane_; }
 
  private:
@@ -41,13 +42,16 @@ void ours(const Picture& picture, oa::Plane& out) {
   oa::bench::keep(out.row(0));
 }
 
-// As the renderer uses it: each band goes to its consumer while it is in the cache.
-void oursInBands(const Picture& picture) {
+// As the renderer uses it: each span goes to its consumer while it is in the cache.
+void oursInSpans(const Picture& picture) {
   const auto maker = oa::blurred(picture, kWidth, kHeight, {kSigma, kSigma, oa::Edge::Clamp, false});
   oa::parallelBands(kHeight, [&](int y0, int y1) {
-    thread_local oa::Plane band(kWidth, oa::kBandRows, 4);
-    maker->rows(y0, y1, band.row(0), band.stride());
-    oa::bench::keep(band.row(0));
+    alignas(64) float span[(oa::kSpanStep + oa::kSpanPadding) * 4];
+    for (int y = y0; y < y1; ++y)
+      for (int x = 0; x < kWidth; x += oa::kSpanStep) {
+        maker->span(y, x, std::min(oa::kSpanStep, kWidth - x), span);
+        oa::bench::keep(span);
+      }
   });
 }
 
@@ -81,8 +85,8 @@ void blurRatios() {
     cv::setNumThreads(threads);
     double value = 0;
     const std::string both = ", " + std::to_string(threads) + " thread(s) each, against OpenCV at quarter size";
-    withThreads(threads, [&] { value = ratio([&] { theirs(source, result); }, [&] { oursInBands(picture); }, 25); });
-    report("blur of radius 60 px into the consumer's bands" + both, value, 4, true);
+    withThreads(threads, [&] { value = ratio([&] { theirs(source, result); }, [&] { oursInSpans(picture); }, 25); });
+    report("blur of radius 60 px into the consumer's spans" + both, value, 4, true);
     withThreads(threads, [&] { value = ratio([&] { theirs(source, result); }, [&] { ours(picture, out); }, 25); });
     report("the same into a whole frame" + both, value, 1, true);
   }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <type_traits>
 #include <vector>
 
 #include "base/parallel.h"
@@ -99,16 +100,37 @@ HWY_INLINE void enlargeHalf(Tag d, const float* cells, const float* const* weigh
   }
 }
 
+// A whole row where half a cell is one vector: weights stay in registers, and each cell is loaded once.
+template <class Tag>
+HWY_INLINE void enlargeRow(Tag d, const float* in, const float* const* weights, int cells, float* out) {
+  const auto lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d));
+  using Vec = hn::Vec<Tag>;
+  const Vec a0 = hn::LoadU(d, weights[0]), a1 = hn::LoadU(d, weights[1]), a2 = hn::LoadU(d, weights[2]), a3 = hn::LoadU(d, weights[3]);
+  const Vec b0 = hn::LoadU(d, weights[0] + lanes), b1 = hn::LoadU(d, weights[1] + lanes);
+  const Vec b2 = hn::LoadU(d, weights[2] + lanes), b3 = hn::LoadU(d, weights[3] + lanes);
+  Vec c0 = hn::LoadDup128(d, in), c1 = hn::LoadDup128(d, in + 4), c2 = hn::LoadDup128(d, in + 8), c3 = hn::LoadDup128(d, in + 12);
+  for (int c = 0; c < cells; ++c, in += 4, out += 2 * lanes) {
+    const Vec c4 = hn::LoadDup128(d, in + 16);
+    hn::StoreU(hn::MulAdd(c0, a0, hn::MulAdd(c1, a1, hn::MulAdd(c2, a2, hn::Mul(c3, a3)))), d, out);
+    hn::StoreU(hn::MulAdd(c1, b0, hn::MulAdd(c2, b1, hn::MulAdd(c3, b2, hn::Mul(c4, b3)))), d, out + lanes);
+    c0 = c1;
+    c1 = c2;
+    c2 = c3;
+    c3 = c4;
+  }
+}
+
 // `in` starts two cells before the picture; writes cells * f pixels.
 void enlargeCells(const float* in, const float* const* weights, int cells, int f, int channels, float* out) {
   if (channels == 4) {
+    if (f * 2 == static_cast<int>(hn::Lanes(D()))) return enlargeRow(D(), in, weights, cells, out);
+    if (f == 4 && hn::MaxLanes(D()) >= 8) return enlargeRow(hn::CappedTag<float, 8>(), in, weights, cells, out);
     for (int c = 0; c < cells; ++c) {
       const float* left = in + static_cast<std::ptrdiff_t>(c) * 4;
       float* o = out + static_cast<std::ptrdiff_t>(c) * f * 4;
       for (int half = 0; half < 2; ++half) {
         const float* four = left + half * 4;
-        if (f >= 8) enlargeHalf(hn::CappedTag<float, 16>(), four, weights, half * f / 2, f / 2, o);
-        else if (f == 4) enlargeHalf(hn::CappedTag<float, 8>(), four, weights, half * f / 2, f / 2, o);
+        if (f >= 4 && f * 2 >= static_cast<int>(hn::Lanes(D()))) enlargeHalf(D(), four, weights, half * f / 2, f / 2, o);
         else enlargeHalf(hn::FixedTag<float, 4>(), four, weights, half * f / 2, f / 2, o);
       }
     }
@@ -147,6 +169,9 @@ HWY_EXPORT(reduceCells);
 HWY_EXPORT(enlargeCells);
 
 namespace {
+
+// Reach of the small filter: 3.5 standard deviations of at most 4 cells.
+constexpr int kMostReach = 14;
 
 // How one direction is blurred.
 struct Axis {
@@ -205,42 +230,56 @@ class Blur final : public RowMaker {
   [[nodiscard]] int channels() const override { return channels_; }
   [[nodiscard]] bool opaque() const override { return opaque_; }
 
+  [[nodiscard]] bool makesSpans() const override { return true; }
+
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    const int kept = x_.cells + 2 * x_.keep;
-    FloatBuffer mixed(static_cast<std::size_t>(paddedRow(std::max(kept, x_.cells * x_.factor), channels_)));
-    FloatBuffer wide(static_cast<std::size_t>(paddedRow(x_.cells * x_.factor, channels_)));
-    std::vector<const float*> from;
-    for (int y = y0; y < y1; ++y) {
-      from.clear();
-      const float* weights = y_.taps.data();
-      float four[4];
-      if (y_.factor > 1) {
-        const int cell = y / y_.factor;
-        const int place = y % y_.factor;
-        const int first = cell + (place < y_.factor / 2 ? 0 : 1);
-        for (int k = 0; k < 4; ++k) {
-          four[k] = y_.weights[k][static_cast<std::size_t>(place)];
-          from.push_back(small_.row(first + k));
-        }
-        weights = four;
-      } else {
-        for (int k = -y_.reach; k <= y_.reach; ++k) {
-          const int source = edgeIndex(edge_, y + k, y_.size);
-          from.push_back(source < 0 ? nothing_.data() : small_.row(source));
-        }
+    for (int y = y0; y < y1; ++y)
+      for (int x = 0; x < x_.size; x += kSpanStep)
+        span(y, x, std::min(kSpanStep, x_.size - x), out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * channels_);
+  }
+
+  void span(int y, int x0, int n, float* out) const override {
+    // The cells under the span, and two more on each side where they are enlarged. Cells wider than a span
+    // (blurs of many hundred pixels) are enlarged whole and cut.
+    const int first = x_.factor > 1 ? x0 / x_.factor : x0;
+    const int skip = x_.factor > 1 ? x0 - first * x_.factor : 0;
+    const int cells = x_.factor > 1 ? (skip + n + x_.factor - 1) / x_.factor : n;
+    const int count = (cells + 2 * x_.keep) * channels_;
+    const float* from[2 * kMostReach + 1];
+    int sources = 0;
+    const float* weights = y_.taps.data();
+    float four[4];
+    const auto add = [&](const float* row) { from[sources++] = row + static_cast<std::ptrdiff_t>(first) * channels_; };
+    if (y_.factor > 1) {
+      const int place = y % y_.factor;
+      const int upper = y / y_.factor + (place < y_.factor / 2 ? 0 : 1);
+      for (int k = 0; k < 4; ++k) {
+        four[k] = y_.weights[k][static_cast<std::size_t>(place)];
+        add(small_.row(upper + k));
       }
-      float* result = out + (y - y0) * stride;
-      float* target = x_.factor > 1 ? mixed.data() : result;
-      HWY_DYNAMIC_DISPATCH(weightedRows)(from.data(), weights, static_cast<int>(from.size()), kept * channels_, target);
-      if (x_.factor > 1) {
-        const float* spread[4] = {spread_[0].data(), spread_[1].data(), spread_[2].data(), spread_[3].data()};
-        // The last cell may reach beyond the row; only then a second buffer is needed.
-        const bool fits = x_.cells * x_.factor <= (x_.size + kSpanPadding - 1) / kSpanPadding * kSpanPadding;
-        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed.data(), spread, x_.cells, x_.factor, channels_, fits ? result : wide.data());
-        if (!fits) std::memcpy(result, wide.data(), sizeof(float) * static_cast<std::size_t>(x_.size * channels_));
+      weights = four;
+    } else {
+      for (int k = -y_.reach; k <= y_.reach; ++k) {
+        const int source = edgeIndex(edge_, y + k, y_.size);
+        add(source < 0 ? nothing_.data() : small_.row(source));
       }
-      if (linear_) encodeSpan(result, x_.size);
     }
+    if (x_.factor == 1) {
+      HWY_DYNAMIC_DISPATCH(weightedRows)(from, weights, sources, count, out);
+    } else {
+      alignas(128) float mixed[(kSpanStep + 8) * 4];
+      HWY_DYNAMIC_DISPATCH(weightedRows)(from, weights, sources, count, mixed);
+      const float* spread[4] = {spread_[0].data(), spread_[1].data(), spread_[2].data(), spread_[3].data()};
+      const bool fits = skip == 0 && cells * x_.factor <= n + kSpanPadding;
+      if (fits) {
+        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, spread, cells, x_.factor, channels_, out);
+      } else {
+        FloatBuffer wide(static_cast<std::size_t>(paddedRow(cells * x_.factor, channels_)));
+        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, spread, cells, x_.factor, channels_, wide.data());
+        std::memcpy(out, wide.data() + static_cast<std::ptrdiff_t>(skip) * channels_, sizeof(float) * static_cast<std::size_t>(n * channels_));
+      }
+    }
+    if (linear_) encodeSpan(out, n);
   }
 
  private:
@@ -251,42 +290,56 @@ class Blur final : public RowMaker {
     const bool filterNow = y_.factor == 1;
     reduced_ = Plane(filterNow ? kept : padded, y_.size, channels_);
     nothing_.assign(static_cast<std::size_t>(paddedRow(padded, channels_)), 0.0f);
-    const auto before = static_cast<std::size_t>(x_.pad) * static_cast<std::size_t>(x_.factor);
-    const std::size_t extended = static_cast<std::size_t>(padded) * static_cast<std::size_t>(x_.factor);
-    const std::ptrdiff_t stride = paddedRow(static_cast<int>(extended), channels_);
+    // The row's own whole cells are read where it lies; what sticks out on both sides is gathered in front.
+    const int whole = x_.size / x_.factor;
     const std::ptrdiff_t pixel = channels_;
+    const auto gathered = [&](std::int64_t from, std::int64_t to) {
+      std::vector<int> sources;
+      for (std::int64_t x = from; x < to; ++x) sources.push_back(edgeIndex(edge_, x, x_.size));
+      return sources;
+    };
+    const std::vector<int> left = gathered(-std::int64_t{x_.pad} * x_.factor, 0);
+    const std::vector<int> right = gathered(std::int64_t{whole} * x_.factor, std::int64_t{x_.cells + x_.pad} * x_.factor);
+    const std::ptrdiff_t stride = paddedRow(x_.size, channels_);
     parallelBands(y_.size, [&](int y0, int y1) {
-      // Short runs of rows stay in the cache between being made and being reduced.
-      constexpr int kRun = 4;
-      FloatBuffer rows(static_cast<std::size_t>(stride * kRun));
+      // Sources make several rows at once more quickly than one by one.
+      constexpr int kRun = 8;
+      FloatBuffer made(static_cast<std::size_t>(stride * kRun));
       FloatBuffer cells(static_cast<std::size_t>(paddedRow(padded, channels_)));
-      for (int y = y0; y < y1; y += kRun) {
-        const int end = std::min(y1, y + kRun);
-        float* inner = rows.data() + static_cast<std::ptrdiff_t>(before) * pixel;
-        input.rows(y, end, inner, stride);
-        for (int row = y; row < end; ++row) {
-          float* in = inner + (row - y) * stride;
-          if (linear_) decodeSpan(in, x_.size);
-          const auto extend = [&](std::int64_t from, std::int64_t to) {
-            for (std::int64_t x = from; x < to; ++x) {
-              const int source = edgeIndex(edge_, x, x_.size);
-              if (source < 0) std::memset(in + x * pixel, 0, sizeof(float) * static_cast<std::size_t>(pixel));
-              else std::memcpy(in + x * pixel, in + source * pixel, sizeof(float) * static_cast<std::size_t>(pixel));
-            }
-          };
-          extend(-static_cast<std::int64_t>(before), 0);
-          extend(x_.size, static_cast<std::int64_t>(extended - before));
-          const float* start = rows.data() + (row - y) * stride;
-          float* target = filterNow ? cells.data() : reduced_.row(row);
-          const float* ready = start;
-          if (x_.factor > 1) {
-            HWY_DYNAMIC_DISPATCH(reduceCells)(start, padded, x_.factor, channels_, target);
-            ready = target;
-          } else if (!filterNow) {
-            std::memcpy(target, start, sizeof(float) * static_cast<std::size_t>(padded) * static_cast<std::size_t>(pixel));
+      FloatBuffer outside(static_cast<std::size_t>(paddedRow(static_cast<int>(std::max(left.size(), right.size())), channels_)));
+      const auto gather = [&](const float* row, const std::vector<int>& sources) {
+        float* to = outside.data();
+        const auto copy = [&](auto size) {
+          for (const int source : sources) {
+            if (source < 0) std::memset(to, 0, sizeof(float) * size);
+            else std::memcpy(to, row + static_cast<std::ptrdiff_t>(source) * size, sizeof(float) * size);
+            to += size;
           }
-          if (filterNow) filterAcross(ready, kept, reduced_.row(row));
+        };
+        // A size known to the compiler makes each copy one instruction.
+        if (pixel == 4) copy(std::integral_constant<std::ptrdiff_t, 4>());
+        else copy(std::integral_constant<std::ptrdiff_t, 1>());
+      };
+      for (int y = y0; y < y1; ++y) {
+        const float* row = linear_ ? nullptr : input.stored(y);
+        if (!row) {
+          const int place = (y - y0) % kRun;
+          if (place == 0) input.rows(y, std::min(y1, y + kRun), made.data(), stride);
+          float* own = made.data() + place * stride;
+          if (linear_) decodeSpan(own, x_.size);
+          row = own;
         }
+        float* target = filterNow ? cells.data() : reduced_.row(y);
+        const auto reduce = [&](const float* from, int count, float* to) {
+          if (x_.factor > 1) HWY_DYNAMIC_DISPATCH(reduceCells)(from, count, x_.factor, channels_, to);
+          else std::memcpy(to, from, sizeof(float) * static_cast<std::size_t>(count * channels_));
+        };
+        gather(row, left);
+        reduce(outside.data(), x_.pad, target);
+        reduce(row, whole, target + x_.pad * pixel);
+        gather(row, right);
+        reduce(outside.data(), padded - x_.pad - whole, target + (x_.pad + whole) * pixel);
+        if (filterNow) filterAcross(target, kept, reduced_.row(y));
       }
     });
     if (filterNow) small_ = std::move(reduced_);

@@ -2,6 +2,7 @@
 // (premultiplied RGBA, display-encoded, float32, interleaved).
 #pragma once
 
+#include <algorithm>
 #include <cstddef>
 #include <memory>
 
@@ -23,16 +24,24 @@ class RowMaker {
   virtual void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const = 0;
   /// True if span() is as quick as rows(), so that callers can stay within the L1 cache.
   [[nodiscard]] virtual bool makesSpans() const { return false; }
-  /// Pixels [x0, x0 + n) of row y; only called where makesSpans() is true.
+  /// Pixels [x0, x0 + n) of row y, x0 a multiple of kSpanStep and n at most that; only called where
+  /// makesSpans() is true.
   virtual void span(int /*y*/, int /*x0*/, int /*n*/, float* /*out*/) const {}
+  /// Row y where it lies finished in memory, or null: saves a copy.
+  [[nodiscard]] virtual const float* stored(int /*y*/) const { return nullptr; }
 };
+
+/// Pixels of a row that are made at once: two rows of them, through all layers, fit the L1 cache.
+inline constexpr int kSpanStep = 256;
 
 /// A maker whose pixels need nothing but their place.
 class SpanMaker : public RowMaker {
  public:
   explicit SpanMaker(int width) : width_(width) {}
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const final {
-    for (int y = y0; y < y1; ++y) span(y, 0, width_, out + (y - y0) * stride);
+    for (int y = y0; y < y1; ++y)
+      for (int x = 0; x < width_; x += kSpanStep)
+        span(y, x, std::min(kSpanStep, width_ - x), out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * channels());
   }
   [[nodiscard]] bool makesSpans() const final { return true; }
 

@@ -21,6 +21,8 @@ class LayerPass final : public RowMaker {
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override;
 
   [[nodiscard]] const RowMaker& base() const { return *base_; }
+  [[nodiscard]] std::shared_ptr<const RowMaker> sharedBase() const { return base_; }
+  [[nodiscard]] const float* stored(int y) const override { return points_.empty() ? base_->stored(y) : nullptr; }
   /// Applies the point steps to `n` pixels of the base and writes RGBA; a field left over becomes grey.
   /// `scratch` has room for n pixels of four channels and may be `in`.
   void finish(const float* in, int n, float* scratch, float* rgba) const;

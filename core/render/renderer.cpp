@@ -11,10 +11,6 @@
 namespace oa {
 namespace {
 
-// Pixels of one row that go through all layers at once: with two rows of them, everything between a field
-// and the packed result stays in the L1 cache.
-constexpr int kChunk = 256;
-
 // Memory that layers at rest may fill, in bytes.
 constexpr std::size_t kKeepBytes = std::size_t{768} << 20;
 
@@ -27,12 +23,10 @@ class PlaneRows final : public RowMaker {
   }
   [[nodiscard]] int channels() const override { return plane_.channels(); }
   [[nodiscard]] bool opaque() const override { return opaque_; }
-  [[nodiscard]] bool makesSpans() const override { return true; }
+  [[nodiscard]] const float* stored(int y) const override { return plane_.row(y); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    for (int y = y0; y < y1; ++y) span(y, 0, plane_.width(), out + (y - y0) * stride);
-  }
-  void span(int y, int x0, int n, float* out) const override {
-    std::memcpy(out, plane_.row(y) + static_cast<std::ptrdiff_t>(x0) * channels(), sizeof(float) * static_cast<std::size_t>(n * channels()));
+    for (int y = y0; y < y1; ++y)
+      std::memcpy(out + (y - y0) * stride, plane_.row(y), sizeof(float) * static_cast<std::size_t>(plane_.width() * channels()));
   }
 
  private:
@@ -79,7 +73,6 @@ void Renderer::render(std::int64_t k, PixelSink& sink) {
   const FrameInfo frame = FrameInfo::cover(scene_.width, scene_.height, width_, height_);
   withThreads(options_.threads, [&] {
     std::vector<Stage> stages;
-    std::size_t keptBytes = 0;
     for (std::size_t i = 0; i < scene_.layers.size(); ++i) {
       const Layer& layer = scene_.layers[i];
       if (!layer.visible) continue;
@@ -99,10 +92,13 @@ void Renderer::render(std::int64_t k, PixelSink& sink) {
           const LayerPass pass(layer, 0, whole, nullptr, at, frame);
           const std::size_t bytes = static_cast<std::size_t>(width_) * static_cast<std::size_t>(height_) * sizeof(float) *
                                     static_cast<std::size_t>(pass.channels());
-          // What is made span by span is made as quickly as it could be read.
-          if (!pass.base().makesSpans() && keptBytes + bytes <= kKeepBytes) {
+          // What is made span by span is made as quickly as it could be read; an area step's maker has the
+          // costly part behind it.
+          if (pass.base().makesSpans()) {
+            if (whole > 1) kept_[i]->base = pass.sharedBase();
+          } else if (keptBytes_ + bytes <= kKeepBytes) {
             kept_[i]->base = std::make_shared<PlaneRows>(pass, width_, height_);
-            keptBytes += bytes;
+            keptBytes_ += bytes;
           }
         }
       }
@@ -128,19 +124,19 @@ void Renderer::render(std::int64_t k, PixelSink& sink) {
       std::vector<std::ptrdiff_t> strides(stages.size(), 0);
       for (std::size_t s = 0; s < stages.size(); ++s) {
         const RowMaker& base = stages[s].pass->base();
-        if (base.makesSpans()) continue;
+        if (base.makesSpans() || base.stored(y0)) continue;
         strides[s] = paddedRow(width_, base.channels());
         float* buffer = scratch.band(s, static_cast<std::size_t>(strides[s]) * kBandRows);
         base.rows(y0, y1, buffer, strides[s]);
         bands[s] = buffer;
       }
-      alignas(128) float sum[2][(kChunk + kSpanPadding) * 4];
-      alignas(128) float made[(kChunk + kSpanPadding) * 4];
-      alignas(128) float in[(kChunk + kSpanPadding) * 4];
+      alignas(128) float sum[2][(kSpanStep + kSpanPadding) * 4];
+      alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
+      alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
       for (int y = y0; y < y1; y += 2) {
         const int rows = std::min(2, y1 - y);
-        for (int x0 = 0; x0 < width_; x0 += kChunk) {
-          const int n = std::min(kChunk, width_ - x0);
+        for (int x0 = 0; x0 < width_; x0 += kSpanStep) {
+          const int n = std::min(kSpanStep, width_ - x0);
           for (int r = 0; r < rows; ++r) {
             float* total = sum[r];
             if (!covered) fillRgba(backdrop, n, total);
@@ -150,6 +146,7 @@ void Renderer::render(std::int64_t k, PixelSink& sink) {
               float* target = s == 0 && covered ? total : made;
               const float* from = in;
               if (bands[s]) from = bands[s] + (y + r - y0) * strides[s] + static_cast<std::ptrdiff_t>(x0) * base.channels();
+              else if (const float* row = base.stored(y + r)) from = row + static_cast<std::ptrdiff_t>(x0) * base.channels();
               else base.span(y + r, x0, n, in);
               stage.pass->finish(from, n, in, target);
               if (scene_.linearLight) decodeSpan(target, n);

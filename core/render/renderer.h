@@ -48,6 +48,7 @@ class Renderer {
   int height_;
   RenderOptions options_;
   std::vector<std::unique_ptr<Kept>> kept_;  // per layer
+  std::size_t keptBytes_ = 0;
 };
 
 }  // namespace oa

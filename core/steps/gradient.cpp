@@ -139,13 +139,9 @@ class GradientRows final : public SpanMaker {
   [[nodiscard]] bool opaque() const override { return table_->opaque(); }
   void span(int y, int x0, int n, float* out) const override {
     if (ramp_.constantInX()) return table_->fill(static_cast<float>(rampAt(ramp_, x0, y)), n, out);
-    constexpr int kChunk = 512;
-    alignas(64) float t[kChunk];
-    for (int i = 0; i < n; i += kChunk) {
-      const int count = std::min(kChunk, n - i);
-      rampSpan(ramp_, x0 + i, y, count, t);
-      table_->map(t, count, out + i * 4);
-    }
+    alignas(64) float t[kSpanStep];
+    rampSpan(ramp_, x0, y, n, t);
+    table_->map(t, n, out);
   }
 
  private:
