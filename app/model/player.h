@@ -1,0 +1,49 @@
+// The hand of the loop: where it is, and how it moves while playing.
+#pragma once
+
+#include <QElapsedTimer>
+#include <QObject>
+#include <QTimer>
+
+#include "model/document.h"
+#include "model/render_service.h"
+
+namespace oa::app {
+
+class Player : public QObject {
+  Q_OBJECT
+ public:
+  Player(Document& document, RenderService& renderer, QObject* parent = nullptr);
+
+  [[nodiscard]] int frame() const { return frame_; }
+  [[nodiscard]] bool playing() const { return timer_.isActive(); }
+  /// Reads `frame` modulo the loop.
+  void setFrame(int frame);
+  void setPlaying(bool play);
+  void toggle() { setPlaying(!playing()); }
+  /// Frames that had to be left out since playing began with a full cache.
+  [[nodiscard]] int dropped() const { return dropped_; }
+  /// Pictures shown in the last second, for the status line.
+  [[nodiscard]] double shownRate() const { return shownRate_; }
+
+ Q_SIGNALS:
+  void frameChanged(int frame);
+  void playingChanged(bool playing);
+
+ private:
+  void tick();
+
+  Document& document_;
+  RenderService& renderer_;
+  QTimer timer_;
+  QElapsedTimer clock_;
+  int frame_ = 0;
+  double due_ = 0;  // place on the loop by the clock, in frames
+  int dropped_ = 0;
+  int waitingFor_ = -1;
+  int shown_ = 0;
+  double shownRate_ = 0;
+  QElapsedTimer second_;
+};
+
+}  // namespace oa::app

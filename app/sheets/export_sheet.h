@@ -1,0 +1,64 @@
+// Export: format, size, loops; progress with time left and cancel.
+#pragma once
+
+#include <atomic>
+#include <thread>
+
+#include "media/export.h"
+#include "model/document.h"
+#include "sheets/sheet.h"
+
+class QCheckBox;
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QProgressBar;
+class QPushButton;
+class QSpinBox;
+
+namespace oa::app {
+
+class ExportSheet : public Sheet {
+  Q_OBJECT
+ public:
+  ExportSheet(Document& document, QWidget* parent);
+  ~ExportSheet() override;
+  [[nodiscard]] bool running() const { return thread_.joinable(); }
+  void setTarget(const QString& path);
+
+ Q_SIGNALS:
+  void progressed(int done, int total, double secondsLeft);
+  void finished(bool ok, const QString& message);
+
+ public Q_SLOTS:
+  void start();
+  void cancel();
+
+ private:
+  [[nodiscard]] ExportFormat format() const;
+  void formatChanged();
+  void browse();
+  void describe();
+  void showProgress(int done, int total, double secondsLeft);
+  void showEnd(bool ok, const QString& message);
+  void setBusy(bool busy);
+
+  Document& document_;
+  QComboBox* format_;
+  QComboBox* size_;
+  QSpinBox* loops_;
+  QCheckBox* alpha_;
+  QComboBox* bits_;
+  QComboBox* dither_;
+  QLineEdit* path_;
+  QPushButton* browse_;
+  QPushButton* start_;
+  QPushButton* cancel_;
+  QProgressBar* bar_;
+  QLabel* summary_;
+  QLabel* message_;
+  std::thread thread_;
+  std::atomic<bool> stop_{false};
+};
+
+}  // namespace oa::app

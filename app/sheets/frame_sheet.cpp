@@ -1,0 +1,128 @@
+#include "sheets/frame_sheet.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QLabel>
+#include <QSpinBox>
+#include <QVBoxLayout>
+#include <cmath>
+
+#include "widgets/stops_editor.h"
+#include "widgets/text.h"
+
+namespace oa::app {
+namespace {
+
+const std::pair<const char*, QSize> kSizes[] = {
+    {"1920 × 1080  full HD", {1920, 1080}}, {"1280 × 720  HD", {1280, 720}},     {"3840 × 2160  UHD", {3840, 2160}},
+    {"1080 × 1920  upright", {1080, 1920}}, {"1080 × 1080  square", {1080, 1080}}, {"1024 × 768  4 : 3", {1024, 768}},
+    {"2560 × 720  banner", {2560, 720}},
+};
+const std::pair<const char*, Rational> kRates[] = {
+    {"23.976", {24000, 1001}}, {"24", {24, 1}}, {"25", {25, 1}}, {"29.97", {30000, 1001}}, {"30", {30, 1}}, {"50", {50, 1}}, {"59.94", {60000, 1001}}, {"60", {60, 1}},
+};
+
+}  // namespace
+
+FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame and loop"), parent), document_(document) {
+  sizes_ = new QComboBox(this);
+  for (const auto& [name, size] : kSizes) sizes_->addItem(QString::fromUtf8(name), size);
+  sizes_->setPlaceholderText(tr("Own size"));
+  addLine(tr("Size"), sizes_);
+  auto* both = new QWidget(this);
+  auto* row = new QHBoxLayout(both);
+  row->setContentsMargins(0, 0, 0, 0);
+  const auto side = [&](const QString& name) {
+    auto* box = new QSpinBox(both);
+    box->setRange(1, kMaxFrameSize);
+    box->setSuffix(tr(" px"));
+    box->setAccessibleName(name);
+    box->setKeyboardTracking(false);
+    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    return box;
+  };
+  width_ = side(tr("Width"));
+  height_ = side(tr("Height"));
+  row->addWidget(width_, 1);
+  row->addWidget(new QLabel(QStringLiteral("×"), both));
+  row->addWidget(height_, 1);
+  addLine(QString(), both);
+  scale_ = new QCheckBox(tr("Scale the picture along with the frame"), this);
+  scale_->setChecked(true);
+  addLine(QString(), scale_);
+  rate_ = new QComboBox(this);
+  for (const auto& [name, rate] : kRates) rate_->addItem(tr("%1 frames a second").arg(QLatin1String(name)));
+  rate_->setPlaceholderText(tr("Own rate"));
+  addLine(tr("Rate"), rate_);
+  frames_ = new QSpinBox(this);
+  frames_->setObjectName(QStringLiteral("frames"));
+  frames_->setRange(1, kMaxFrames);
+  frames_->setSuffix(tr(" frames"));
+  frames_->setKeyboardTracking(false);
+  frames_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  addLine(tr("Loop"), frames_);
+  seconds_ = new QDoubleSpinBox(this);
+  seconds_->setRange(0.01, 100000);
+  seconds_->setDecimals(3);
+  seconds_->setSuffix(tr(" s"));
+  seconds_->setKeyboardTracking(false);
+  seconds_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  addLine(QString(), seconds_);
+  background_ = new QComboBox(this);
+  background_->addItems({tr("Colour…"), tr("Transparent")});
+  addLine(tr("Background"), background_);
+  light_ = new QComboBox(this);
+  light_->addItems({tr("as other programs do"), tr("in linear light")});
+  light_->setToolTip(tr("Which values the blend modes work on"));
+  addLine(tr("Blend"), light_);
+  note_ = new QLabel(this);
+  note_->setObjectName(QStringLiteral("muted"));
+  addNote(note_);
+  content()->addStretch(1);
+
+  connect(sizes_, &QComboBox::activated, this, [this](int i) { resizeTo(kSizes[i].second.width(), kSizes[i].second.height()); });
+  connect(width_, &QSpinBox::valueChanged, this, [this](int v) { if (!refreshing_) resizeTo(v, document_.scene().height); });
+  connect(height_, &QSpinBox::valueChanged, this, [this](int v) { if (!refreshing_) resizeTo(document_.scene().width, v); });
+  connect(rate_, &QComboBox::activated, this, [this](int i) { document_.edit(tr("frame rate"), {}, [&](Scene& s) { s.rate = kRates[i].second; }); });
+  connect(frames_, &QSpinBox::valueChanged, this, [this](int v) { if (!refreshing_) document_.edit(tr("loop length"), {}, [&](Scene& s) { s.frames = v; }); });
+  connect(seconds_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
+    if (!refreshing_) document_.edit(tr("loop length"), {}, [&](Scene& s) { s.frames = static_cast<int>(std::clamp<long>(std::lround(v * s.rate.value()), 1, kMaxFrames)); });
+  });
+  connect(background_, &QComboBox::activated, this, [this](int i) {
+    const auto set = [this](std::optional<Colour> c) { document_.edit(tr("background"), QStringLiteral("background"), [&](Scene& s) { s.background = c; }); };
+    if (i == 1) set(std::nullopt);
+    else askColour(this, tr("Background"), document_.scene().background.value_or(Colour{0.04f, 0.1f, 0.13f, 1}), [&](const Colour& c) { set(Colour{c.r, c.g, c.b, 1}); });
+    document_.endGesture();
+    refresh();
+  });
+  connect(light_, &QComboBox::activated, this, [this](int i) { document_.edit(tr("blending"), {}, [&](Scene& s) { s.linearLight = i == 1; }); });
+  connect(&document, &Document::changed, this, &FrameSheet::refresh);
+  refresh();
+}
+
+void FrameSheet::resizeTo(int width, int height) {
+  document_.edit(tr("frame size"), {}, [&](Scene& s) { resizeFrame(s, width, height, scale_->isChecked()); });
+}
+
+void FrameSheet::refresh() {
+  refreshing_ = true;
+  const Scene& s = document_.scene();
+  sizes_->setCurrentIndex(sizes_->findData(QSize(s.width, s.height)));
+  width_->setValue(s.width);
+  height_->setValue(s.height);
+  int rate = -1;
+  for (int i = 0; i < static_cast<int>(std::size(kRates)); ++i)
+    if (kRates[i].second == s.rate) rate = i;
+  rate_->setCurrentIndex(rate);
+  frames_->setValue(s.frames);
+  seconds_->setValue(s.seconds());
+  background_->setCurrentIndex(s.background ? 0 : 1);
+  light_->setCurrentIndex(s.linearLight ? 1 : 0);
+  const auto distinct = distinctFrames(s);
+  note_->setText(distinct == s.frames ? tr("All %1 frames differ.").arg(s.frames)
+                                      : tr("The picture repeats after %1 frames already, so only those are rendered.").arg(distinct));
+  refreshing_ = false;
+}
+
+}  // namespace oa::app

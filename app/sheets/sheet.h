@@ -1,0 +1,31 @@
+// A sheet over the right side of the window: a title, a close button, content.
+#pragma once
+
+#include <QWidget>
+
+class QVBoxLayout;
+
+class QLabel;
+
+namespace oa::app {
+
+class Sheet : public QWidget {
+  Q_OBJECT
+ public:
+  Sheet(const QString& title, QWidget* parent);
+
+ Q_SIGNALS:
+  void closed();
+
+ protected:
+  [[nodiscard]] QVBoxLayout* content() const { return content_; }
+  /// A line of a form: name on the left, control on the right.
+  void addLine(const QString& name, QWidget* control);
+  void addNote(QLabel* label);
+  void keyPressEvent(QKeyEvent* event) override;
+
+ private:
+  QVBoxLayout* content_;
+};
+
+}  // namespace oa::app

@@ -1,0 +1,40 @@
+#include "widgets/curve_drawing.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace oa::app {
+
+CurveRange curveRange(const ParamSpec& spec, const Param& param) {
+  CurveRange range{1e300, -1e300};
+  for (int i = 0; i < 64; ++i) {
+    const double v = curveHeight(spec, param, i / 64.0);
+    range.low = std::min(range.low, v);
+    range.high = std::max(range.high, v);
+  }
+  if (range.high - range.low < 1e-9) {
+    range.low -= 0.5;
+    range.high += 0.5;
+  }
+  return range;
+}
+
+QPainterPath motionPath(const ParamSpec& spec, const Param& param, const QRectF& box, double from, double to) {
+  const CurveRange range = curveRange(spec, param);
+  QPainterPath path;
+  const int steps = std::max(24, static_cast<int>(box.width()));
+  double last = 0;
+  for (int i = 0; i <= steps; ++i) {
+    const double share = from + (to - from) * i / steps;
+    const double v = curveHeight(spec, param, share * param.motion.laps);
+    const double t = (v - range.low) / (range.high - range.low);
+    const QPointF point(box.left() + box.width() * i / steps, box.bottom() - box.height() * t);
+    // A turn falls back to where it began: a gap there, since the value itself is round.
+    if (i == 0 || (param.motion.kind == MotionKind::Turn && std::abs(v - last) > 0.5 * (range.high - range.low))) path.moveTo(point);
+    else path.lineTo(point);
+    last = v;
+  }
+  return path;
+}
+
+}  // namespace oa::app

@@ -1,0 +1,151 @@
+#include "widgets/dial.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include "widgets/text.h"
+#include "widgets/theme.h"
+
+namespace oa::app {
+namespace {
+
+constexpr double kButton = 24;
+
+QPointF onCircle(QPointF centre, double radius, double share) {
+  const double a = 2 * std::numbers::pi * share;
+  return {centre.x() + radius * std::sin(a), centre.y() - radius * std::cos(a)};
+}
+
+}  // namespace
+
+Dial::Dial(Document& document, RenderService& renderer, Player& player, QWidget* parent)
+    : QWidget(parent), document_(document), renderer_(renderer), player_(player) {
+  setFocusPolicy(Qt::StrongFocus);
+  setMinimumSize(180, 180);
+  setAccessibleName(tr("Loop dial"));
+  setToolTip(tr("Drag round the rim to move through the loop; the middle plays and stops"));
+  connect(&document, &Document::changed, this, qOverload<>(&QWidget::update));
+  connect(&document, &Document::currentLayerChanged, this, qOverload<>(&QWidget::update));
+  connect(&renderer, &RenderService::cacheGrew, this, qOverload<>(&QWidget::update));
+  connect(&player, &Player::frameChanged, this, qOverload<>(&QWidget::update));
+  connect(&player, &Player::playingChanged, this, qOverload<>(&QWidget::update));
+}
+
+QPointF Dial::centre() const { return {width() / 2.0, height() / 2.0 + 4}; }
+double Dial::radius() const { return std::min(width(), height() - 8) / 2.0 - 16; }
+
+void Dial::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::now();
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const QPointF c = centre();
+  const double r = radius();
+  const auto circle = [&](double radius_) { return QRectF(c.x() - radius_, c.y() - radius_, 2 * radius_, 2 * radius_); };
+  // Marks: twelve long ones would be a clock; a loop has none but its joint, so marks are whole seconds.
+  const double seconds = document_.scene().seconds();
+  const int marks = static_cast<int>(std::clamp(std::round(seconds), 1.0, 60.0));
+  for (int i = 0; i < marks; ++i) {
+    p.setPen(QPen(t.muted, i % 5 == 0 ? 1.5 : 1));
+    p.drawLine(onCircle(c, r + 1, static_cast<double>(i) / marks), onCircle(c, r + (i % 5 == 0 ? 7 : 4), static_cast<double>(i) / marks));
+  }
+  p.setPen(QPen(t.line, 2));
+  p.setBrush(t.paper);
+  p.drawEllipse(circle(r - 3));
+  // How much of the loop is rendered.
+  p.setPen(QPen(t.moss, 3, Qt::SolidLine, Qt::FlatCap));
+  p.setBrush(Qt::NoBrush);
+  p.drawArc(circle(r - 3), 90 * 16, static_cast<int>(-renderer_.filled() * 360 * 16));
+  // One ring for each visible layer, outermost the top one.
+  const auto& layers = document_.scene().layers;
+  std::vector<int> shown;
+  for (int i = static_cast<int>(layers.size()) - 1; i >= 0; --i)
+    if (layers[static_cast<std::size_t>(i)].visible) shown.push_back(i);
+  const double inner = kButton + 9;
+  const double outer = r - 12;
+  const std::size_t most = static_cast<std::size_t>(std::max(1.0, (outer - inner) / 5));
+  if (shown.size() > most) shown.resize(most);
+  const double pitch = shown.size() > 1 ? std::min(11.0, (outer - inner) / static_cast<double>(shown.size() - 1)) : 0;
+  for (std::size_t i = 0; i < shown.size(); ++i) {
+    const bool chosen = shown[i] == document_.currentLayer();
+    const std::int64_t laps = commonLaps(layers[static_cast<std::size_t>(shown[i])]);
+    const double radius_ = outer - static_cast<double>(i) * pitch;
+    p.setPen(QPen(laps == 0 ? t.line : (chosen ? t.lagoon : blendOf(t.line, t.lagoon, 0.35)), chosen ? 5.5 : 3, Qt::SolidLine, Qt::FlatCap));
+    const int arcs = static_cast<int>(std::clamp<std::int64_t>(laps, 1, 60));
+    const double gap = laps == 0 ? 0 : std::min(9.0, 180.0 / arcs);
+    for (int a = 0; a < arcs; ++a)
+      p.drawArc(circle(radius_), static_cast<int>((90 - 360.0 * a / arcs - gap / 2) * 16), static_cast<int>(-(360.0 / arcs - gap) * 16));
+  }
+  // The joint, and the hand.
+  QPainterPath joint;
+  joint.moveTo(c.x(), c.y() - r - 1);
+  joint.lineTo(c.x() - 6, c.y() - r - 11);
+  joint.lineTo(c.x() + 6, c.y() - r - 11);
+  joint.closeSubpath();
+  p.fillPath(joint, t.persimmon);
+  const double share = static_cast<double>(player_.frame()) / document_.scene().frames;
+  p.setPen(QPen(t.persimmon, 1.8));
+  p.drawLine(onCircle(c, kButton, share), onCircle(c, r + 6, share));
+  p.setPen(Qt::NoPen);
+  p.setBrush(t.persimmon);
+  p.drawEllipse(onCircle(c, r + 6, share), 5, 5);
+  // Play or stop.
+  p.setBrush(t.ink);
+  p.drawEllipse(c, kButton, kButton);
+  if (hasFocus()) {
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(t.lagoon, 2.5));
+    p.drawEllipse(c, kButton + 2, kButton + 2);
+    p.setPen(Qt::NoPen);
+  }
+  p.setBrush(t.paper);
+  if (player_.playing()) {
+    p.drawRoundedRect(QRectF(c.x() - 7.5, c.y() - 8, 5, 16), 1.5, 1.5);
+    p.drawRoundedRect(QRectF(c.x() + 2.5, c.y() - 8, 5, 16), 1.5, 1.5);
+  } else {
+    QPainterPath play;
+    play.moveTo(c.x() - 6, c.y() - 9);
+    play.lineTo(c.x() + 10, c.y());
+    play.lineTo(c.x() - 6, c.y() + 9);
+    play.closeSubpath();
+    p.drawPath(play);
+  }
+}
+
+int Dial::frameAt(QPointF place) const {
+  const QPointF d = place - centre();
+  const double share = fract(std::atan2(d.x(), -d.y()) / (2 * std::numbers::pi));
+  return static_cast<int>(share * document_.scene().frames);
+}
+
+void Dial::mousePressEvent(QMouseEvent* event) {
+  if (QLineF(event->position(), centre()).length() <= kButton) return player_.toggle();
+  scrubbing_ = true;
+  player_.setPlaying(false);
+  player_.setFrame(frameAt(event->position()));
+}
+
+void Dial::mouseMoveEvent(QMouseEvent* event) {
+  if (scrubbing_) player_.setFrame(frameAt(event->position()));
+}
+
+void Dial::mouseReleaseEvent(QMouseEvent*) { scrubbing_ = false; }
+
+void Dial::keyPressEvent(QKeyEvent* event) {
+  switch (event->key()) {
+    case Qt::Key_Left:
+      return player_.setFrame(player_.frame() - 1);
+    case Qt::Key_Right:
+      return player_.setFrame(player_.frame() + 1);
+    case Qt::Key_Home:
+      return player_.setFrame(0);
+    default:
+      QWidget::keyPressEvent(event);
+  }
+}
+
+}  // namespace oa::app

@@ -1,0 +1,43 @@
+// The layers as a pile, the top one in front.
+#pragma once
+
+#include <QHash>
+#include <QImage>
+#include <QListWidget>
+
+#include "model/document.h"
+
+namespace oa::app {
+
+class LayerPile : public QWidget {
+  Q_OBJECT
+ public:
+  explicit LayerPile(Document& document, QWidget* parent = nullptr);
+  void setThumbnail(int layer, const QImage& image);
+  void addLayer(const StepSpec& source);
+  void duplicateLayer(int layer);
+  void removeLayer(int layer);
+  void moveLayer(int from, int to);
+  void setVisible(int layer, bool visible);
+  using QWidget::setVisible;
+  void rename(int layer);
+  /// Shows this layer alone, or all again.
+  void toggleSolo(int layer);
+
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
+ private:
+  friend class LayerDelegate;
+  void refresh();
+  void rowsMoved();
+  void showMenu(const QPoint& place);
+  [[nodiscard]] int layerOf(int row) const;
+
+  Document& document_;
+  QListWidget* list_;
+  QHash<int, QImage> thumbnails_;
+  bool refreshing_ = false;
+};
+
+}  // namespace oa::app

@@ -1,0 +1,127 @@
+#include "widgets/motion_list.h"
+
+#include <QLabel>
+#include <QPainter>
+#include <QStyledItemDelegate>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "widgets/curve_drawing.h"
+#include "widgets/text.h"
+#include "widgets/theme.h"
+
+namespace oa::app {
+
+class MotionDelegate : public QStyledItemDelegate {
+ public:
+  explicit MotionDelegate(MotionList& list) : QStyledItemDelegate(&list), list_(list) {}
+  QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {180, 44}; }
+  void paint(QPainter* p, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    const auto row = static_cast<std::size_t>(index.row());
+    if (row >= list_.motions_.size() || !list_.document_.valid(list_.motions_[row])) return;
+    const ParamAddress at = list_.motions_[row];
+    const Param& param = list_.document_.param(at);
+    const Theme& t = Theme::now();
+    const bool chosen = option.state & QStyle::State_Selected;
+    p->save();
+    p->setRenderHint(QPainter::Antialiasing);
+    const QRectF card = QRectF(option.rect).adjusted(1, 2, -1, -2);
+    p->setPen(QPen(chosen ? t.persimmon : t.line, chosen ? 1.6 : 1));
+    p->setBrush(chosen ? t.card : t.paper);
+    p->drawRoundedRect(card, 6, 6);
+    p->setPen(t.ink);
+    p->setFont(uiFont(12, 500));
+    const double words = card.width() - 72;
+    p->drawText(QRectF(card.left() + 10, card.top() + 4, words, 17), Qt::AlignLeft | Qt::AlignVCenter,
+                p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, static_cast<int>(words)));
+    QString details = param.motion.kind == MotionKind::Turn ? QObject::tr("Turn") : QObject::tr("Swing");
+    details += QObject::tr(" · %n lap(s)", nullptr, std::abs(param.motion.laps)).replace(QStringLiteral("(s)"), std::abs(param.motion.laps) == 1 ? QString() : QStringLiteral("s"));
+    if (param.motion.laps < 0) details += QObject::tr(" back");
+    if (param.motion.start > 0) details += QObject::tr(" · from %1").arg(text(numberText(param.motion.start, 2)));
+    p->setFont(uiFont(11));
+    p->setPen(t.muted);
+    p->drawText(QRectF(card.left() + 10, card.top() + 20, words, 16), Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(details, Qt::ElideRight, static_cast<int>(words)));
+    p->setPen(QPen(t.lagoon, 1.5));
+    p->setBrush(Qt::NoBrush);
+    p->drawPath(motionPath(list_.document_.spec(at), param, QRectF(card.right() - 52, card.top() + 11, 42, card.height() - 22)));
+    p->restore();
+  }
+
+ private:
+  MotionList& list_;
+};
+
+MotionList::MotionList(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(4, 8, 4, 8);
+  column->setSpacing(4);
+  heading_ = new QLabel(this);
+  heading_->setObjectName(QStringLiteral("heading"));
+  heading_->setTextFormat(Qt::PlainText);
+  column->addWidget(heading_);
+  list_ = new QListWidget(this);
+  list_->setAccessibleName(tr("Motions of the layer"));
+  list_->setItemDelegate(new MotionDelegate(*this));
+  list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  column->addWidget(list_, 1);
+  hint_ = new QLabel(tr("Nothing in this layer moves yet. Click the dash at the end of a value to set it moving."), this);
+  hint_->setObjectName(QStringLiteral("muted"));
+  hint_->setWordWrap(true);
+  hint_->setAlignment(Qt::AlignTop);
+  column->addWidget(hint_, 1);
+  connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
+    if (refreshing_ || row < 0 || row >= static_cast<int>(motions_.size())) return;
+    chosen_ = motions_[static_cast<std::size_t>(row)];
+    Q_EMIT chosenChanged();
+  });
+  connect(&document, &Document::changed, this, &MotionList::refresh);
+  connect(&document, &Document::currentLayerChanged, this, &MotionList::refresh);
+  refresh();
+}
+
+void MotionList::choose(const ParamAddress& at) {
+  chosen_ = at;
+  refresh();
+}
+
+void MotionList::refresh() {
+  std::vector<ParamAddress> motions;
+  QStringList names;
+  const Layer* layer = document_.layer();
+  heading_->setText(layer ? tr("Motions of %1").arg(text(layer->name)) : tr("Motions"));
+  if (layer) {
+    const auto add = [&](const ParamAddress& at, const QString& owner) {
+      const Param& param = document_.param(at);
+      const auto* amount = std::get_if<Point>(&param.base);
+      if (!param.motion.moves() || (document_.spec(at).rule == LoopRule::Progress && amount && *amount == Point{})) return;
+      motions.push_back(at);
+      names << owner + QStringLiteral(" · ") + text(document_.spec(at).label);
+    };
+    const int l = document_.currentLayer();
+    for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s)
+      for (int i = 0; i < static_cast<int>(layer->recipe[static_cast<std::size_t>(s)].params.size()); ++i)
+        add({l, s, i}, text(layer->recipe[static_cast<std::size_t>(s)].spec->title));
+    add({l, ParamAddress::kOpacity, 0}, tr("Layer"));
+  }
+  refreshing_ = true;
+  const bool same = motions == motions_ && list_->count() == names.size();
+  motions_ = motions;
+  if (!same) {
+    list_->clear();
+    list_->addItems(names);
+  }
+  const auto found = chosen_ ? std::find(motions_.begin(), motions_.end(), *chosen_) : motions_.end();
+  std::optional<ParamAddress> chosen;
+  if (found != motions_.end()) chosen = *found;
+  else if (!motions_.empty()) chosen = motions_.front();
+  list_->setCurrentRow(chosen ? static_cast<int>(std::find(motions_.begin(), motions_.end(), *chosen) - motions_.begin()) : -1);
+  refreshing_ = false;
+  list_->setVisible(!motions_.empty());
+  hint_->setVisible(motions_.empty());
+  list_->viewport()->update();
+  chosen_ = chosen;
+  Q_EMIT chosenChanged();
+}
+
+}  // namespace oa::app

@@ -1,0 +1,131 @@
+#include "widgets/motion_pill.h"
+
+#include <QMenu>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+#include "widgets/curve_drawing.h"
+#include "widgets/text.h"
+#include "widgets/theme.h"
+
+namespace oa::app {
+namespace {
+
+QString kindTitle(MotionKind kind) {
+  switch (kind) {
+    case MotionKind::Still:
+      return QObject::tr("Still");
+    case MotionKind::Turn:
+      return QObject::tr("Turn: on and on, home at the end of each lap");
+    case MotionKind::Swing:
+      return QObject::tr("Swing: there and back");
+  }
+  return {};
+}
+
+QIcon kindIcon(const ParamSpec& spec, const Param& param, MotionKind kind) {
+  QIcon icon;
+  for (const qreal ratio : {1.0, 2.0}) {
+    QPixmap pixmap(QSize(28, 16) * ratio);
+    pixmap.setDevicePixelRatio(ratio);
+    pixmap.fill(Qt::transparent);
+    QPainter p(&pixmap);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(QPen(Theme::now().lagoon, 1.6));
+    Param shown = param;
+    shown.motion = firstMotion(spec, param, kind);
+    shown.motion.laps = kind == MotionKind::Turn ? 2 : 1;
+    if (kind == MotionKind::Still) p.drawLine(QPointF(6, 8), QPointF(22, 8));
+    else p.drawPath(motionPath(spec, shown, QRectF(2, 3, 24, 10)));
+    icon.addPixmap(pixmap);
+  }
+  return icon;
+}
+
+}  // namespace
+
+Motion firstMotion(const ParamSpec& spec, const Param& param, MotionKind kind) {
+  Motion motion = param.motion;
+  motion.kind = kind;
+  if (kind != MotionKind::Swing || motion.far != param.base) return motion;
+  if (const auto* number = std::get_if<double>(&param.base)) {
+    const double reach = spec.rule == LoopRule::Round ? 30 : (spec.high() - spec.low()) * 0.2;
+    double far = spec.logScale ? *number * 1.5 : *number + reach;
+    if (far > spec.max) far = *number - reach;
+    if (spec.isWhole()) far = std::round(far);
+    motion.far = std::clamp(far, spec.min, spec.max);
+  } else if (const auto* point = std::get_if<Point>(&param.base)) {
+    motion.far = Point{std::clamp(point->x + 0.1, spec.min, spec.max), point->y};
+  } else if (const auto* colour = std::get_if<Colour>(&param.base)) {
+    OkLab lab = toOkLab(*colour);
+    lab.L += lab.L > 0.5 ? -0.25 : 0.25;
+    Colour far = fromOkLab(lab);
+    far.a = colour->a;
+    motion.far = far;
+  }
+  return motion;
+}
+
+MotionPill::MotionPill(Document& document, ParamAddress at, QWidget* parent) : QAbstractButton(parent), document_(document), at_(at) {
+  setFocusPolicy(Qt::StrongFocus);
+  setFixedSize(52, 22);
+  setCursor(Qt::PointingHandCursor);
+  setToolTip(tr("What this value does over the loop"));
+  setAccessibleName(tr("Motion of %1").arg(oa::app::text(document.spec(at).label)));
+  connect(this, &QAbstractButton::clicked, this, &MotionPill::choose);
+}
+
+void MotionPill::paintEvent(QPaintEvent*) {
+  if (!document_.valid(at_)) return;
+  const Theme& t = Theme::now();
+  const Param& param = document_.param(at_);
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const QRectF box = QRectF(rect()).adjusted(0.75, 0.75, -0.75, -0.75);
+  const bool moves = param.motion.moves();
+  p.setPen(QPen(hasFocus() || moves ? t.lagoon : t.line, hasFocus() ? 1.8 : 1.1));
+  p.setBrush(moves ? blendOf(t.card, t.lagoon, 0.12) : (underMouse() ? t.panel : t.card));
+  p.drawRoundedRect(box, 10.5, 10.5);
+  if (!moves) {
+    p.setPen(QPen(t.muted, 1.4));
+    p.drawLine(QPointF(21, 11), QPointF(31, 11));
+    return;
+  }
+  p.setPen(QPen(t.lagoon, 1.4));
+  p.setBrush(Qt::NoBrush);
+  Param one = param;
+  one.motion.laps = std::clamp(param.motion.laps, -2, 2);
+  p.drawPath(motionPath(document_.spec(at_), one, QRectF(8, 6.5, 18, 9)));
+  p.setFont(uiFont(10, 600));
+  p.drawText(QRectF(27, 0, 22, 22), Qt::AlignCenter, QStringLiteral("×%1").arg(param.motion.laps).replace(QLatin1Char('-'), QChar(0x2212)));
+}
+
+void MotionPill::choose() {
+  const ParamSpec& spec = document_.spec(at_);
+  const Param param = document_.param(at_);
+  QMenu menu(this);
+  for (const MotionKind kind : allowedMotions(spec)) {
+    QAction* action = menu.addAction(kindIcon(spec, param, kind), kindTitle(kind), this, [this, &spec, param, kind] {
+      document_.setMotion(at_, firstMotion(spec, param, kind), false);
+    });
+    action->setCheckable(true);
+    action->setChecked(param.motion.kind == kind);
+  }
+  if (param.motion.moves()) {
+    menu.addSeparator();
+    QMenu* laps = menu.addMenu(tr("Laps in a loop"));
+    for (const int n : {1, 2, 3, 4, 6, 8, 12, -1, -2, -4}) {
+      QAction* action = laps->addAction(n < 0 ? tr("%1 backwards").arg(-n) : QString::number(n), this, [this, param, n] {
+        Motion motion = param.motion;
+        motion.laps = n;
+        document_.setMotion(at_, motion, false);
+      });
+      action->setCheckable(true);
+      action->setChecked(param.motion.laps == n);
+    }
+  }
+  menu.exec(mapToGlobal(QPoint(0, height() + 2)));
+}
+
+}  // namespace oa::app

@@ -1,0 +1,195 @@
+#include "widgets/param_row.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QRandomGenerator>
+#include <QToolButton>
+#include <algorithm>
+
+#include "widgets/motion_pill.h"
+#include "widgets/number_field.h"
+#include "widgets/stops_editor.h"
+#include "widgets/text.h"
+#include "widgets/theme.h"
+#include "widgets/value_slider.h"
+
+namespace oa::app {
+namespace {
+
+// A button that shows a colour, over checks where it is transparent.
+class Swatch : public QAbstractButton {
+ public:
+  explicit Swatch(QWidget* parent) : QAbstractButton(parent) {
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumSize(84, 20);
+    setCursor(Qt::PointingHandCursor);
+  }
+  void setColour(const Colour& c) {
+    colour_ = c;
+    update();
+  }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const QRectF box = QRectF(rect()).adjusted(1, 1, -1, -1);
+    if (colour_.a < 1) paintChecks(p, box);
+    p.setPen(QPen(hasFocus() ? Theme::now().lagoon : Theme::now().line, hasFocus() ? 2 : 1));
+    p.setBrush(QColor::fromRgbF(colour_.r, colour_.g, colour_.b, colour_.a));
+    p.drawRoundedRect(box, 4, 4);
+  }
+
+ private:
+  Colour colour_;
+};
+
+}  // namespace
+
+ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
+    : QWidget(parent), document_(document), at_(at), spec_(document.spec(at)) {
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(6);
+  const QString label = text(spec_.label);
+  setToolTip(text(spec_.help));
+  setObjectName(QStringLiteral("param-%1").arg(text(spec_.id)));
+  if (spec_.type != ParamType::StopList && spec_.type != ParamType::Toggle) {
+    auto* name = new QLabel(label, this);
+    name->setFixedWidth(74);
+    row->addWidget(name);
+  }
+  switch (spec_.type) {
+    case ParamType::Number:
+    case ParamType::Integer:
+    case ParamType::Angle:
+      addNumber(row, -1);
+      break;
+    case ParamType::Point:
+      row->addStretch(1);
+      addNumber(row, 0);
+      addNumber(row, 1);
+      break;
+    case ParamType::Colour:
+      addColour(row);
+      break;
+    case ParamType::Choice:
+      addChoice(row);
+      break;
+    case ParamType::Toggle:
+      addToggle(row);
+      break;
+    case ParamType::Seed:
+      addSeed(row);
+      break;
+    case ParamType::StopList:
+      addStops(row);
+      break;
+  }
+  if (spec_.canMove()) {
+    auto* pill = new MotionPill(document, at, this);
+    row->addWidget(pill);
+    refreshers_.push_back([pill](const Value&) { pill->update(); });
+  } else if (spec_.type != ParamType::StopList) {
+    row->addSpacing(52 + 0);
+  }
+  // Screen readers hear the parameter's name on each of its controls.
+  for (QWidget* child : findChildren<QWidget*>())
+    if (child->accessibleName().isEmpty()) child->setAccessibleName(label);
+  refresh();
+}
+
+void ParamRow::refresh() {
+  if (!document_.valid(at_)) return;
+  const Value& value = document_.param(at_).base;
+  for (const auto& each : refreshers_) each(value);
+  if (!spec_.shownWhen || at_.step < 0) return;
+  const auto& step = document_.scene().layers[static_cast<std::size_t>(at_.layer)].recipe[static_cast<std::size_t>(at_.step)];
+  const int other = findParam(step.spec->params, spec_.shownWhen->param);
+  const auto& choice = std::get<std::string>(step.params[static_cast<std::size_t>(other)].base);
+  const auto& wanted = spec_.shownWhen->choices;
+  setVisible(std::find(wanted.begin(), wanted.end(), choice) != wanted.end());
+}
+
+void ParamRow::addNumber(QBoxLayout* row, int part) {
+  const auto read = [part](const Value& v) {
+    if (const auto* point = std::get_if<Point>(&v)) return part == 0 ? point->x : point->y;
+    return std::get<double>(v);
+  };
+  const auto write = [this, part](double v) {
+    Value value = document_.param(at_).base;
+    if (auto* point = std::get_if<Point>(&value)) (part == 0 ? point->x : point->y) = v;
+    else value = v;
+    document_.setBase(at_, value, true);
+  };
+  const auto end = [this] { document_.endGesture(); };
+  if (part < 0) {
+    auto* slider = new ValueSlider(spec_, this);
+    connect(slider, &ValueSlider::moved, this, write);
+    connect(slider, &ValueSlider::released, this, end);
+    refreshers_.push_back([slider, read](const Value& v) { slider->setValue(read(v)); });
+    row->addWidget(slider, 1);
+  }
+  auto* field = new NumberField(spec_, this);
+  if (part >= 0) {
+    field->setFixedWidth(62);
+    field->setAccessibleName(text(spec_.label) + (part == 0 ? tr(" across") : tr(" down")));
+  }
+  connect(field, &NumberField::moved, this, write);
+  connect(field, &NumberField::released, this, end);
+  refreshers_.push_back([field, read](const Value& v) { field->setValue(read(v)); });
+  row->addWidget(field);
+}
+
+void ParamRow::addColour(QBoxLayout* row) {
+  auto* swatch = new Swatch(this);
+  connect(swatch, &QAbstractButton::clicked, this, [this] {
+    askColour(this, text(spec_.label), std::get<Colour>(document_.param(at_).base), [this](const Colour& c) { document_.setBase(at_, c, true); });
+    document_.endGesture();
+  });
+  refreshers_.push_back([swatch](const Value& v) { swatch->setColour(std::get<Colour>(v)); });
+  row->addWidget(swatch, 1);
+}
+
+void ParamRow::addChoice(QBoxLayout* row) {
+  auto* box = new QComboBox(this);
+  for (const auto choice : spec_.choices) {
+    QString shown = text(choice);
+    shown[0] = shown[0].toUpper();
+    box->addItem(shown == QStringLiteral("Oklab") ? QStringLiteral("OKLab") : shown, text(choice));
+  }
+  connect(box, &QComboBox::activated, this, [this, box](int i) { document_.setBase(at_, box->itemData(i).toString().toStdString(), false); });
+  refreshers_.push_back([box](const Value& v) { box->setCurrentIndex(box->findData(text(std::get<std::string>(v)))); });
+  row->addWidget(box, 1);
+}
+
+void ParamRow::addToggle(QBoxLayout* row) {
+  auto* box = new QCheckBox(text(spec_.label), this);
+  connect(box, &QCheckBox::clicked, this, [this](bool on) { document_.setBase(at_, on, false); });
+  refreshers_.push_back([box](const Value& v) { box->setChecked(std::get<bool>(v)); });
+  row->addWidget(box, 1);
+}
+
+void ParamRow::addSeed(QBoxLayout* row) {
+  auto* another = new QToolButton(this);
+  another->setIcon(icon(QStringLiteral("dices")));
+  another->setToolTip(tr("Another one"));
+  another->setAccessibleName(tr("Another seed"));
+  connect(another, &QToolButton::clicked, this, [this] { document_.setBase(at_, static_cast<double>(QRandomGenerator::global()->bounded(1000000)), false); });
+  row->addStretch(1);
+  row->addWidget(another);
+  addNumber(row, 2);
+}
+
+void ParamRow::addStops(QBoxLayout* row) {
+  auto* editor = new StopsEditor(this);
+  connect(editor, &StopsEditor::moved, this, [this](const Stops& stops) { document_.setBase(at_, stops, true); });
+  connect(editor, &StopsEditor::released, this, [this] { document_.endGesture(); });
+  refreshers_.push_back([editor](const Value& v) { editor->setStops(std::get<Stops>(v)); });
+  row->addWidget(editor, 1);
+}
+
+}  // namespace oa::app

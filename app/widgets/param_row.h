@@ -1,0 +1,35 @@
+// One parameter on a card: name, control, number with unit, motion pill. Made from the parameter's table alone.
+#pragma once
+
+#include <QWidget>
+#include <functional>
+
+#include "model/document.h"
+
+class QBoxLayout;
+
+namespace oa::app {
+
+class ParamRow : public QWidget {
+  Q_OBJECT
+ public:
+  ParamRow(Document& document, ParamAddress at, QWidget* parent = nullptr);
+  /// Takes over the present value, and hides where the table says so.
+  void refresh();
+  [[nodiscard]] ParamAddress address() const { return at_; }
+
+ private:
+  void addNumber(QBoxLayout* row, int part);
+  void addColour(QBoxLayout* row);
+  void addChoice(QBoxLayout* row);
+  void addToggle(QBoxLayout* row);
+  void addSeed(QBoxLayout* row);
+  void addStops(QBoxLayout* row);
+
+  Document& document_;
+  ParamAddress at_;
+  const ParamSpec& spec_;
+  std::vector<std::function<void(const Value&)>> refreshers_;
+};
+
+}  // namespace oa::app

@@ -1,0 +1,42 @@
+// One step of a recipe: a header that folds, switches and is dragged, and the rows of its parameters.
+#pragma once
+
+#include <QFrame>
+
+class QVBoxLayout;
+
+namespace oa::app {
+
+class RecipeCard : public QFrame {
+  Q_OBJECT
+ public:
+  RecipeCard(const QString& title, const QString& group, bool source, bool on, bool folded, QWidget* parent = nullptr);
+  /// Rows go here.
+  [[nodiscard]] QVBoxLayout* body() const { return body_; }
+
+ Q_SIGNALS:
+  void switched(bool on);
+  void foldChanged(bool folded);
+  void removed();
+  void duplicated();
+  /// Dragged by its header; `y` is the pointer's height in the parent.
+  void dropped(int y);
+  void nudged(int by);
+
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+  void paintEvent(QPaintEvent* event) override;
+
+ private:
+  void fold(bool folded);
+  QWidget* header_;
+  QWidget* content_;
+  QVBoxLayout* body_;
+  bool source_;
+  bool on_;
+  bool folded_ = false;
+  bool dragging_ = false;
+  QPoint press_;
+};
+
+}  // namespace oa::app

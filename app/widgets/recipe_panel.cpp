@@ -1,0 +1,185 @@
+#include "widgets/recipe_panel.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QPushButton>
+#include <QScrollBar>
+#include <QTimer>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "widgets/recipe_card.h"
+#include "widgets/text.h"
+#include "widgets/theme.h"
+
+namespace oa::app {
+
+RecipePanel::RecipePanel(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(8, 8, 4, 8);
+  column->setSpacing(6);
+  auto* top = new QHBoxLayout();
+  top->setContentsMargins(8, 0, 8, 0);
+  auto* heading = new QLabel(tr("Recipe"), this);
+  heading->setObjectName(QStringLiteral("heading"));
+  owner_ = new QLabel(this);
+  owner_->setObjectName(QStringLiteral("muted"));
+  owner_->setTextFormat(Qt::PlainText);
+  add_ = new QPushButton(tr("Add step"), this);
+  add_->setObjectName(QStringLiteral("link"));
+  auto* menu = new QMenu(add_);
+  connect(menu, &QMenu::aboutToShow, this, [this, menu] { fillAddMenu(menu); });
+  add_->setMenu(menu);
+  top->addWidget(heading);
+  top->addWidget(owner_, 1);
+  top->addWidget(add_);
+  column->addLayout(top);
+  scroll_ = new QScrollArea(this);
+  scroll_->setWidgetResizable(true);
+  scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  column->addWidget(scroll_, 1);
+  connect(&document, &Document::changed, this, [this](bool structure) { structure ? rebuild() : refresh(); });
+  connect(&document, &Document::currentLayerChanged, this, &RecipePanel::rebuild);
+  rebuild();
+}
+
+void RecipePanel::fillAddMenu(QMenu* menu) {
+  menu->clear();
+  for (const StepSpec* step : allSteps()) {
+    if (step->kind == StepKind::Source) continue;
+    QAction* action = menu->addAction(text(step->title), this, [this, step] { addStep(*step); });
+    action->setToolTip(text(step->help));
+  }
+  menu->setToolTipsVisible(true);
+}
+
+void RecipePanel::addStep(const StepSpec& spec) {
+  const int layer = document_.currentLayer();
+  document_.edit(tr("add %1").arg(text(spec.title).toLower()), {}, [&](Scene& scene) {
+    auto& recipe = scene.layers[static_cast<std::size_t>(layer)].recipe;
+    if (recipe.size() < kMaxSteps) recipe.push_back(newStep(spec));
+  });
+}
+
+void RecipePanel::removeStep(int step) {
+  const int layer = document_.currentLayer();
+  document_.edit(tr("remove step"), {}, [&](Scene& scene) {
+    auto& recipe = scene.layers[static_cast<std::size_t>(layer)].recipe;
+    if (step > 0 && step < static_cast<int>(recipe.size())) recipe.erase(recipe.begin() + step);
+  });
+}
+
+void RecipePanel::moveStep(int from, int to) {
+  const int layer = document_.currentLayer();
+  document_.edit(tr("move step"), {}, [&](Scene& scene) {
+    auto& recipe = scene.layers[static_cast<std::size_t>(layer)].recipe;
+    const int last = static_cast<int>(recipe.size()) - 1;
+    if (from < 1 || from > last) return;
+    const int target = std::clamp(to, 1, last);
+    RecipeStep moved = recipe[static_cast<std::size_t>(from)];
+    recipe.erase(recipe.begin() + from);
+    recipe.insert(recipe.begin() + target, std::move(moved));
+  });
+}
+
+void RecipePanel::rebuild() {
+  rows_.clear();
+  blend_ = nullptr;
+  const int scrolled = scroll_->verticalScrollBar()->value();
+  auto* content = new QWidget();
+  content_ = content;
+  auto* column = new QVBoxLayout(content);
+  column->setContentsMargins(0, 0, 6, 0);
+  column->setSpacing(8);
+  const Layer* layer = document_.layer();
+  add_->setEnabled(layer != nullptr);
+  owner_->setText(layer ? tr("of %1").arg(text(layer->name)) : QString());
+  if (!layer) {
+    auto* hint = new QLabel(tr("Add a layer with the + on the left; its recipe appears here."), content);
+    hint->setObjectName(QStringLiteral("muted"));
+    hint->setWordWrap(true);
+    column->addWidget(hint);
+    column->addStretch(1);
+    scroll_->setWidget(content);
+    return;
+  }
+  const int index = document_.currentLayer();
+  std::vector<RecipeCard*> cards;
+  for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) {
+    const RecipeStep& step = layer->recipe[static_cast<std::size_t>(s)];
+    const std::pair<int, int> key(index, s);
+    auto* card = new RecipeCard(text(step.spec->title), text(step.spec->group), step.spec->kind == StepKind::Source, step.on, folded_.count(key) > 0, content);
+    card->setObjectName(QStringLiteral("card-%1").arg(text(step.spec->id)));
+    for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
+      auto* row = new ParamRow(document_, {index, s, i}, card);
+      card->body()->addWidget(row);
+      rows_.push_back(row);
+    }
+    connect(card, &RecipeCard::foldChanged, this, [this, key](bool folded) { folded ? void(folded_.insert(key)) : void(folded_.erase(key)); });
+    connect(card, &RecipeCard::switched, this, [this, index, s](bool on) {
+      document_.edit(on ? tr("switch step on") : tr("switch step off"), {}, [&](Scene& scene) {
+        scene.layers[static_cast<std::size_t>(index)].recipe[static_cast<std::size_t>(s)].on = on;
+      });
+    });
+    connect(card, &RecipeCard::removed, this, [this, s] { removeStep(s); });
+    connect(card, &RecipeCard::nudged, this, [this, s](int by) { moveStep(s, s + by); });
+    connect(card, &RecipeCard::duplicated, this, [this, index, s] {
+      document_.edit(tr("duplicate step"), {}, [&](Scene& scene) {
+        auto& recipe = scene.layers[static_cast<std::size_t>(index)].recipe;
+        if (recipe.size() < kMaxSteps) recipe.insert(recipe.begin() + s + 1, RecipeStep(recipe[static_cast<std::size_t>(s)]));
+      });
+    });
+    column->addWidget(card);
+    cards.push_back(card);
+  }
+  for (int s = 0; s < static_cast<int>(cards.size()); ++s)
+    connect(cards[static_cast<std::size_t>(s)], &RecipeCard::dropped, this, [this, cards, s, column](int y) {
+      int target = 0;
+      for (int i = 0; i < static_cast<int>(cards.size()); ++i)
+        if (i != s && y > cards[static_cast<std::size_t>(i)]->geometry().center().y()) ++target;
+      if (target == s) column->invalidate(), column->activate();
+      else moveStep(s, target);
+    });
+
+  auto* blendCard = new QWidget(content);
+  auto* blendColumn = new QVBoxLayout(blendCard);
+  blendColumn->setContentsMargins(12, 4, 10, 4);
+  blendColumn->setSpacing(4);
+  auto* line = new QHBoxLayout();
+  auto* label = new QLabel(tr("Blend"), blendCard);
+  label->setFixedWidth(74);
+  blend_ = new QComboBox(blendCard);
+  blend_->setObjectName(QStringLiteral("blend"));
+  blend_->setAccessibleName(tr("Blend mode"));
+  blend_->setToolTip(tr("How this layer mixes with those below it"));
+  for (int i = 0; i < kBlendModes; ++i) {
+    QString name = text(blendName(static_cast<BlendMode>(i)));
+    name.replace(QLatin1Char('-'), QLatin1Char(' '));
+    name[0] = name[0].toUpper();
+    blend_->addItem(name);
+  }
+  connect(blend_, &QComboBox::activated, this, [this, index](int mode) {
+    document_.edit(tr("blend mode"), {}, [&](Scene& scene) { scene.layers[static_cast<std::size_t>(index)].blend = static_cast<BlendMode>(mode); });
+  });
+  line->addWidget(label);
+  line->addWidget(blend_, 1);
+  line->addSpacing(58);
+  blendColumn->addLayout(line);
+  auto* opacity = new ParamRow(document_, {index, ParamAddress::kOpacity, 0}, blendCard);
+  rows_.push_back(opacity);
+  blendColumn->addWidget(opacity);
+  column->addWidget(blendCard);
+  column->addStretch(1);
+  scroll_->setWidget(content);
+  refresh();
+  QTimer::singleShot(0, scroll_, [this, scrolled] { scroll_->verticalScrollBar()->setValue(scrolled); });
+}
+
+void RecipePanel::refresh() {
+  for (ParamRow* row : rows_) row->refresh();
+  if (const Layer* layer = document_.layer(); layer && blend_) blend_->setCurrentIndex(static_cast<int>(layer->blend));
+}
+
+}  // namespace oa::app

@@ -1,0 +1,44 @@
+// The recipe of the selected layer: one card for each step from source to blend.
+#pragma once
+
+#include <QScrollArea>
+#include <set>
+
+#include "model/document.h"
+#include "widgets/param_row.h"
+
+class QVBoxLayout;
+class QLabel;
+class QPushButton;
+class QComboBox;
+
+class QMenu;
+
+namespace oa::app {
+
+class RecipePanel : public QWidget {
+  Q_OBJECT
+ public:
+  explicit RecipePanel(Document& document, QWidget* parent = nullptr);
+  /// Moves a step within the recipe; the source stays first.
+  void moveStep(int from, int to);
+  void addStep(const StepSpec& spec);
+  void removeStep(int step);
+
+ private:
+  friend class RecipeCard;
+  void rebuild();
+  void refresh();
+  void fillAddMenu(QMenu* menu);
+
+  Document& document_;
+  QLabel* owner_;
+  QPushButton* add_;
+  QScrollArea* scroll_;
+  QWidget* content_ = nullptr;
+  std::vector<ParamRow*> rows_;
+  QComboBox* blend_ = nullptr;
+  std::set<std::pair<int, int>> folded_;
+};
+
+}  // namespace oa::app

@@ -1,0 +1,323 @@
+#include "widgets/view.h"
+
+#include <QButtonGroup>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPushButton>
+#include <QTimer>
+#include <QVBoxLayout>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
+
+#include "widgets/text.h"
+#include "widgets/theme.h"
+
+namespace oa::app {
+namespace {
+
+constexpr int kMargin = 14;
+constexpr int kBars = 42;  // above and below the picture
+constexpr double kSeamGain = 8;
+
+// What differs between two pictures, made visible: middle grey where they agree.
+QImage difference(const QImage& a, const QImage& b) {
+  QImage out(a.size(), QImage::Format_RGB32);
+  for (int y = 0; y < a.height(); ++y) {
+    const auto* p = reinterpret_cast<const QRgb*>(a.constScanLine(y));
+    const auto* q = reinterpret_cast<const QRgb*>(b.constScanLine(y));
+    auto* o = reinterpret_cast<QRgb*>(out.scanLine(y));
+    const auto one = [](int from, int to) { return std::clamp(128 + static_cast<int>(kSeamGain * (to - from)), 0, 255); };
+    for (int x = 0; x < a.width(); ++x)
+      o[x] = qRgb(one(qRed(p[x]), qRed(q[x])), one(qGreen(p[x]), qGreen(q[x])), one(qBlue(p[x]), qBlue(q[x])));
+  }
+  return out;
+}
+
+}  // namespace
+
+View::View(Document& document, RenderService& renderer, Player& player, QWidget* parent)
+    : QWidget(parent), document_(document), renderer_(renderer), player_(player) {
+  setMinimumSize(320, 220);
+  setMouseTracking(true);
+  setFocusPolicy(Qt::StrongFocus);
+  setAccessibleName(tr("Picture"));
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(kMargin, 8, kMargin, 8);
+  auto* bar = new QHBoxLayout();
+  bar->setSpacing(4);
+  const QString onGrey = QStringLiteral("color: #FFFFFF; background: transparent;");
+  fit_ = new QLabel(this);
+  fit_->setStyleSheet(onGrey);
+  fit_->setFont(uiFont(11));
+  bar->addWidget(fit_);
+  bar->addStretch(1);
+  modes_ = new QButtonGroup(this);
+  const std::pair<QString, QString> names[] = {{tr("Picture"), tr("The picture as it will be exported")},
+                                               {tr("Seam"), tr("Left of the line the last frame, right of it the first, and their difference below")},
+                                               {tr("Wrap 3×3"), tr("The picture beside itself, to see the edges of tiles")},
+                                               {tr("Stand-in"), tr("A sample title in front; it is not exported")},
+                                               {tr("Safe areas"), tr("What every screen shows: 93 % for action, 90 % for titles")}};
+  int id = 0;
+  for (const auto& [name, says] : names) {
+    auto* button = new QPushButton(name, this);
+    button->setCheckable(true);
+    button->setToolTip(says);
+    button->setFont(uiFont(11, 500));
+    button->setStyleSheet(QStringLiteral("QPushButton { background: rgba(0,0,0,70); color: #FFFFFF; border: 1px solid transparent; border-radius: 11px; padding: 2px 11px; min-height: 17px; }"
+                                         "QPushButton:hover { background: rgba(0,0,0,110); } QPushButton:focus { border: 1px solid #FFFFFF; }"
+                                         "QPushButton:checked { background: #F3F0E9; color: #26231F; }"));
+    modes_->addButton(button, id++);
+    bar->addWidget(button);
+  }
+  modes_->button(0)->setChecked(true);
+  connect(modes_, &QButtonGroup::idClicked, this, [this](int i) { setMode(static_cast<ViewMode>(i)); });
+  column->addLayout(bar);
+  column->addStretch(1);
+  status_ = new QLabel(this);
+  status_->setStyleSheet(onGrey);
+  status_->setFont(uiFont(11));
+  column->addWidget(status_);
+  connect(&renderer, &RenderService::frameReady, this, [this](int frame, const QImage& image) {
+    // A late picture of another frame must not flash up while playing.
+    if (player_.playing() && floorMod(frame, document_.scene().frames) != player_.frame()) return;
+    image_ = image;
+    update();
+    updateStatus();
+  });
+  connect(&renderer, &RenderService::cacheGrew, this, &View::updateStatus);
+  connect(&player, &Player::frameChanged, this, &View::showFrame);
+  connect(&document, &Document::changed, this, [this] {
+    askForSize();
+    update();
+  });
+  connect(&document, &Document::currentLayerChanged, this, qOverload<>(&QWidget::update));
+}
+
+void View::setMode(ViewMode mode) {
+  mode_ = mode;
+  modes_->button(static_cast<int>(mode))->setChecked(true);
+  askForSize();
+  update();
+}
+
+double View::zoom() const {
+  if (zoom_ > 0) return zoom_;
+  const Scene& s = document_.scene();
+  return std::min((width() - 2.0 * kMargin) / s.width, (height() - 2.0 * kBars) / s.height);
+}
+
+void View::setZoom(double zoom) {
+  zoom_ = zoom <= 0 ? 0 : std::clamp(zoom, 0.02, 16.0);
+  if (zoom_ == 0) pan_ = {};
+  askForSize();
+  update();
+}
+
+QRectF View::frameRect() const {
+  const double z = zoom();
+  const Scene& s = document_.scene();
+  const QPointF centre = QPointF(width() / 2.0, height() / 2.0) + pan_;
+  return {centre.x() - s.width * z / 2, centre.y() - s.height * z / 2, s.width * z, s.height * z};
+}
+
+void View::askForSize() {
+  const Scene& s = document_.scene();
+  const double z = std::min(1.0, zoom() * devicePixelRatioF());
+  renderer_.setSize(QSize(static_cast<int>(std::lround(s.width * z)), static_cast<int>(std::lround(s.height * z))));
+  fit_->setText((zoom_ > 0 ? tr("%1 %") : tr("Fit %1 %")).arg(std::lround(zoom() * 100)));
+}
+
+void View::showFrame(int frame) {
+  const QImage image = renderer_.cached(frame);
+  if (!image.isNull()) image_ = image;
+  update();
+  updateStatus();
+}
+
+void View::updateStatus() {
+  const Scene& s = document_.scene();
+  const int percent = static_cast<int>(std::floor(renderer_.filled() * 100));
+  QString line = tr("Frame %1 of %2   ·   %3 % ready").arg(player_.frame()).arg(s.frames).arg(percent);
+  if (player_.playing() && player_.shownRate() > 0) line += tr("   ·   %1 pictures a second").arg(player_.shownRate(), 0, 'f', 1);
+  if (line != status_->text()) status_->setText(line);
+}
+
+std::vector<View::Handle> View::handles() const {
+  std::vector<Handle> list;
+  const Layer* layer = document_.layer();
+  if (!layer || !layer->visible || layer->locked || mode_ != ViewMode::Picture) return list;
+  const QRectF frame = frameRect();
+  for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) {
+    const RecipeStep& step = layer->recipe[static_cast<std::size_t>(s)];
+    for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
+      const ParamSpec& spec = step.spec->params[static_cast<std::size_t>(i)];
+      if (spec.type != ParamType::Point || spec.rule != LoopRule::Free) continue;
+      const Point point = std::get<Point>(step.params[static_cast<std::size_t>(i)].base);
+      list.push_back({{document_.currentLayer(), s, i}, QPointF(frame.left() + point.x * frame.width(), frame.top() + point.y * frame.height())});
+    }
+  }
+  return list;
+}
+
+void View::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::now();
+  QPainter p(this);
+  p.fillRect(rect(), t.surround);
+  p.setRenderHint(QPainter::SmoothPixmapTransform);
+  const QRectF frame = frameRect();
+  const Scene& scene = document_.scene();
+  if (image_.isNull()) return;
+  if (mode_ == ViewMode::Wrap) {
+    const QSizeF third = frame.size() / 3;
+    if (image_.hasAlphaChannel()) p.fillRect(frame, QColor(0xA8, 0xA8, 0xA8));
+    for (int y = 0; y < 3; ++y)
+      for (int x = 0; x < 3; ++x) p.drawImage(QRectF(frame.left() + x * third.width(), frame.top() + y * third.height(), third.width(), third.height()), image_);
+    return;
+  }
+  if (!scene.background || scene.background->a < 1) {
+    for (int y = 0; y < frame.height(); y += 12)
+      for (int x = 0; x < frame.width(); x += 12)
+        p.fillRect(QRectF(frame.left() + x, frame.top() + y, 12, 12).intersected(frame), (x + y) / 12 % 2 ? QColor(0x9A, 0x9A, 0x9A) : QColor(0xB4, 0xB4, 0xB4));
+  }
+  if (mode_ == ViewMode::Seam) return paintSeam(p, frame);
+  p.drawImage(frame, image_);
+  if (mode_ == ViewMode::StandIn) paintStandIn(p, frame);
+  if (mode_ == ViewMode::SafeAreas) paintSafeAreas(p, frame);
+  p.setRenderHint(QPainter::Antialiasing);
+  const auto list = handles();
+  for (std::size_t i = 0; i + 1 < list.size(); i += 2) {
+    if (list[i].at.step != list[i + 1].at.step) continue;
+    p.setPen(QPen(QColor(0, 0, 0, 120), 3));
+    p.drawLine(list[i].place, list[i + 1].place);
+    p.setPen(QPen(QColor(255, 255, 255, 220), 1.4));
+    p.drawLine(list[i].place, list[i + 1].place);
+  }
+  for (const Handle& handle : list) {
+    p.setPen(QPen(QColor(0, 0, 0, 140), 4));
+    p.setBrush(Qt::NoBrush);
+    p.drawEllipse(handle.place, 7, 7);
+    p.setPen(QPen(Qt::white, 2));
+    p.setBrush(QColor(t.persimmon.red(), t.persimmon.green(), t.persimmon.blue(), 200));
+    p.drawEllipse(handle.place, 7, 7);
+  }
+}
+
+void View::paintSeam(QPainter& p, const QRectF& frame) {
+  const int n = document_.scene().frames;
+  const QImage last = renderer_.cached(n - 1);
+  const QImage first = renderer_.cached(0);
+  if (last.isNull() || first.isNull() || last.size() != first.size()) {
+    p.drawImage(frame, image_);
+    p.setPen(Qt::white);
+    p.drawText(frame, Qt::AlignCenter, tr("The seam shows once its two frames are rendered."));
+    return;
+  }
+  const QRectF upper(frame.left(), frame.top(), frame.width(), frame.height() / 2);
+  const QRectF lower = upper.translated(0, upper.height());
+  const double x = split_ * last.width();
+  const double screenX = upper.left() + split_ * upper.width();
+  // Halves of the height, so that both fit: the upper half of the picture is what is compared.
+  const double h = last.height() / 2.0;
+  const QRectF leftPart(upper.topLeft(), QPointF(screenX, upper.bottom()));
+  const QRectF rightPart(QPointF(screenX, upper.top()), upper.bottomRight());
+  p.drawImage(leftPart, last, QRectF(0, h / 2, x, h));
+  p.drawImage(rightPart, first, QRectF(x, h / 2, last.width() - x, h));
+  p.drawImage(lower, difference(last, first), QRectF(0, h / 2, last.width(), h));
+  p.setPen(QPen(Theme::now().persimmon, 2));
+  p.drawLine(QPointF(screenX, upper.top()), QPointF(screenX, upper.bottom()));
+  p.setFont(uiFont(11, 600));
+  const auto label = [&](const QString& words, QPointF place, Qt::Alignment side) {
+    QRectF box = p.fontMetrics().boundingRect(words);
+    box = QRectF(0, 0, box.width() + 14, 20);
+    box.moveTopLeft(side == Qt::AlignLeft ? place : place - QPointF(box.width(), 0));
+    p.fillRect(box, QColor(0, 0, 0, 150));
+    p.setPen(Qt::white);
+    p.drawText(box, Qt::AlignCenter, words);
+  };
+  label(tr("frame %1").arg(n - 1), upper.topLeft() + QPointF(6, 6), Qt::AlignLeft);
+  label(tr("frame 0"), upper.topRight() + QPointF(-6, 6), Qt::AlignRight);
+  label(tr("difference × %1").arg(kSeamGain), lower.topLeft() + QPointF(6, 6), Qt::AlignLeft);
+}
+
+void View::paintStandIn(QPainter& p, const QRectF& frame) {
+  const double unit = std::min(frame.height(), frame.width() * 0.6);
+  p.setPen(Qt::white);
+  p.setFont(uiFont(std::max(8, static_cast<int>(unit * 0.13)), 700));
+  p.drawText(QRectF(frame.left(), frame.center().y() - unit * 0.16, frame.width(), unit * 0.18), Qt::AlignCenter, tr("Harbour Days"));
+  p.setFont(uiFont(std::max(6, static_cast<int>(unit * 0.045)), 500));
+  p.drawText(QRectF(frame.left(), frame.center().y() + unit * 0.03, frame.width(), unit * 0.09), Qt::AlignCenter, tr("Friday, from six · Pier stage"));
+}
+
+void View::paintSafeAreas(QPainter& p, const QRectF& frame) {
+  // SMPTE ST 2046-1: 93 % for action, 90 % for titles.
+  for (const double share : {0.93, 0.90}) {
+    const QRectF box(frame.center().x() - frame.width() * share / 2, frame.center().y() - frame.height() * share / 2, frame.width() * share, frame.height() * share);
+    p.setPen(QPen(QColor(0, 0, 0, 110), 3));
+    p.drawRect(box);
+    p.setPen(QPen(QColor(255, 255, 255, 230), 1, share > 0.92 ? Qt::DashLine : Qt::SolidLine));
+    p.drawRect(box);
+  }
+}
+
+void View::resizeEvent(QResizeEvent*) { askForSize(); }
+
+void View::wheelEvent(QWheelEvent* event) {
+  const double factor = std::pow(1.0015, event->angleDelta().y());
+  const QPointF under = event->position() - QPointF(width() / 2.0, height() / 2.0) - pan_;
+  const double before = zoom();
+  const double after = std::clamp(before * factor, 0.02, 16.0);
+  pan_ -= under * (after / before - 1);
+  setZoom(after);
+}
+
+void View::mousePressEvent(QMouseEvent* event) {
+  press_ = event->position();
+  pressPan_ = pan_;
+  dragged_ = -1;
+  splitting_ = mode_ == ViewMode::Seam && event->button() == Qt::LeftButton;
+  const auto list = handles();
+  for (std::size_t i = 0; i < list.size(); ++i)
+    if (QLineF(list[i].place, press_).length() < 12) dragged_ = static_cast<int>(i);
+  panning_ = dragged_ < 0 && !splitting_;
+  if (panning_) setCursor(Qt::ClosedHandCursor);
+}
+
+void View::mouseMoveEvent(QMouseEvent* event) {
+  if (!(event->buttons() & (Qt::LeftButton | Qt::MiddleButton))) {
+    const auto list = handles();
+    const bool over = std::any_of(list.begin(), list.end(), [&](const Handle& h) { return QLineF(h.place, event->position()).length() < 12; });
+    setCursor(over ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    return;
+  }
+  const QRectF frame = frameRect();
+  if (dragged_ >= 0) {
+    const auto list = handles();
+    if (dragged_ >= static_cast<int>(list.size())) return;
+    const ParamAddress at = list[static_cast<std::size_t>(dragged_)].at;
+    const ParamSpec& spec = document_.spec(at);
+    const auto part = [&](double v) { return std::clamp(std::round(v * 1000) / 1000, spec.min, spec.max); };
+    document_.setBase(at, Point{part((event->position().x() - frame.left()) / frame.width()), part((event->position().y() - frame.top()) / frame.height())}, true);
+  } else if (splitting_) {
+    split_ = std::clamp((event->position().x() - frame.left()) / frame.width(), 0.0, 1.0);
+    update();
+  } else if (panning_) {
+    if (zoom_ == 0) zoom_ = zoom();
+    pan_ = pressPan_ + event->position() - press_;
+    askForSize();
+    update();
+  }
+}
+
+void View::mouseReleaseEvent(QMouseEvent*) {
+  if (dragged_ >= 0) document_.endGesture();
+  dragged_ = -1;
+  panning_ = splitting_ = false;
+  setCursor(Qt::ArrowCursor);
+}
+
+void View::mouseDoubleClickEvent(QMouseEvent*) { setZoom(0); }
+
+}  // namespace oa::app

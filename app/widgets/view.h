@@ -1,0 +1,76 @@
+// The picture: fitted or zoomed, looked at in several ways, with handles for what has a place in it.
+#pragma once
+
+#include <QImage>
+#include <QWidget>
+
+#include "model/document.h"
+#include "model/player.h"
+#include "model/render_service.h"
+
+class QButtonGroup;
+class QLabel;
+class QToolButton;
+
+class QPainter;
+
+namespace oa::app {
+
+enum class ViewMode { Picture, Seam, Wrap, StandIn, SafeAreas };
+
+class View : public QWidget {
+  Q_OBJECT
+ public:
+  View(Document& document, RenderService& renderer, Player& player, QWidget* parent = nullptr);
+
+  void setMode(ViewMode mode);
+  [[nodiscard]] ViewMode mode() const { return mode_; }
+  /// 0: as large as fits; else screen pixels for one pixel of the scene.
+  void setZoom(double zoom);
+  [[nodiscard]] double zoom() const;
+  /// The picture that is shown now.
+  [[nodiscard]] const QImage& image() const { return image_; }
+  /// Where the frame lies in this widget.
+  [[nodiscard]] QRectF frameRect() const;
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void resizeEvent(QResizeEvent*) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void mouseDoubleClickEvent(QMouseEvent*) override;
+
+ private:
+  struct Handle {
+    ParamAddress at;
+    QPointF place;
+  };
+  [[nodiscard]] std::vector<Handle> handles() const;
+  void askForSize();
+  void showFrame(int frame);
+  void paintSeam(QPainter& p, const QRectF& frame);
+  void paintStandIn(QPainter& p, const QRectF& frame);
+  void paintSafeAreas(QPainter& p, const QRectF& frame);
+  void updateStatus();
+
+  Document& document_;
+  RenderService& renderer_;
+  Player& player_;
+  QImage image_;
+  ViewMode mode_ = ViewMode::Picture;
+  double zoom_ = 0;
+  QPointF pan_;
+  QPointF press_;
+  QPointF pressPan_;
+  int dragged_ = -1;
+  bool panning_ = false;
+  bool splitting_ = false;
+  double split_ = 0.5;
+  QButtonGroup* modes_;
+  QLabel* fit_;
+  QLabel* status_;
+};
+
+}  // namespace oa::app
