@@ -88,6 +88,7 @@ Window::Window(QWidget* parent) : QMainWindow(parent), player_(document_, render
   column->addWidget(makeTopBar());
   column->addWidget(hairline(false, central));
   auto* body = new QHBoxLayout();
+  body->setContentsMargins(0, 0, 0, 0);
   body->setSpacing(0);
   auto* left = new QVBoxLayout();
   left->setSpacing(0);
@@ -147,6 +148,7 @@ Window::Window(QWidget* parent) : QMainWindow(parent), player_(document_, render
   connect(&renderer_, &RenderService::jointChecked, this, [this](const JointCheck& check) { showLamp(&check); });
   makeActions();
   refreshTopBar();
+  view_->setFocus();
 }
 
 Window::~Window() { player_.setPlaying(false); }

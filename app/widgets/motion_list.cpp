@@ -92,9 +92,7 @@ void MotionList::refresh() {
   heading_->setText(layer ? tr("Motions of %1").arg(text(layer->name)) : tr("Motions"));
   if (layer) {
     const auto add = [&](const ParamAddress& at, const QString& owner) {
-      const Param& param = document_.param(at);
-      const auto* amount = std::get_if<Point>(&param.base);
-      if (!param.motion.moves() || (document_.spec(at).rule == LoopRule::Progress && amount && *amount == Point{})) return;
+      if (!reallyMoves(document_.spec(at), document_.param(at))) return;
       motions.push_back(at);
       names << owner + QStringLiteral(" · ") + text(document_.spec(at).label);
     };

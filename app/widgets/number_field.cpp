@@ -12,7 +12,7 @@ namespace oa::app {
 
 NumberField::NumberField(const ParamSpec& spec, QWidget* parent) : QLineEdit(parent), spec_(spec) {
   setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-  setFixedWidth(72);
+  setFixedWidth(62);
   setFrame(false);
   setStyleSheet(QStringLiteral("QLineEdit { background: transparent; border: 1px solid transparent; padding: 1px 3px; } "
                                "QLineEdit:hover { border: 1px solid palette(alternate-base); }"));

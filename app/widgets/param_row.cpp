@@ -135,7 +135,7 @@ void ParamRow::addNumber(QBoxLayout* row, int part) {
   }
   auto* field = new NumberField(spec_, this);
   if (part >= 0) {
-    field->setFixedWidth(62);
+    field->setFixedWidth(60);
     field->setAccessibleName(text(spec_.label) + (part == 0 ? tr(" across") : tr(" down")));
   }
   connect(field, &NumberField::moved, this, write);

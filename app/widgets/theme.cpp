@@ -54,7 +54,7 @@ QToolButton:checked { background: $card; }
 QToolButton::menu-indicator { image: none; }
 QComboBox { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px 8px; min-height: 18px; }
 QComboBox::drop-down { border: none; width: 18px; }
-QComboBox::down-arrow { image: none; }
+QComboBox::down-arrow { image: url($arrow); width: 13px; height: 13px; }
 QComboBox QAbstractItemView { background: $card; border: 1px solid $line; selection-background-color: $hover; selection-color: $ink; outline: 0; }
 QLineEdit, QSpinBox { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px 7px; min-height: 18px; selection-background-color: $lagoon; selection-color: $paper; }
 QLineEdit:focus, QSpinBox:focus { border: 1.5px solid $lagoon; }
@@ -89,6 +89,7 @@ QLabel#error { color: $persimmon; }
   set("muted", t.muted);
   set("line", t.line);
   set("lagoon", t.lagoon);
+  css.replace(QLatin1String("$arrow"), t.dark ? QStringLiteral(":/oa/resources/icons/arrow-dark.svg") : QStringLiteral(":/oa/resources/icons/arrow-light.svg"));
   css.replace(QLatin1String(":/oa/check"), QStringLiteral(":/oa/resources/icons/check.svg"));
   return css;
 }

@@ -55,6 +55,15 @@ std::string_view motionName(MotionKind kind) {
   return kNames[static_cast<std::size_t>(kind)];
 }
 
+bool reallyMoves(const ParamSpec& spec, const Param& param) {
+  if (!param.motion.moves()) return false;
+  if (param.motion.kind == MotionKind::Swing) return param.motion.far != param.base;
+  // A turn of nothing (no churn, no travel) stays where it is.
+  if (spec.rule != LoopRule::Progress) return true;
+  if (const auto* number = std::get_if<double>(&param.base)) return *number != 0;
+  return std::get<Point>(param.base) != Point{};
+}
+
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at) {
   const Motion& motion = param.motion;
   if (!motion.moves()) return {param.base, 0};

@@ -46,6 +46,9 @@ Param defaultParam(const ParamSpec& spec);
 std::vector<MotionKind> allowedMotions(const ParamSpec& spec);
 std::string_view motionName(MotionKind kind);
 
+/// True if the parameter's value differs over the loop: it has a motion, and one that goes anywhere.
+bool reallyMoves(const ParamSpec& spec, const Param& param);
+
 /// A parameter's value at one moment. `progress` is the share of the lap done (0 when still) and is
 /// what LoopRule::Progress parameters use together with their base value.
 struct ValueAt {

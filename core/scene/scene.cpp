@@ -35,14 +35,7 @@ Layer newLayer(const StepSpec& source, std::string name) {
 namespace {
 
 void addLaps(std::int64_t& common, const ParamSpec& spec, const Param& param) {
-  if (!param.motion.moves()) return;
-  // A turn of nothing (no churn, no travel) does not move anything.
-  if (spec.rule == LoopRule::Progress) {
-    if (const auto* number = std::get_if<double>(&param.base); number && *number == 0) return;
-    if (const auto* point = std::get_if<Point>(&param.base); point && *point == Point{}) return;
-  }
-  if (param.motion.kind == MotionKind::Swing && param.motion.far == param.base) return;
-  common = std::gcd(common, std::int64_t{param.motion.laps});
+  if (reallyMoves(spec, param)) common = std::gcd(common, std::int64_t{param.motion.laps});
 }
 
 }  // namespace
