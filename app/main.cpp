@@ -24,7 +24,8 @@ int main(int argc, char** argv) {
   parser.addHelpOption();
   parser.addVersionOption();
   const QCommandLineOption theme(QStringLiteral("theme"), QObject::tr("light or dark; default: as the desktop"), QStringLiteral("name"));
-  const QCommandLineOption shot(QStringLiteral("screenshot"), QObject::tr("save a picture of the window once the loop is rendered, and end"), QStringLiteral("file"));
+  const QCommandLineOption shot(QStringLiteral("screenshot"),
+                                QObject::tr("save a picture of the window once the loop is rendered, and end"), QStringLiteral("file"));
   const QCommandLineOption timing(QStringLiteral("timing"), QObject::tr("print how long the first picture took, and end"));
   parser.addOptions({theme, shot, timing});
   parser.addPositionalArgument(QStringLiteral("scene"), QObject::tr("scene file to open"), QStringLiteral("[scene]"));

@@ -277,7 +277,8 @@ void Window::makeActions() {
   add(QKeySequence(Qt::CTRL | Qt::Key_D), [this] { layers_->duplicateLayer(document_.currentLayer()); });
   add(QKeySequence(Qt::CTRL | Qt::Key_E), [this] { showExport(); });
   add(QKeySequence(Qt::CTRL | Qt::Key_O), [this] {
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open a scene"), QFileInfo(document_.path()).path(), tr("Scenes (*.overagain)"));
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Open a scene"), QFileInfo(document_.path()).path(), tr("Scenes (*.overagain)"));
     if (!path.isEmpty() && mayDiscard()) open(path);
   });
   add(QKeySequence(Qt::Key_F1), [this] { showShortcuts(); });
@@ -313,7 +314,10 @@ void Window::refreshTopBar() {
   setWindowTitle(name + QStringLiteral("[*] – ") + tr("Over Again"));
   setWindowModified(document_.dirty());
   pill_->setText(tr("%1 × %2  ·  %3 fps  ·  %4 s = %5 frames")
-                     .arg(s.width).arg(s.height).arg(text(numberText(s.rate.value(), 3)), text(numberText(s.seconds(), 2))).arg(s.frames));
+                     .arg(s.width)
+                     .arg(s.height)
+                     .arg(text(numberText(s.rate.value(), 3)), text(numberText(s.seconds(), 2)))
+                     .arg(s.frames));
 }
 
 void Window::showLamp(const JointCheck* check) {
@@ -339,7 +343,9 @@ void Window::showRecipe() {
   right_->setCurrentWidget(recipe_);
   view_->setFocus();
 }
-void Window::showFrame() { right_->setCurrentWidget(right_->currentWidget() == frameSheet_ ? static_cast<QWidget*>(recipe_) : frameSheet_); }
+void Window::showFrame() {
+  right_->setCurrentWidget(right_->currentWidget() == frameSheet_ ? static_cast<QWidget*>(recipe_) : frameSheet_);
+}
 void Window::showExport() {
   showGallery(false);
   right_->setCurrentWidget(export_);
@@ -390,7 +396,10 @@ bool Window::save() {
 }
 
 bool Window::saveAs() {
-  QString path = QFileDialog::getSaveFileName(this, tr("Save the scene"), document_.path().isEmpty() ? text(document_.scene().name) + QLatin1String(kSceneSuffix) : document_.path(), tr("Scenes (*.overagain)"));
+  QString path = QFileDialog::getSaveFileName(
+      this, tr("Save the scene"),
+      document_.path().isEmpty() ? text(document_.scene().name) + QLatin1String(kSceneSuffix) : document_.path(),
+      tr("Scenes (*.overagain)"));
   if (path.isEmpty()) return false;
   if (!path.endsWith(QLatin1String(kSceneSuffix))) path += QLatin1String(kSceneSuffix);
   if (auto saved = document_.save(path); !saved) {
@@ -403,7 +412,8 @@ bool Window::saveAs() {
 
 bool Window::mayDiscard() {
   if (!document_.dirty()) return true;
-  QMessageBox box(QMessageBox::Question, tr("Unsaved changes"), tr("“%1” has changes that are not saved.").arg(text(document_.scene().name)),
+  QMessageBox box(QMessageBox::Question, tr("Unsaved changes"),
+                  tr("“%1” has changes that are not saved.").arg(text(document_.scene().name)),
                   QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
   box.setDefaultButton(QMessageBox::Save);
   switch (box.exec()) {
@@ -429,14 +439,18 @@ void Window::fillFileMenu(QMenu* menu) {
   const auto item = [&](const QString& name, const QKeySequence& keys, auto run) { menu->addAction(name, this, run)->setShortcut(keys); };
   item(tr("New from a starter…"), QKeySequence(Qt::CTRL | Qt::Key_N), [this] { showGallery(true); });
   item(tr("Open…"), QKeySequence(Qt::CTRL | Qt::Key_O), [this] {
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open a scene"), QFileInfo(document_.path()).path(), tr("Scenes (*.overagain)"));
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Open a scene"), QFileInfo(document_.path()).path(), tr("Scenes (*.overagain)"));
     if (!path.isEmpty() && mayDiscard()) open(path);
   });
   QMenu* recent = menu->addMenu(tr("Open recent"));
   for (const QString& path : QSettings().value(QStringLiteral("recent")).toStringList())
-    recent->addAction(QFileInfo(path).fileName(), this, [this, path] {
-      if (mayDiscard()) open(path);
-    })->setToolTip(path);
+    recent
+        ->addAction(QFileInfo(path).fileName(), this,
+                    [this, path] {
+                      if (mayDiscard()) open(path);
+                    })
+        ->setToolTip(path);
   recent->setEnabled(!recent->isEmpty());
   menu->addSeparator();
   item(tr("Save"), QKeySequence(Qt::CTRL | Qt::Key_S), [this] { save(); });
@@ -454,12 +468,22 @@ void Window::showShortcuts() {
   grid->setContentsMargins(24, 20, 24, 16);
   grid->setHorizontalSpacing(28);
   const std::pair<QString, QString> rows[] = {
-      {tr("Space"), tr("play or stop")},          {tr("Left, Right"), tr("one frame back or on")},     {tr("Home"), tr("to the joint")},
-      {tr("Ctrl+Z, Ctrl+Shift+Z"), tr("undo, redo")}, {tr("Ctrl+N"), tr("begin from a starter")},       {tr("Ctrl+O, Ctrl+S"), tr("open, save")},
-      {tr("Ctrl+Shift+S"), tr("save as")},        {tr("Ctrl+E"), tr("export")},                        {tr("Ctrl+D"), tr("duplicate the layer")},
-      {tr("Alt+Up, Alt+Down"), tr("move the layer or step")}, {tr("F2"), tr("rename the layer")},      {tr("Delete"), tr("delete the layer, step or colour")},
-      {tr("Ctrl+0, Ctrl+1"), tr("fit the picture, or show it at full size")}, {tr("Ctrl+Plus, Ctrl+Minus"), tr("zoom")},
-      {tr("Up, Down on a number"), tr("step it; with Shift by ten, with Ctrl by a tenth")}, {tr("Double click on a number"), tr("back to its default")},
+      {tr("Space"), tr("play or stop")},
+      {tr("Left, Right"), tr("one frame back or on")},
+      {tr("Home"), tr("to the joint")},
+      {tr("Ctrl+Z, Ctrl+Shift+Z"), tr("undo, redo")},
+      {tr("Ctrl+N"), tr("begin from a starter")},
+      {tr("Ctrl+O, Ctrl+S"), tr("open, save")},
+      {tr("Ctrl+Shift+S"), tr("save as")},
+      {tr("Ctrl+E"), tr("export")},
+      {tr("Ctrl+D"), tr("duplicate the layer")},
+      {tr("Alt+Up, Alt+Down"), tr("move the layer or step")},
+      {tr("F2"), tr("rename the layer")},
+      {tr("Delete"), tr("delete the layer, step or colour")},
+      {tr("Ctrl+0, Ctrl+1"), tr("fit the picture, or show it at full size")},
+      {tr("Ctrl+Plus, Ctrl+Minus"), tr("zoom")},
+      {tr("Up, Down on a number"), tr("step it; with Shift by ten, with Ctrl by a tenth")},
+      {tr("Double click on a number"), tr("back to its default")},
   };
   int line = 0;
   for (const auto& [keys, says] : rows) {

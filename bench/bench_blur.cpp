@@ -23,7 +23,9 @@ class Picture final : public oa::RowMaker {
     for (int y = 0; y < kHeight; ++y)
       for (int x = 0; x < kWidth; ++x)
         for (int c = 0; c < 4; ++c)
-          plane_.row(y)[x * 4 + c] = c == 3 ? 1.0f : ((x / (40 + 30 * c) + y / 70) % 2 ? 0.9f : 0.1f) * (0.9f + 0.1f * static_cast<float>((x * 7 + y * 13) % 11) / 11);
+          plane_.row(y)[x * 4 + c] =
+              c == 3 ? 1.0f
+                     : ((x / (40 + 30 * c) + y / 70) % 2 ? 0.9f : 0.1f) * (0.9f + 0.1f * static_cast<float>((x * 7 + y * 13) % 11) / 11);
   }
   [[nodiscard]] int channels() const override { return 4; }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
@@ -102,14 +104,16 @@ void blurRatios() {
   for (int y = 0; y < kHeight; ++y)
     for (int x = 0; x < kWidth; ++x) {
       double v = 0;
-      for (int k = -reach; k <= reach; ++k) v += taps[static_cast<std::size_t>(k + reach)] * static_cast<double>(picture.plane().row(y)[std::clamp(x + k, 0, kWidth - 1) * 4]);
+      for (int k = -reach; k <= reach; ++k)
+        v += taps[static_cast<std::size_t>(k + reach)] * static_cast<double>(picture.plane().row(y)[std::clamp(x + k, 0, kWidth - 1) * 4]);
       across[static_cast<std::size_t>(y) * kWidth + static_cast<std::size_t>(x)] = v / sum;
     }
   for (int y = 0; y < kHeight; y += 3)
     for (int x = 0; x < kWidth; x += 3) {
       double v = 0;
       for (int k = -reach; k <= reach; ++k)
-        v += taps[static_cast<std::size_t>(k + reach)] * across[static_cast<std::size_t>(std::clamp(y + k, 0, kHeight - 1)) * kWidth + static_cast<std::size_t>(x)];
+        v += taps[static_cast<std::size_t>(k + reach)] *
+             across[static_cast<std::size_t>(std::clamp(y + k, 0, kHeight - 1)) * kWidth + static_cast<std::size_t>(x)];
       const double error = std::abs(v / sum - static_cast<double>(out.row(y)[x * 4]));
       const bool near = x < 90 || y < 90 || x >= kWidth - 90 || y >= kHeight - 90;
       (near ? edge : inside) = std::max(near ? edge : inside, error);

@@ -59,8 +59,8 @@ std::string timeText(double seconds) {
 }
 
 Json jointJson(const JointReport& r) {
-  return {{"joint", r.joint}, {"median", r.median}, {"largest", r.largest}, {"ratio", r.ratio()},
-          {"speedJump", r.speedJump}, {"clean", r.clean}, {"steady", r.steady}};
+  return {{"joint", r.joint},         {"median", r.median}, {"largest", r.largest}, {"ratio", r.ratio()},
+          {"speedJump", r.speedJump}, {"clean", r.clean},   {"steady", r.steady}};
 }
 
 }  // namespace
@@ -82,7 +82,9 @@ Status render(const Options& options) {
   settings.pngBits = options.bits;
   // A transparent scene keeps its transparency wherever the format can.
   settings.alpha = (options.alpha || !scene->background) && formatHasAlpha(*format);
-  settings.gifDither = options.dither == "none" ? GifDither::None : options.dither == "diffusion" ? GifDither::Diffusion : GifDither::Pattern;
+  settings.gifDither = options.dither == "none"        ? GifDither::None
+                       : options.dither == "diffusion" ? GifDither::Diffusion
+                                                       : GifDither::Pattern;
   if (!options.range.empty()) {
     const auto range = rangeOf(options.range);
     if (!range) return tl::unexpected(range.error());
@@ -91,7 +93,8 @@ Status render(const Options& options) {
   const bool live = !options.quiet && ::isatty(STDERR_FILENO);
   const auto done = exportScene(*scene, settings, [&](const ExportProgress& p) {
     if (live)
-      std::fprintf(stderr, "\r%d of %d frames%s   ", p.done, p.total, p.secondsLeft < 0 ? "" : (", " + timeText(p.secondsLeft) + " left").c_str());
+      std::fprintf(stderr, "\r%d of %d frames%s   ", p.done, p.total,
+                   p.secondsLeft < 0 ? "" : (", " + timeText(p.secondsLeft) + " left").c_str());
     return true;
   });
   if (live) std::fprintf(stderr, "\r\033[K");
@@ -134,17 +137,28 @@ Status info(const Options& options) {
     for (const Layer& layer : scene->layers) {
       Json steps = Json::array();
       for (const RecipeStep& step : layer.recipe) steps.push_back(step.spec->id);
-      layers.push_back({{"name", layer.name}, {"blend", blendName(layer.blend)}, {"visible", layer.visible},
-                        {"laps", commonLaps(layer)}, {"frames", distinctFrames(scene->frames, commonLaps(layer))}, {"steps", steps}});
+      layers.push_back({{"name", layer.name},
+                        {"blend", blendName(layer.blend)},
+                        {"visible", layer.visible},
+                        {"laps", commonLaps(layer)},
+                        {"frames", distinctFrames(scene->frames, commonLaps(layer))},
+                        {"steps", steps}});
     }
-    std::cout << Json{{"name", scene->name}, {"size", {scene->width, scene->height}}, {"rate", {scene->rate.num, scene->rate.den}},
-                      {"frames", scene->frames}, {"seconds", scene->seconds()}, {"distinctFrames", distinctFrames(*scene)},
-                      {"transparent", !scene->background}, {"layers", layers}}.dump(2) << "\n";
+    std::cout << Json{{"name", scene->name},
+                      {"size", {scene->width, scene->height}},
+                      {"rate", {scene->rate.num, scene->rate.den}},
+                      {"frames", scene->frames},
+                      {"seconds", scene->seconds()},
+                      {"distinctFrames", distinctFrames(*scene)},
+                      {"transparent", !scene->background},
+                      {"layers", layers}}
+                     .dump(2)
+              << "\n";
     return {};
   }
   std::cout << scene->name << "\n"
-            << scene->width << " x " << scene->height << ", " << numberText(scene->rate.value(), 3) << " frames per second, " << scene->frames
-            << " frames, " << numberText(scene->seconds(), 3) << " s\n"
+            << scene->width << " x " << scene->height << ", " << numberText(scene->rate.value(), 3) << " frames per second, "
+            << scene->frames << " frames, " << numberText(scene->seconds(), 3) << " s\n"
             << distinctFrames(*scene) << " different frames\n";
   for (auto layer = scene->layers.rbegin(); layer != scene->layers.rend(); ++layer) {
     std::cout << "  " << layer->name << ": " << blendName(layer->blend) << (layer->visible ? "" : ", hidden") << ";";

@@ -11,8 +11,8 @@ namespace oa::cli {
 struct Options {
   std::string scene;
   std::string output;
-  std::string size;                    ///< "WxH"; empty: the scene's own
-  std::string range;                   ///< "A..B"
+  std::string size;                      ///< "WxH"; empty: the scene's own
+  std::string range;                     ///< "A..B"
   std::vector<std::string> assignments;  ///< --set
   std::string step;
   std::string dither = "pattern";

@@ -17,7 +17,9 @@ int main(int argc, char** argv) {
   const auto withScene = [&](CLI::App* verb) {
     verb->add_option("SCENE", o.scene, "Scene file (*.overagain)")->required();
     verb->add_option("--set", o.assignments, "Change a value first: layers[0].noise.cell=90, frames=120, ...")
-        ->type_name("PATH=VALUE")->expected(1)->take_all();
+        ->type_name("PATH=VALUE")
+        ->expected(1)
+        ->take_all();
     verb->add_option("--threads", o.threads, "Threads to use; 0 for all")->check(CLI::Range(0, 256));
   };
   const auto withSize = [&](CLI::App* verb) {
@@ -38,7 +40,7 @@ int main(int argc, char** argv) {
   auto* still = app.add_subcommand("still", "Make a PNG picture of one frame");
   withScene(still);
   withSize(still);
-  still->add_option("--frame", o.frame, "Frame, read modulo the loop")->required()->type_name("K");
+  still->add_option("--frame", o.frame, "Frame, read modulo the loop; default: the first")->type_name("K");
   still->add_option("-o,--output", o.output, "PNG file")->required()->type_name("OUT.png");
 
   auto* info = app.add_subcommand("info", "Say what a scene holds");

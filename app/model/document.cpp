@@ -110,7 +110,9 @@ bool Document::valid(const ParamAddress& at) const {
 
 const ParamSpec& Document::spec(const Scene& scene, const ParamAddress& at) {
   if (at.step == ParamAddress::kOpacity) return opacitySpec();
-  return scene.layers[static_cast<std::size_t>(at.layer)].recipe[static_cast<std::size_t>(at.step)].spec->params[static_cast<std::size_t>(at.param)];
+  return scene.layers[static_cast<std::size_t>(at.layer)]
+      .recipe[static_cast<std::size_t>(at.step)]
+      .spec->params[static_cast<std::size_t>(at.param)];
 }
 
 Param& Document::param(Scene& scene, const ParamAddress& at) {

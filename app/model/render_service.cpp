@@ -50,16 +50,22 @@ RenderService::~RenderService() {
   worker_.join();
 }
 
+void RenderService::startOver() {
+  ++generation_;
+  // A picture that somebody waits for is finished although it is out of date by now: during a drag every change
+  // comes before the picture of the last one is there, and a picture late by one change is better than none.
+  if (!urgent_) stale_ = true;
+  frameWanted_ = true;
+  cache_.clear();
+  cachedFrames_ = 0;
+}
+
 void RenderService::setScene(const Scene& scene) {
   auto copy = std::make_shared<const Scene>(scene);
   {
     const std::scoped_lock lock(mutex_);
     scene_ = std::move(copy);
-    ++generation_;
-    stale_ = true;
-    frameWanted_ = true;
-    cache_.clear();
-    cachedFrames_ = 0;
+    startOver();
   }
   wake_.notify_all();
 }
@@ -70,11 +76,7 @@ void RenderService::setSize(QSize pixels) {
     const std::scoped_lock lock(mutex_);
     if (pixels == size_) return;
     size_ = pixels;
-    ++generation_;
-    stale_ = true;
-    frameWanted_ = true;
-    cache_.clear();
-    cachedFrames_ = 0;
+    startOver();
   }
   wake_.notify_all();
 }
@@ -178,22 +180,32 @@ void RenderService::renderFor(Job& job) {
     if (!stale_) Q_EMIT jointChecked(check);
     return;
   }
+  const auto setUrgent = [this, &job](bool urgent) {
+    const std::scoped_lock lock(mutex_);
+    urgent_ = urgent;
+    if (generation_ != job.generation || quit_) stale_ = true;
+  };
   if (asked && lastMs_ > kPatienceMs && !job.coarseShown) {
     job.coarseShown = true;
-    RenderOptions options;
-    options.cancel = &stale_;
-    // Small enough to keep within the patience, at most a quarter in each direction.
+    // Small enough to keep within the patience, at most a quarter in each direction; so it is not interrupted.
     const double shrink = std::clamp(std::sqrt(kPatienceMs * 0.6 / lastMs_), 0.25, 0.7);
-    Renderer coarse(*job.scene, std::max(8, static_cast<int>(job.size.width() * shrink)), std::max(8, static_cast<int>(job.size.height() * shrink)), options);
-    const QImage image = toImage(coarse, wanted);
+    Renderer coarse(*job.scene, std::max(8, static_cast<int>(job.size.width() * shrink)),
+                    std::max(8, static_cast<int>(job.size.height() * shrink)));
+    Q_EMIT frameReady(wanted, toImage(coarse, wanted));
+    setUrgent(false);
     if (stale_) return;
-    Q_EMIT frameReady(wanted, image);
   }
   QElapsedTimer timer;
   timer.start();
-  const QImage image = toImage(*job.renderer, wanted);
-  if (stale_) return;
+  const bool quick = asked && lastMs_ <= kPatienceMs;
+  setUrgent(quick);
+  const bool late = stale_;
+  const QImage image = late ? QImage() : toImage(*job.renderer, wanted);
+  setUrgent(false);
+  // Interrupted pictures are unfinished; an urgent one is whole even if it is out of date.
+  if (late || (stale_ && !quick)) return;
   lastMs_ = static_cast<double>(timer.nsecsElapsed()) / 1e6;
+  if (asked) Q_EMIT frameReady(wanted, image);
   {
     const std::scoped_lock lock(mutex_);
     if (generation_ != job.generation) return;
@@ -201,7 +213,6 @@ void RenderService::renderFor(Job& job) {
     if (place.isNull()) ++cachedFrames_;
     place = image;
   }
-  if (asked) Q_EMIT frameReady(wanted, image);
   Q_EMIT cacheGrew();
 }
 

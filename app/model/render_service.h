@@ -51,10 +51,12 @@ class RenderService : public QObject {
   struct Job;
   void run();
   void renderFor(Job& job);
+  void startOver();  // with the lock held
 
   mutable std::mutex mutex_;
   std::condition_variable wake_;
   std::thread worker_;
+  bool urgent_ = false;  // the frame being made is not to be interrupted
   std::atomic<bool> stale_{false};
   bool quit_ = false;
 

@@ -28,7 +28,8 @@ class JointBar : public QWidget {
     p.setRenderHint(QPainter::Antialiasing);
     p.setPen(t.ink);
     p.setFont(uiFont(12, 600));
-    p.drawText(QRectF(0, 2, width() - 120, 18), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(name_, Qt::ElideRight, width() - 130));
+    p.drawText(QRectF(0, 2, width() - 120, 18), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(name_, Qt::ElideRight, width() - 130));
     const QColor colour = report_.clean ? (report_.steady ? t.moss : t.ochre) : t.persimmon;
     p.setPen(colour);
     p.setFont(uiFont(12, 500));
@@ -70,6 +71,13 @@ CheckSheet::CheckSheet(Document& document, QWidget* parent) : Sheet(tr("Check"),
   rows_->setSpacing(10);
   content()->addLayout(rows_);
   content()->addStretch(1);
+  // What is shown here must be true of the scene as it is now: measured again once changes pause.
+  again_.setSingleShot(true);
+  again_.setInterval(400);
+  connect(&again_, &QTimer::timeout, this, &CheckSheet::start);
+  connect(&document, &Document::changed, this, [this] {
+    if (isVisible()) again_.start();
+  });
   connect(this, &CheckSheet::measured, this, qOverload<const JointCheck&>(&CheckSheet::show), Qt::QueuedConnection);
 }
 
@@ -96,7 +104,8 @@ void CheckSheet::show(const JointCheck& check) {
   }
   sentence_->setText(text(check.sentence()));
   rows_->addWidget(new JointBar(tr("Whole scene"), check.scene, this));
-  for (auto layer = check.layers.rbegin(); layer != check.layers.rend(); ++layer) rows_->addWidget(new JointBar(text(layer->layer), layer->report, this));
+  for (auto layer = check.layers.rbegin(); layer != check.layers.rend(); ++layer)
+    rows_->addWidget(new JointBar(text(layer->layer), layer->report, this));
 }
 
 }  // namespace oa::app

@@ -1,6 +1,7 @@
 // The check: what the joint lamp measured, for the scene and for each layer.
 #pragma once
 
+#include <QTimer>
 #include <atomic>
 #include <thread>
 
@@ -30,6 +31,7 @@ class CheckSheet : public Sheet {
   Document& document_;
   QLabel* sentence_;
   QVBoxLayout* rows_;
+  QTimer again_;
   std::thread thread_;
   std::atomic<bool> stop_{false};
 };

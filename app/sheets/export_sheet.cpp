@@ -94,7 +94,8 @@ ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export
     for (const double f : {1.0, 0.5, 0.25, 2.0}) {
       const int w = static_cast<int>(std::lround(s.width * f));
       const int h = static_cast<int>(std::lround(s.height * f));
-      if (w >= 1 && h >= 1 && w <= kMaxFrameSize && h <= kMaxFrameSize) size_->addItem(QStringLiteral("%1 × %2%3").arg(w).arg(h).arg(f == 1 ? tr("  as the scene") : QString()), QSize(w, h));
+      if (w >= 1 && h >= 1 && w <= kMaxFrameSize && h <= kMaxFrameSize)
+        size_->addItem(QStringLiteral("%1 × %2%3").arg(w).arg(h).arg(f == 1 ? tr("  as the scene") : QString()), QSize(w, h));
     }
     size_->setCurrentIndex(std::min(kept, size_->count() - 1));
     size_->blockSignals(false);
@@ -143,7 +144,9 @@ void ExportSheet::describe() {
   const Scene& s = document_.scene();
   const double seconds = s.seconds() * loops_->value();
   QString line = tr("%1 frames, %2 s; frame %3 is frame 0 again and is not written twice.")
-                     .arg(static_cast<qint64>(s.frames) * loops_->value()).arg(text(numberText(seconds, 2))).arg(s.frames);
+                     .arg(static_cast<qint64>(s.frames) * loops_->value())
+                     .arg(text(numberText(seconds, 2)))
+                     .arg(s.frames);
   if (format() == ExportFormat::Mp4 && !s.background) line += tr(" MP4 has no transparency: what is clear becomes black.");
   summary_->setText(line);
 }
@@ -180,9 +183,14 @@ void ExportSheet::start() {
       Q_EMIT progressed(p.done, p.total, p.secondsLeft);
       return !stop_;
     });
-    if (!result) Q_EMIT finished(false, text(result.error().sentence()));
-    else if (result->cancelled) Q_EMIT finished(true, tr("Cancelled. Nothing was left behind."));
-    else Q_EMIT finished(true, tr("Done: %1 frames in %2.").arg(result->frames).arg(text(settings.path)) + (result->note.empty() ? QString() : QStringLiteral(" ") + tr("Note: ") + text(result->note) + QLatin1Char('.')));
+    if (!result)
+      Q_EMIT finished(false, text(result.error().sentence()));
+    else if (result->cancelled)
+      Q_EMIT finished(true, tr("Cancelled. Nothing was left behind."));
+    else
+      Q_EMIT finished(true,
+                      tr("Done: %1 frames in %2.").arg(result->frames).arg(text(settings.path)) +
+                          (result->note.empty() ? QString() : QStringLiteral(" ") + tr("Note: ") + text(result->note) + QLatin1Char('.')));
   });
 }
 
@@ -192,14 +200,19 @@ void ExportSheet::showProgress(int done, int total, double secondsLeft) {
   bar_->setRange(0, total);
   bar_->setValue(done);
   QString line = tr("%1 of %2 frames").arg(done).arg(total);
-  if (secondsLeft >= 0) line += secondsLeft < 60 ? tr(", about %1 s left").arg(std::lround(secondsLeft)) : tr(", about %1 min left").arg(std::lround(secondsLeft / 60));
+  if (secondsLeft >= 0)
+    line += secondsLeft < 60 ? tr(", about %1 s left").arg(std::lround(secondsLeft))
+                             : tr(", about %1 min left").arg(std::lround(secondsLeft / 60));
   message_->setText(line);
 }
 
 void ExportSheet::showEnd(bool ok, const QString& message) {
   if (thread_.joinable()) thread_.join();
   setBusy(false);
-  message_->setStyleSheet(ok ? QString() : QStringLiteral("color: %1;").arg(palette().color(QPalette::WindowText).lightness() > 128 ? QStringLiteral("#F07C5E") : QStringLiteral("#C04328")));
+  message_->setStyleSheet(
+      ok ? QString()
+         : QStringLiteral("color: %1;")
+               .arg(palette().color(QPalette::WindowText).lightness() > 128 ? QStringLiteral("#F07C5E") : QStringLiteral("#C04328")));
   message_->setText(message);
 }
 

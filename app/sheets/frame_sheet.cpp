@@ -15,12 +15,13 @@ namespace oa::app {
 namespace {
 
 const std::pair<const char*, QSize> kSizes[] = {
-    {"1920 × 1080  full HD", {1920, 1080}}, {"1280 × 720  HD", {1280, 720}},     {"3840 × 2160  UHD", {3840, 2160}},
+    {"1920 × 1080  full HD", {1920, 1080}}, {"1280 × 720  HD", {1280, 720}},       {"3840 × 2160  UHD", {3840, 2160}},
     {"1080 × 1920  upright", {1080, 1920}}, {"1080 × 1080  square", {1080, 1080}}, {"1024 × 768  4 : 3", {1024, 768}},
     {"2560 × 720  banner", {2560, 720}},
 };
 const std::pair<const char*, Rational> kRates[] = {
-    {"23.976", {24000, 1001}}, {"24", {24, 1}}, {"25", {25, 1}}, {"29.97", {30000, 1001}}, {"30", {30, 1}}, {"50", {50, 1}}, {"59.94", {60000, 1001}}, {"60", {60, 1}},
+    {"23.976", {24000, 1001}}, {"24", {24, 1}}, {"25", {25, 1}},          {"29.97", {30000, 1001}},
+    {"30", {30, 1}},           {"50", {50, 1}}, {"59.94", {60000, 1001}}, {"60", {60, 1}},
 };
 
 }  // namespace
@@ -82,21 +83,37 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
   content()->addStretch(1);
 
   connect(sizes_, &QComboBox::activated, this, [this](int i) { resizeTo(kSizes[i].second.width(), kSizes[i].second.height()); });
-  connect(width_, &QSpinBox::valueChanged, this, [this](int v) { if (!refreshing_) resizeTo(v, document_.scene().height); });
-  connect(height_, &QSpinBox::valueChanged, this, [this](int v) { if (!refreshing_) resizeTo(document_.scene().width, v); });
-  connect(rate_, &QComboBox::activated, this, [this](int i) { document_.edit(tr("frame rate"), {}, [&](Scene& s) { s.rate = kRates[i].second; }); });
-  connect(frames_, &QSpinBox::valueChanged, this, [this](int v) { if (!refreshing_) document_.edit(tr("loop length"), {}, [&](Scene& s) { s.frames = v; }); });
+  connect(width_, &QSpinBox::valueChanged, this, [this](int v) {
+    if (!refreshing_) resizeTo(v, document_.scene().height);
+  });
+  connect(height_, &QSpinBox::valueChanged, this, [this](int v) {
+    if (!refreshing_) resizeTo(document_.scene().width, v);
+  });
+  connect(rate_, &QComboBox::activated, this,
+          [this](int i) { document_.edit(tr("frame rate"), {}, [&](Scene& s) { s.rate = kRates[i].second; }); });
+  connect(frames_, &QSpinBox::valueChanged, this, [this](int v) {
+    if (!refreshing_) document_.edit(tr("loop length"), {}, [&](Scene& s) { s.frames = v; });
+  });
   connect(seconds_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
-    if (!refreshing_) document_.edit(tr("loop length"), {}, [&](Scene& s) { s.frames = static_cast<int>(std::clamp<long>(std::lround(v * s.rate.value()), 1, kMaxFrames)); });
+    if (!refreshing_)
+      document_.edit(tr("loop length"), {},
+                     [&](Scene& s) { s.frames = static_cast<int>(std::clamp<long>(std::lround(v * s.rate.value()), 1, kMaxFrames)); });
   });
   connect(background_, &QComboBox::activated, this, [this](int i) {
-    const auto set = [this](std::optional<Colour> c) { document_.edit(tr("background"), QStringLiteral("background"), [&](Scene& s) { s.background = c; }); };
-    if (i == 1) set(std::nullopt);
-    else askColour(this, tr("Background"), document_.scene().background.value_or(Colour{0.04f, 0.1f, 0.13f, 1}), [&](const Colour& c) { set(Colour{c.r, c.g, c.b, 1}); });
+    const auto set = [this](std::optional<Colour> c) {
+      document_.edit(tr("background"), QStringLiteral("background"), [&](Scene& s) { s.background = c; });
+    };
+    if (i == 1)
+      set(std::nullopt);
+    else
+      askColour(this, tr("Background"), document_.scene().background.value_or(Colour{0.04f, 0.1f, 0.13f, 1}), [&](const Colour& c) {
+        set(Colour{c.r, c.g, c.b, 1});
+      });
     document_.endGesture();
     refresh();
   });
-  connect(light_, &QComboBox::activated, this, [this](int i) { document_.edit(tr("blending"), {}, [&](Scene& s) { s.linearLight = i == 1; }); });
+  connect(light_, &QComboBox::activated, this,
+          [this](int i) { document_.edit(tr("blending"), {}, [&](Scene& s) { s.linearLight = i == 1; }); });
   connect(&document, &Document::changed, this, &FrameSheet::refresh);
   refresh();
 }

@@ -177,8 +177,10 @@ void Gallery::showEvent(QShowEvent*) {
 void Gallery::hideEvent(QHideEvent*) { timer_.stop(); }
 
 void Gallery::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Escape) Q_EMIT closed();
-  else QWidget::keyPressEvent(event);
+  if (event->key() == Qt::Key_Escape)
+    Q_EMIT closed();
+  else
+    QWidget::keyPressEvent(event);
 }
 
 }  // namespace oa::app

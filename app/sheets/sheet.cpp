@@ -48,8 +48,10 @@ void Sheet::addNote(QLabel* label) {
 }
 
 void Sheet::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Escape) Q_EMIT closed();
-  else QWidget::keyPressEvent(event);
+  if (event->key() == Qt::Key_Escape)
+    Q_EMIT closed();
+  else
+    QWidget::keyPressEvent(event);
 }
 
 }  // namespace oa::app

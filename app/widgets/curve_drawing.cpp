@@ -30,8 +30,10 @@ QPainterPath motionPath(const ParamSpec& spec, const Param& param, const QRectF&
     const double t = (v - range.low) / (range.high - range.low);
     const QPointF point(box.left() + box.width() * i / steps, box.bottom() - box.height() * t);
     // A turn falls back to where it began: a gap there, since the value itself is round.
-    if (i == 0 || (param.motion.kind == MotionKind::Turn && std::abs(v - last) > 0.5 * (range.high - range.low))) path.moveTo(point);
-    else path.lineTo(point);
+    if (i == 0 || (param.motion.kind == MotionKind::Turn && std::abs(v - last) > 0.5 * (range.high - range.low)))
+      path.moveTo(point);
+    else
+      path.lineTo(point);
     last = v;
   }
   return path;

@@ -10,7 +10,9 @@
 #include <cmath>
 
 #include "widgets/curve_drawing.h"
+#include "widgets/far_end.h"
 #include "widgets/number_field.h"
+#include "widgets/pace_editor.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -18,9 +20,17 @@ namespace oa::app {
 namespace {
 
 // The tables of the motion's own numbers, so that they behave like every other number.
-const ParamSpec kLaps{.id = "laps", .label = "Laps", .help = "Whole laps in a loop; negative ones run backwards.", .type = ParamType::Integer,
-                      .base = 1.0, .min = -kMaxLaps, .max = kMaxLaps, .sliderMin = -12, .sliderMax = 12};
-const ParamSpec kStart{.id = "start", .label = "Head start", .help = "Where on its lap the motion begins.", .base = 0.0, .min = 0, .max = 0.999};
+const ParamSpec kLaps{.id = "laps",
+                      .label = "Laps",
+                      .help = "Whole laps in a loop; negative ones run backwards.",
+                      .type = ParamType::Integer,
+                      .base = 1.0,
+                      .min = -kMaxLaps,
+                      .max = kMaxLaps,
+                      .sliderMin = -12,
+                      .sliderMax = 12};
+const ParamSpec kStart{
+    .id = "start", .label = "Head start", .help = "Where on its lap the motion begins.", .base = 0.0, .min = 0, .max = 0.999};
 
 constexpr double kOutside = 0.13;  // of the width, on each side, for what came before and comes next
 
@@ -60,7 +70,8 @@ std::optional<QPointF> CurveCanvas::bead() const {
   const CurveRange range = curveRange(document_.spec(*at_), param);
   const double v = curveHeight(document_.spec(*at_), param, share);
   const double place = param.motion.laps < 0 ? 1 - share : share;
-  return QPointF(loop.left() + loop.width() * place / std::abs(param.motion.laps), box.bottom() - box.height() * (v - range.low) / (range.high - range.low));
+  return QPointF(loop.left() + loop.width() * place / std::abs(param.motion.laps),
+                 box.bottom() - box.height() * (v - range.low) / (range.high - range.low));
 }
 
 void CurveCanvas::paintEvent(QPaintEvent*) {
@@ -76,10 +87,12 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
   p.setFont(uiFont(10));
   p.setPen(t.muted);
   p.drawText(QRectF(4, 4, loop.left() - 6, 30), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, tr("before"));
-  p.drawText(QRectF(loop.right() + 2, 4, all.right() - loop.right() - 4, 30), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, tr("again"));
+  p.drawText(QRectF(loop.right() + 2, 4, all.right() - loop.right() - 4, 30), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
+             tr("again"));
   const double seconds = document_.scene().seconds();
   p.drawText(QRectF(loop.left() + 6, loop.bottom() - 19, 80, 16), Qt::AlignLeft | Qt::AlignVCenter, tr("0 s"));
-  p.drawText(QRectF(loop.right() - 126, loop.bottom() - 19, 120, 16), Qt::AlignRight | Qt::AlignVCenter, tr("%1 s = 0 s").arg(text(numberText(seconds, 2))));
+  p.drawText(QRectF(loop.right() - 126, loop.bottom() - 19, 120, 16), Qt::AlignRight | Qt::AlignVCenter,
+             tr("%1 s = 0 s").arg(text(numberText(seconds, 2))));
   if (at_ && document_.valid(*at_) && document_.param(*at_).motion.moves()) {
     const double side = kOutside / (1 - 2 * kOutside);
     p.setPen(QPen(t.lagoon, 2));
@@ -151,7 +164,6 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
     auto* l = new QLabel(words, tools_);
     l->setObjectName(QStringLiteral("muted"));
     row->addWidget(l);
-    return l;
   };
   const auto number = [&](const ParamSpec& spec, int width) {
     auto* field = new NumberField(spec, tools_);
@@ -168,9 +180,8 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   label(tr("Head start"));
   start_ = number(kStart, 48);
   start_->setObjectName(QStringLiteral("headStart"));
-  farLabel_ = label(tr("To"));
-  farPlace_ = new QHBoxLayout();
-  row->addLayout(farPlace_);
+  far_ = new FarEnd(document, tools_);
+  row->addWidget(far_);
   row->addStretch(1);
   shape_ = new QComboBox(tools_);
   shape_->setAccessibleName(tr("Shape of the swing"));
@@ -180,13 +191,23 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   pace_->setAccessibleName(tr("Pace within a lap"));
   pace_->setToolTip(tr("How a lap hurries and rests (names of the CSS easing standard)"));
   for (const auto& name : Pace::names()) pace_->addItem(text(name));
+  pace_->addItem(tr("own curve…"));
+  pace_->setObjectName(QStringLiteral("pace"));
   row->addWidget(pace_);
+  paceEditor_ = new PaceEditor(this);
+  connect(paceEditor_->curve(), &PaceCurve::moved, this, [this](const Pace& pace) { change([&](Motion& m) { m.pace = pace; }, true); });
+  connect(paceEditor_->curve(), &PaceCurve::released, this, [this] { document_.endGesture(); });
   column->addWidget(tools_);
   canvas_ = new CurveCanvas(document, player, this);
   column->addWidget(canvas_, 1);
-  connect(laps_, &NumberField::moved, this, [this](double v) { change([&](Motion& m) { m.laps = v == 0 ? (m.laps > 0 ? -1 : 1) : static_cast<int>(v); }, true); });
+  connect(laps_, &NumberField::moved, this,
+          [this](double v) { change([&](Motion& m) { m.laps = v == 0 ? (m.laps > 0 ? -1 : 1) : static_cast<int>(v); }, true); });
   connect(start_, &NumberField::moved, this, [this](double v) { change([&](Motion& m) { m.start = v; }, true); });
   connect(pace_, &QComboBox::activated, this, [this](int i) {
+    if (i == pace_->count() - 1) {
+      if (at_ && document_.valid(*at_)) paceEditor_->popup(document_.param(*at_).motion.pace, pace_->mapToGlobal(QPoint(pace_->width(), -4)));
+      return refresh();
+    }
     if (auto pace = Pace::fromName(Pace::names()[static_cast<std::size_t>(i)])) change([&](Motion& m) { m.pace = *pace; }, false);
   });
   connect(shape_, &QComboBox::activated, this, [this](int i) { change([&](Motion& m) { m.shape = static_cast<SwingShape>(i); }, false); });
@@ -213,32 +234,15 @@ void CurveView::refresh() {
   canvas_->update();
   if (!moving) return;
   const Param& param = document_.param(*at_);
-  const ParamSpec& spec = document_.spec(*at_);
   laps_->setValue(param.motion.laps);
   start_->setValue(param.motion.start);
   const bool swings = param.motion.kind == MotionKind::Swing;
-  const bool numeric = swings && std::holds_alternative<double>(param.base);
   shape_->setVisible(swings);
   shape_->setCurrentIndex(static_cast<int>(param.motion.shape));
-  if (numeric && (!far_ || farSpec_ != &spec)) {
-    delete far_;
-    farSpec_ = &spec;
-    far_ = new NumberField(spec, tools_);
-    far_->setObjectName(QStringLiteral("farEnd"));
-    far_->setAccessibleName(tr("Far end of the swing"));
-    farPlace_->addWidget(far_);
-    connect(far_, &NumberField::moved, this, [this](double v) { change([&](Motion& m) { m.far = v; }, true); });
-    connect(far_, &NumberField::released, this, [this] { document_.endGesture(); });
-  }
-  farLabel_->setVisible(numeric);
-  if (far_) {
-    far_->setVisible(numeric);
-    if (numeric) far_->setValue(std::get<double>(param.motion.far));
-  }
+  far_->setMotion(at_);
   const auto& names = Pace::names();
   const auto found = std::find(names.begin(), names.end(), param.motion.pace.name());
-  pace_->setCurrentIndex(found == names.end() ? -1 : static_cast<int>(found - names.begin()));
-  pace_->setPlaceholderText(tr("own curve"));
+  pace_->setCurrentIndex(static_cast<int>(found - names.begin()));  // the last entry is the user's own
 }
 
 }  // namespace oa::app

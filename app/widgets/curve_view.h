@@ -8,9 +8,6 @@
 #include "model/player.h"
 
 class QComboBox;
-class QLabel;
-
-class QHBoxLayout;
 
 namespace oa::app {
 
@@ -56,12 +53,10 @@ class CurveView : public QWidget {
   QWidget* tools_;
   class NumberField* laps_;
   class NumberField* start_;
-  class NumberField* far_ = nullptr;
-  const ParamSpec* farSpec_ = nullptr;
-  QHBoxLayout* farPlace_;
+  class FarEnd* far_;
+  class PaceEditor* paceEditor_;
   QComboBox* pace_;
   QComboBox* shape_;
-  QLabel* farLabel_;
 };
 
 }  // namespace oa::app

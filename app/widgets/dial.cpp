@@ -74,7 +74,8 @@ void Dial::paintEvent(QPaintEvent*) {
     const bool chosen = shown[i] == document_.currentLayer();
     const std::int64_t laps = commonLaps(layers[static_cast<std::size_t>(shown[i])]);
     const double radius_ = outer - static_cast<double>(i) * pitch;
-    p.setPen(QPen(laps == 0 ? t.line : (chosen ? t.lagoon : blendOf(t.line, t.lagoon, 0.35)), chosen ? 5.5 : 3, Qt::SolidLine, Qt::FlatCap));
+    p.setPen(
+        QPen(laps == 0 ? t.line : (chosen ? t.lagoon : blendOf(t.line, t.lagoon, 0.35)), chosen ? 5.5 : 3, Qt::SolidLine, Qt::FlatCap));
     const int arcs = static_cast<int>(std::clamp<std::int64_t>(laps, 1, 60));
     const double gap = laps == 0 ? 0 : std::min(9.0, 180.0 / arcs);
     for (int a = 0; a < arcs; ++a)

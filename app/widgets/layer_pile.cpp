@@ -69,11 +69,13 @@ class LayerDelegate : public QStyledItemDelegate {
     const QRectF words(picture.right() + 9, card.top() + 8, right - picture.right() - 10, 18);
     p->setPen(t.ink);
     p->setFont(uiFont(12, 600));
-    p->drawText(words, Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(text(layer.name), Qt::ElideRight, static_cast<int>(words.width())));
+    p->drawText(words, Qt::AlignLeft | Qt::AlignVCenter,
+                p->fontMetrics().elidedText(text(layer.name), Qt::ElideRight, static_cast<int>(words.width())));
     p->setFont(uiFont(11));
     p->setPen(t.muted);
     const QRectF below = words.translated(0, 18);
-    p->drawText(below, Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(subtitle(layer), Qt::ElideRight, static_cast<int>(below.width())));
+    p->drawText(below, Qt::AlignLeft | Qt::AlignVCenter,
+                p->fontMetrics().elidedText(subtitle(layer), Qt::ElideRight, static_cast<int>(below.width())));
     p->setOpacity(1);
     if (tools) {
       const QRect eye = eyeRect(option.rect);
@@ -126,7 +128,8 @@ LayerPile::LayerPile(Document& document, QWidget* parent) : QWidget(parent), doc
   add->setPopupMode(QToolButton::InstantPopup);
   auto* menu = new QMenu(add);
   for (const StepSpec* step : allSteps())
-    if (step->kind == StepKind::Source) menu->addAction(text(step->title), this, [this, step] { addLayer(*step); })->setToolTip(text(step->help));
+    if (step->kind == StepKind::Source)
+      menu->addAction(text(step->title), this, [this, step] { addLayer(*step); })->setToolTip(text(step->help));
   menu->setToolTipsVisible(true);
   add->setMenu(menu);
   top->addWidget(heading, 1);
@@ -148,18 +151,23 @@ LayerPile::LayerPile(Document& document, QWidget* parent) : QWidget(parent), doc
   connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
     if (!refreshing_ && row >= 0) document_.setCurrentLayer(layerOf(row));
   });
-  connect(list_->model(), &QAbstractItemModel::rowsMoved, this, [this] { QMetaObject::invokeMethod(this, &LayerPile::rowsMoved, Qt::QueuedConnection); });
+  connect(list_->model(), &QAbstractItemModel::rowsMoved, this,
+          [this] { QMetaObject::invokeMethod(this, &LayerPile::rowsMoved, Qt::QueuedConnection); });
   connect(list_, &QListWidget::customContextMenuRequested, this, &LayerPile::showMenu);
   connect(list_, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
     if (refreshing_) return;
     const int layer = layerOf(list_->row(item));
     const std::string name = item->text().trimmed().left(100).toStdString();
-    if (!name.empty()) document_.edit(tr("rename layer"), {}, [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].name = name; });
-    else refresh();
+    if (!name.empty())
+      document_.edit(tr("rename layer"), {}, [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].name = name; });
+    else
+      refresh();
   });
   connect(&document, &Document::changed, this, [this](bool structure) {
-    if (structure) refresh();
-    else list_->viewport()->update();
+    if (structure)
+      refresh();
+    else
+      list_->viewport()->update();
   });
   connect(&document, &Document::currentLayerChanged, this, &LayerPile::refresh);
   refresh();
@@ -199,9 +207,8 @@ void LayerPile::rowsMoved() {
 void LayerPile::addLayer(const StepSpec& source) {
   if (document_.scene().layers.size() >= kMaxLayers) return;
   const int at = document_.scene().layers.empty() ? 0 : document_.currentLayer() + 1;
-  document_.edit(tr("add layer"), {}, [&](Scene& scene) {
-    scene.layers.insert(scene.layers.begin() + at, newLayer(source, text(source.title).toStdString()));
-  });
+  document_.edit(tr("add layer"), {},
+                 [&](Scene& scene) { scene.layers.insert(scene.layers.begin() + at, newLayer(source, text(source.title).toStdString())); });
   document_.setCurrentLayer(at);
 }
 
@@ -233,7 +240,8 @@ void LayerPile::moveLayer(int from, int to) {
 }
 
 void LayerPile::setVisible(int layer, bool visible) {
-  document_.edit(visible ? tr("show layer") : tr("hide layer"), {}, [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].visible = visible; });
+  document_.edit(visible ? tr("show layer") : tr("hide layer"), {},
+                 [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].visible = visible; });
 }
 
 void LayerPile::toggleSolo(int layer) {
@@ -263,7 +271,8 @@ void LayerPile::showMenu(const QPoint& place) {
   menu.addAction(tr("This one alone, or all"), this, [this, layer] { toggleSolo(layer); });
   menu.addAction(shown.locked ? tr("Unlock") : tr("Lock"), this, [this, layer, &shown] {
     const bool locked = !shown.locked;
-    document_.edit(locked ? tr("lock layer") : tr("unlock layer"), {}, [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].locked = locked; });
+    document_.edit(locked ? tr("lock layer") : tr("unlock layer"), {},
+                   [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].locked = locked; });
   });
   menu.addSeparator();
   menu.addAction(tr("Forward"), this, [this, layer] { moveLayer(layer, layer + 1); })->setShortcut(QKeySequence(Qt::ALT | Qt::Key_Up));

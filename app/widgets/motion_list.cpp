@@ -35,12 +35,14 @@ class MotionDelegate : public QStyledItemDelegate {
     p->drawText(QRectF(card.left() + 10, card.top() + 4, words, 17), Qt::AlignLeft | Qt::AlignVCenter,
                 p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, static_cast<int>(words)));
     QString details = param.motion.kind == MotionKind::Turn ? QObject::tr("Turn") : QObject::tr("Swing");
-    details += QObject::tr(" · %n lap(s)", nullptr, std::abs(param.motion.laps)).replace(QStringLiteral("(s)"), std::abs(param.motion.laps) == 1 ? QString() : QStringLiteral("s"));
+    details += QObject::tr(" · %n lap(s)", nullptr, std::abs(param.motion.laps))
+                   .replace(QStringLiteral("(s)"), std::abs(param.motion.laps) == 1 ? QString() : QStringLiteral("s"));
     if (param.motion.laps < 0) details += QObject::tr(" back");
     if (param.motion.start > 0) details += QObject::tr(" · from %1").arg(text(numberText(param.motion.start, 2)));
     p->setFont(uiFont(11));
     p->setPen(t.muted);
-    p->drawText(QRectF(card.left() + 10, card.top() + 20, words, 16), Qt::AlignLeft | Qt::AlignVCenter, p->fontMetrics().elidedText(details, Qt::ElideRight, static_cast<int>(words)));
+    p->drawText(QRectF(card.left() + 10, card.top() + 20, words, 16), Qt::AlignLeft | Qt::AlignVCenter,
+                p->fontMetrics().elidedText(details, Qt::ElideRight, static_cast<int>(words)));
     p->setPen(QPen(t.lagoon, 1.5));
     p->setBrush(Qt::NoBrush);
     p->drawPath(motionPath(list_.document_.spec(at), param, QRectF(card.right() - 52, card.top() + 11, 42, card.height() - 22)));
@@ -111,8 +113,10 @@ void MotionList::refresh() {
   }
   const auto found = chosen_ ? std::find(motions_.begin(), motions_.end(), *chosen_) : motions_.end();
   std::optional<ParamAddress> chosen;
-  if (found != motions_.end()) chosen = *found;
-  else if (!motions_.empty()) chosen = motions_.front();
+  if (found != motions_.end())
+    chosen = *found;
+  else if (!motions_.empty())
+    chosen = motions_.front();
   list_->setCurrentRow(chosen ? static_cast<int>(std::find(motions_.begin(), motions_.end(), *chosen) - motions_.begin()) : -1);
   refreshing_ = false;
   list_->setVisible(!motions_.empty());

@@ -36,8 +36,10 @@ QIcon kindIcon(const ParamSpec& spec, const Param& param, MotionKind kind) {
     Param shown = param;
     shown.motion = firstMotion(spec, param, kind);
     shown.motion.laps = kind == MotionKind::Turn ? 2 : 1;
-    if (kind == MotionKind::Still) p.drawLine(QPointF(6, 8), QPointF(22, 8));
-    else p.drawPath(motionPath(spec, shown, QRectF(2, 3, 24, 10)));
+    if (kind == MotionKind::Still)
+      p.drawLine(QPointF(6, 8), QPointF(22, 8));
+    else
+      p.drawPath(motionPath(spec, shown, QRectF(2, 3, 24, 10)));
     icon.addPixmap(pixmap);
   }
   return icon;
@@ -106,9 +108,8 @@ void MotionPill::choose() {
   const Param param = document_.param(at_);
   QMenu menu(this);
   for (const MotionKind kind : allowedMotions(spec)) {
-    QAction* action = menu.addAction(kindIcon(spec, param, kind), kindTitle(kind), this, [this, &spec, param, kind] {
-      document_.setMotion(at_, firstMotion(spec, param, kind), false);
-    });
+    QAction* action = menu.addAction(kindIcon(spec, param, kind), kindTitle(kind), this,
+                                     [this, &spec, param, kind] { document_.setMotion(at_, firstMotion(spec, param, kind), false); });
     action->setCheckable(true);
     action->setChecked(param.motion.kind == kind);
   }

@@ -14,8 +14,9 @@ NumberField::NumberField(const ParamSpec& spec, QWidget* parent) : QLineEdit(par
   setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   setFixedWidth(62);
   setFrame(false);
-  setStyleSheet(QStringLiteral("QLineEdit { background: transparent; border: 1px solid transparent; padding: 1px 3px; } "
-                               "QLineEdit:hover { border: 1px solid palette(alternate-base); }"));
+  setStyleSheet(
+      QStringLiteral("QLineEdit { background: transparent; border: 1px solid transparent; padding: 1px 3px; } "
+                     "QLineEdit:hover { border: 1px solid palette(alternate-base); }"));
   connect(this, &QLineEdit::editingFinished, this, &NumberField::commit);
 }
 
@@ -93,7 +94,8 @@ void NumberField::mouseMoveEvent(QMouseEvent* event) {
   const double moved = event->globalPosition().x() - pressX_;
   if ((event->buttons() & Qt::LeftButton) && (scrubbing_ || std::abs(moved) > 4)) {
     scrubbing_ = true;
-    const double pixel = spec_.isWhole() ? 0.1 * (spec_.logScale ? 1 : keyStep(spec_, event->modifiers())) : keyStep(spec_, event->modifiers());
+    const double pixel =
+        spec_.isWhole() ? 0.1 * (spec_.logScale ? 1 : keyStep(spec_, event->modifiers())) : keyStep(spec_, event->modifiers());
     change(spec_.logScale ? pressValue_ * std::exp(moved / 120) : pressValue_ + moved * pixel);
     return;
   }

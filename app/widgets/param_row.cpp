@@ -12,43 +12,12 @@
 #include "widgets/motion_pill.h"
 #include "widgets/number_field.h"
 #include "widgets/stops_editor.h"
+#include "widgets/swatch.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 #include "widgets/value_slider.h"
 
 namespace oa::app {
-namespace {
-
-// A button that shows a colour, over checks where it is transparent.
-class Swatch : public QAbstractButton {
- public:
-  explicit Swatch(QWidget* parent) : QAbstractButton(parent) {
-    setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(84, 20);
-    setCursor(Qt::PointingHandCursor);
-  }
-  void setColour(const Colour& c) {
-    colour_ = c;
-    update();
-  }
-
- protected:
-  void paintEvent(QPaintEvent*) override {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    const QRectF box = QRectF(rect()).adjusted(1, 1, -1, -1);
-    if (colour_.a < 1) paintChecks(p, box);
-    p.setPen(QPen(hasFocus() ? Theme::now().lagoon : Theme::now().line, hasFocus() ? 2 : 1));
-    p.setBrush(QColor::fromRgbF(colour_.r, colour_.g, colour_.b, colour_.a));
-    p.drawRoundedRect(box, 4, 4);
-  }
-
- private:
-  Colour colour_;
-};
-
-}  // namespace
-
 ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
     : QWidget(parent), document_(document), at_(at), spec_(document.spec(at)) {
   auto* row = new QHBoxLayout(this);
@@ -121,8 +90,10 @@ void ParamRow::addNumber(QBoxLayout* row, int part) {
   };
   const auto write = [this, part](double v) {
     Value value = document_.param(at_).base;
-    if (auto* point = std::get_if<Point>(&value)) (part == 0 ? point->x : point->y) = v;
-    else value = v;
+    if (auto* point = std::get_if<Point>(&value))
+      (part == 0 ? point->x : point->y) = v;
+    else
+      value = v;
     document_.setBase(at_, value, true);
   };
   const auto end = [this] { document_.endGesture(); };
@@ -147,7 +118,8 @@ void ParamRow::addNumber(QBoxLayout* row, int part) {
 void ParamRow::addColour(QBoxLayout* row) {
   auto* swatch = new Swatch(this);
   connect(swatch, &QAbstractButton::clicked, this, [this] {
-    askColour(this, text(spec_.label), std::get<Colour>(document_.param(at_).base), [this](const Colour& c) { document_.setBase(at_, c, true); });
+    askColour(this, text(spec_.label), std::get<Colour>(document_.param(at_).base),
+              [this](const Colour& c) { document_.setBase(at_, c, true); });
     document_.endGesture();
   });
   refreshers_.push_back([swatch](const Value& v) { swatch->setColour(std::get<Colour>(v)); });
@@ -161,7 +133,8 @@ void ParamRow::addChoice(QBoxLayout* row) {
     shown[0] = shown[0].toUpper();
     box->addItem(shown == QStringLiteral("Oklab") ? QStringLiteral("OKLab") : shown, text(choice));
   }
-  connect(box, &QComboBox::activated, this, [this, box](int i) { document_.setBase(at_, box->itemData(i).toString().toStdString(), false); });
+  connect(box, &QComboBox::activated, this,
+          [this, box](int i) { document_.setBase(at_, box->itemData(i).toString().toStdString(), false); });
   refreshers_.push_back([box](const Value& v) { box->setCurrentIndex(box->findData(text(std::get<std::string>(v)))); });
   row->addWidget(box, 1);
 }
@@ -178,7 +151,8 @@ void ParamRow::addSeed(QBoxLayout* row) {
   another->setIcon(icon(QStringLiteral("dices")));
   another->setToolTip(tr("Another one"));
   another->setAccessibleName(tr("Another seed"));
-  connect(another, &QToolButton::clicked, this, [this] { document_.setBase(at_, static_cast<double>(QRandomGenerator::global()->bounded(1000000)), false); });
+  connect(another, &QToolButton::clicked, this,
+          [this] { document_.setBase(at_, static_cast<double>(QRandomGenerator::global()->bounded(1000000)), false); });
   row->addStretch(1);
   row->addWidget(another);
   addNumber(row, 2);

@@ -110,18 +110,19 @@ void RecipePanel::rebuild() {
   for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) {
     const RecipeStep& step = layer->recipe[static_cast<std::size_t>(s)];
     const std::pair<int, int> key(index, s);
-    auto* card = new RecipeCard(text(step.spec->title), text(step.spec->group), step.spec->kind == StepKind::Source, step.on, folded_.count(key) > 0, content);
+    auto* card = new RecipeCard(text(step.spec->title), text(step.spec->group), step.spec->kind == StepKind::Source, step.on,
+                                folded_.count(key) > 0, content);
     card->setObjectName(QStringLiteral("card-%1").arg(text(step.spec->id)));
     for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
       auto* row = new ParamRow(document_, {index, s, i}, card);
       card->body()->addWidget(row);
       rows_.push_back(row);
     }
-    connect(card, &RecipeCard::foldChanged, this, [this, key](bool folded) { folded ? void(folded_.insert(key)) : void(folded_.erase(key)); });
+    connect(card, &RecipeCard::foldChanged, this,
+            [this, key](bool folded) { folded ? void(folded_.insert(key)) : void(folded_.erase(key)); });
     connect(card, &RecipeCard::switched, this, [this, index, s](bool on) {
-      document_.edit(on ? tr("switch step on") : tr("switch step off"), {}, [&](Scene& scene) {
-        scene.layers[static_cast<std::size_t>(index)].recipe[static_cast<std::size_t>(s)].on = on;
-      });
+      document_.edit(on ? tr("switch step on") : tr("switch step off"), {},
+                     [&](Scene& scene) { scene.layers[static_cast<std::size_t>(index)].recipe[static_cast<std::size_t>(s)].on = on; });
     });
     connect(card, &RecipeCard::removed, this, [this, s] { removeStep(s); });
     connect(card, &RecipeCard::nudged, this, [this, s](int by) { moveStep(s, s + by); });
@@ -139,8 +140,10 @@ void RecipePanel::rebuild() {
       int target = 0;
       for (int i = 0; i < static_cast<int>(cards.size()); ++i)
         if (i != s && y > cards[static_cast<std::size_t>(i)]->geometry().center().y()) ++target;
-      if (target == s) column->invalidate(), column->activate();
-      else moveStep(s, target);
+      if (target == s)
+        column->invalidate(), column->activate();
+      else
+        moveStep(s, target);
     });
 
   auto* blendCard = new QWidget(content);
@@ -161,7 +164,8 @@ void RecipePanel::rebuild() {
     blend_->addItem(name);
   }
   connect(blend_, &QComboBox::activated, this, [this, index](int mode) {
-    document_.edit(tr("blend mode"), {}, [&](Scene& scene) { scene.layers[static_cast<std::size_t>(index)].blend = static_cast<BlendMode>(mode); });
+    document_.edit(tr("blend mode"), {},
+                   [&](Scene& scene) { scene.layers[static_cast<std::size_t>(index)].blend = static_cast<BlendMode>(mode); });
   });
   line->addWidget(label);
   line->addWidget(blend_, 1);

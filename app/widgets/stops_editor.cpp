@@ -28,7 +28,8 @@ void paintChecks(QPainter& p, const QRectF& area) {
   p.setClipRect(area, Qt::IntersectClip);
   p.fillRect(area, QColor(0xC8, 0xC8, 0xC8));
   for (int y = 0; y < area.height(); y += 5)
-    for (int x = (y / 5 % 2) * 5; x < area.width(); x += 10) p.fillRect(QRectF(area.left() + x, area.top() + y, 5, 5), QColor(0xF2, 0xF2, 0xF2));
+    for (int x = (y / 5 % 2) * 5; x < area.width(); x += 10)
+      p.fillRect(QRectF(area.left() + x, area.top() + y, 5, 5), QColor(0xF2, 0xF2, 0xF2));
   p.restore();
 }
 

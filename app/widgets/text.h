@@ -17,7 +17,8 @@ inline QString numberLabel(const ParamSpec& spec, double v) {
   if (spec.unit == Unit::Share) return QString::number(std::lround(v * 100));
   const double span = spec.high() - spec.low();
   const int decimals = spec.isWhole() ? 0 : (span > 200 ? 0 : (span > 20 ? 1 : 2));
-  return text(numberText(v, spec.unit == Unit::Pixels && std::abs(v) < 20 && !spec.isWhole() ? 1 : decimals)).replace(QLatin1Char('-'), QChar(0x2212));
+  return text(numberText(v, spec.unit == Unit::Pixels && std::abs(v) < 20 && !spec.isWhole() ? 1 : decimals))
+      .replace(QLatin1Char('-'), QChar(0x2212));
 }
 
 /// The factor between the number shown and the number stored.

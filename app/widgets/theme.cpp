@@ -14,15 +14,35 @@ namespace {
 Theme current;
 
 Theme lightTheme() {
-  return {QColor(0xF3, 0xF0, 0xE9), QColor(0xE9, 0xE5, 0xDB), QColor(0xFD, 0xFC, 0xF9), QColor(0x26, 0x23, 0x1F),
-          QColor(0x69, 0x63, 0x59), QColor(0xD3, 0xCC, 0xBE), QColor(0xC0, 0x43, 0x28), QColor(0x1B, 0x6E, 0x6A),
-          QColor(0x44, 0x71, 0x33), QColor(0x92, 0x5F, 0x12), QColor(0x6E, 0x6E, 0x6E), QColor(0xFF, 0xFF, 0xFF), false};
+  return {QColor(0xF3, 0xF0, 0xE9),
+          QColor(0xE9, 0xE5, 0xDB),
+          QColor(0xFD, 0xFC, 0xF9),
+          QColor(0x26, 0x23, 0x1F),
+          QColor(0x69, 0x63, 0x59),
+          QColor(0xD3, 0xCC, 0xBE),
+          QColor(0xC0, 0x43, 0x28),
+          QColor(0x1B, 0x6E, 0x6A),
+          QColor(0x44, 0x71, 0x33),
+          QColor(0x92, 0x5F, 0x12),
+          QColor(0x6E, 0x6E, 0x6E),
+          QColor(0xFF, 0xFF, 0xFF),
+          false};
 }
 
 Theme darkTheme() {
-  return {QColor(0x2B, 0x29, 0x26), QColor(0x23, 0x21, 0x1F), QColor(0x35, 0x32, 0x2E), QColor(0xF0, 0xEB, 0xE1),
-          QColor(0xB0, 0xA8, 0x9B), QColor(0x4A, 0x46, 0x40), QColor(0xF0, 0x7C, 0x5E), QColor(0x62, 0xBF, 0xB6),
-          QColor(0x96, 0xC4, 0x7C), QColor(0xE0, 0xB0, 0x64), QColor(0x4A, 0x4A, 0x4A), QColor(0x22, 0x14, 0x10), true};
+  return {QColor(0x2B, 0x29, 0x26),
+          QColor(0x23, 0x21, 0x1F),
+          QColor(0x35, 0x32, 0x2E),
+          QColor(0xF0, 0xEB, 0xE1),
+          QColor(0xB0, 0xA8, 0x9B),
+          QColor(0x4A, 0x46, 0x40),
+          QColor(0xF0, 0x7C, 0x5E),
+          QColor(0x62, 0xBF, 0xB6),
+          QColor(0x96, 0xC4, 0x7C),
+          QColor(0xE0, 0xB0, 0x64),
+          QColor(0x4A, 0x4A, 0x4A),
+          QColor(0x22, 0x14, 0x10),
+          true};
 }
 
 QString styleSheet(const Theme& t) {
@@ -70,6 +90,7 @@ QScrollBar:horizontal { height: 0; }
 QProgressBar { background: $panel; border: 1px solid $line; border-radius: 5px; height: 10px; text-align: center; }
 QProgressBar::chunk { background: $lagoon; border-radius: 4px; }
 QListWidget { background: transparent; border: none; outline: 0; }
+QFrame#paceEditor { background: $card; border: 1px solid $line; }
 QFrame#hairline { background: $line; border: none; }
 QLabel#muted { color: $muted; }
 QLabel#heading { font-weight: 600; }
@@ -89,7 +110,8 @@ QLabel#error { color: $persimmon; }
   set("muted", t.muted);
   set("line", t.line);
   set("lagoon", t.lagoon);
-  css.replace(QLatin1String("$arrow"), t.dark ? QStringLiteral(":/oa/resources/icons/arrow-dark.svg") : QStringLiteral(":/oa/resources/icons/arrow-light.svg"));
+  css.replace(QLatin1String("$arrow"),
+              t.dark ? QStringLiteral(":/oa/resources/icons/arrow-dark.svg") : QStringLiteral(":/oa/resources/icons/arrow-light.svg"));
   css.replace(QLatin1String(":/oa/check"), QStringLiteral(":/oa/resources/icons/check.svg"));
   return css;
 }
@@ -99,7 +121,8 @@ QLabel#error { color: $persimmon; }
 const Theme& Theme::now() { return current; }
 
 QColor blendOf(const QColor& a, const QColor& b, double share) {
-  return QColor::fromRgbF(static_cast<float>(a.redF() + (b.redF() - a.redF()) * share), static_cast<float>(a.greenF() + (b.greenF() - a.greenF()) * share),
+  return QColor::fromRgbF(static_cast<float>(a.redF() + (b.redF() - a.redF()) * share),
+                          static_cast<float>(a.greenF() + (b.greenF() - a.greenF()) * share),
                           static_cast<float>(a.blueF() + (b.blueF() - a.blueF()) * share));
 }
 

@@ -55,20 +55,23 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
   bar->addWidget(fit_);
   bar->addStretch(1);
   modes_ = new QButtonGroup(this);
-  const std::pair<QString, QString> names[] = {{tr("Picture"), tr("The picture as it will be exported")},
-                                               {tr("Seam"), tr("Left of the line the last frame, right of it the first, and their difference below")},
-                                               {tr("Wrap 3×3"), tr("The picture beside itself, to see the edges of tiles")},
-                                               {tr("Stand-in"), tr("A sample title in front; it is not exported")},
-                                               {tr("Safe areas"), tr("What every screen shows: 93 % for action, 90 % for titles")}};
+  const std::pair<QString, QString> names[] = {
+      {tr("Picture"), tr("The picture as it will be exported")},
+      {tr("Seam"), tr("Left of the line the last frame, right of it the first, and their difference below")},
+      {tr("Wrap 3×3"), tr("The picture beside itself, to see the edges of tiles")},
+      {tr("Stand-in"), tr("A sample title in front; it is not exported")},
+      {tr("Safe areas"), tr("What every screen shows: 93 % for action, 90 % for titles")}};
   int id = 0;
   for (const auto& [name, says] : names) {
     auto* button = new QPushButton(name, this);
     button->setCheckable(true);
     button->setToolTip(says);
     button->setFont(uiFont(11, 500));
-    button->setStyleSheet(QStringLiteral("QPushButton { background: rgba(0,0,0,70); color: #FFFFFF; border: 1px solid transparent; border-radius: 11px; padding: 2px 11px; min-height: 17px; }"
-                                         "QPushButton:hover { background: rgba(0,0,0,110); } QPushButton:focus { border: 1px solid #FFFFFF; }"
-                                         "QPushButton:checked { background: #F3F0E9; color: #26231F; }"));
+    button->setStyleSheet(
+        QStringLiteral("QPushButton { background: rgba(0,0,0,70); color: #FFFFFF; border: 1px solid transparent; border-radius: 11px; "
+                       "padding: 2px 11px; min-height: 17px; }"
+                       "QPushButton:hover { background: rgba(0,0,0,110); } QPushButton:focus { border: 1px solid #FFFFFF; }"
+                       "QPushButton:checked { background: #F3F0E9; color: #26231F; }"));
     modes_->addButton(button, id++);
     bar->addWidget(button);
   }
@@ -156,7 +159,8 @@ std::vector<View::Handle> View::handles() const {
       const ParamSpec& spec = step.spec->params[static_cast<std::size_t>(i)];
       if (spec.type != ParamType::Point || spec.rule != LoopRule::Free) continue;
       const Point point = std::get<Point>(step.params[static_cast<std::size_t>(i)].base);
-      list.push_back({{document_.currentLayer(), s, i}, QPointF(frame.left() + point.x * frame.width(), frame.top() + point.y * frame.height())});
+      list.push_back(
+          {{document_.currentLayer(), s, i}, QPointF(frame.left() + point.x * frame.width(), frame.top() + point.y * frame.height())});
     }
   }
   return list;
@@ -174,13 +178,15 @@ void View::paintEvent(QPaintEvent*) {
     const QSizeF third = frame.size() / 3;
     if (image_.hasAlphaChannel()) p.fillRect(frame, QColor(0xA8, 0xA8, 0xA8));
     for (int y = 0; y < 3; ++y)
-      for (int x = 0; x < 3; ++x) p.drawImage(QRectF(frame.left() + x * third.width(), frame.top() + y * third.height(), third.width(), third.height()), image_);
+      for (int x = 0; x < 3; ++x)
+        p.drawImage(QRectF(frame.left() + x * third.width(), frame.top() + y * third.height(), third.width(), third.height()), image_);
     return;
   }
   if (!scene.background || scene.background->a < 1) {
     for (int y = 0; y < frame.height(); y += 12)
       for (int x = 0; x < frame.width(); x += 12)
-        p.fillRect(QRectF(frame.left() + x, frame.top() + y, 12, 12).intersected(frame), (x + y) / 12 % 2 ? QColor(0x9A, 0x9A, 0x9A) : QColor(0xB4, 0xB4, 0xB4));
+        p.fillRect(QRectF(frame.left() + x, frame.top() + y, 12, 12).intersected(frame),
+                   (x + y) / 12 % 2 ? QColor(0x9A, 0x9A, 0x9A) : QColor(0xB4, 0xB4, 0xB4));
   }
   if (mode_ == ViewMode::Seam) return paintSeam(p, frame);
   p.drawImage(frame, image_);
@@ -225,7 +231,12 @@ void View::paintSeam(QPainter& p, const QRectF& frame) {
   const QRectF rightPart(QPointF(screenX, upper.top()), upper.bottomRight());
   p.drawImage(leftPart, last, QRectF(0, h / 2, x, h));
   p.drawImage(rightPart, first, QRectF(x, h / 2, last.width() - x, h));
-  p.drawImage(lower, difference(last, first), QRectF(0, h / 2, last.width(), h));
+  // Made anew only when one of the two frames was.
+  if (const std::pair keys(last.cacheKey(), first.cacheKey()); keys != differenceOf_) {
+    difference_ = difference(last, first);
+    differenceOf_ = keys;
+  }
+  p.drawImage(lower, difference_, QRectF(0, h / 2, last.width(), h));
   p.setPen(QPen(Theme::now().persimmon, 2));
   p.drawLine(QPointF(screenX, upper.top()), QPointF(screenX, upper.bottom()));
   p.setFont(uiFont(11, 600));
@@ -248,13 +259,15 @@ void View::paintStandIn(QPainter& p, const QRectF& frame) {
   p.setFont(uiFont(std::max(8, static_cast<int>(unit * 0.13)), 700));
   p.drawText(QRectF(frame.left(), frame.center().y() - unit * 0.16, frame.width(), unit * 0.18), Qt::AlignCenter, tr("Harbour Days"));
   p.setFont(uiFont(std::max(6, static_cast<int>(unit * 0.045)), 500));
-  p.drawText(QRectF(frame.left(), frame.center().y() + unit * 0.03, frame.width(), unit * 0.09), Qt::AlignCenter, tr("Friday, from six · Pier stage"));
+  p.drawText(QRectF(frame.left(), frame.center().y() + unit * 0.03, frame.width(), unit * 0.09), Qt::AlignCenter,
+             tr("Friday, from six · Pier stage"));
 }
 
 void View::paintSafeAreas(QPainter& p, const QRectF& frame) {
   // SMPTE ST 2046-1: 93 % for action, 90 % for titles.
   for (const double share : {0.93, 0.90}) {
-    const QRectF box(frame.center().x() - frame.width() * share / 2, frame.center().y() - frame.height() * share / 2, frame.width() * share, frame.height() * share);
+    const QRectF box(frame.center().x() - frame.width() * share / 2, frame.center().y() - frame.height() * share / 2, frame.width() * share,
+                     frame.height() * share);
     p.setPen(QPen(QColor(0, 0, 0, 110), 3));
     p.drawRect(box);
     p.setPen(QPen(QColor(255, 255, 255, 230), 1, share > 0.92 ? Qt::DashLine : Qt::SolidLine));
@@ -288,7 +301,8 @@ void View::mousePressEvent(QMouseEvent* event) {
 void View::mouseMoveEvent(QMouseEvent* event) {
   if (!(event->buttons() & (Qt::LeftButton | Qt::MiddleButton))) {
     const auto list = handles();
-    const bool over = std::any_of(list.begin(), list.end(), [&](const Handle& h) { return QLineF(h.place, event->position()).length() < 12; });
+    const bool over =
+        std::any_of(list.begin(), list.end(), [&](const Handle& h) { return QLineF(h.place, event->position()).length() < 12; });
     setCursor(over ? Qt::PointingHandCursor : Qt::ArrowCursor);
     return;
   }
@@ -299,7 +313,10 @@ void View::mouseMoveEvent(QMouseEvent* event) {
     const ParamAddress at = list[static_cast<std::size_t>(dragged_)].at;
     const ParamSpec& spec = document_.spec(at);
     const auto part = [&](double v) { return std::clamp(std::round(v * 1000) / 1000, spec.min, spec.max); };
-    document_.setBase(at, Point{part((event->position().x() - frame.left()) / frame.width()), part((event->position().y() - frame.top()) / frame.height())}, true);
+    document_.setBase(
+        at,
+        Point{part((event->position().x() - frame.left()) / frame.width()), part((event->position().y() - frame.top()) / frame.height())},
+        true);
   } else if (splitting_) {
     split_ = std::clamp((event->position().x() - frame.left()) / frame.width(), 0.0, 1.0);
     update();

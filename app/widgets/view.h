@@ -59,6 +59,8 @@ class View : public QWidget {
   RenderService& renderer_;
   Player& player_;
   QImage image_;
+  QImage difference_;  // of the two frames at the joint, by their keys
+  std::pair<qint64, qint64> differenceOf_;
   ViewMode mode_ = ViewMode::Picture;
   double zoom_ = 0;
   QPointF pan_;

@@ -60,7 +60,7 @@ std::string systemReason(int errorNumber) {
 Result<std::string> readFile(const std::string& path, std::size_t limit) {
   File file(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
   if (file.get() < 0) return fail("could not be opened: " + systemReason(errno), path);
-  struct stat info{};
+  struct stat info {};
   if (::fstat(file.get(), &info) != 0) return fail("could not be read: " + systemReason(errno), path);
   if (S_ISDIR(info.st_mode)) return fail("is a folder, not a file", path);
   if (!S_ISREG(info.st_mode)) return fail("is not a regular file", path);
@@ -85,7 +85,7 @@ Status writeFileAtomically(const std::string& path, std::string_view bytes) {
     return fail("could not be written: " + systemReason(reason), path);
   };
   // Keep the rights of a file that is replaced; a new one gets the usual ones.
-  struct stat old{};
+  struct stat old {};
   const mode_t mask = ::umask(0);
   ::umask(mask);
   const mode_t mode = ::stat(path.c_str(), &old) == 0 ? (old.st_mode & 07777) : (0666 & ~mask);

@@ -34,7 +34,8 @@ JointReport measure(const Scene& scene, const std::atomic<bool>* cancel, int thr
   RenderOptions options;
   options.manyFrames = true;
   options.threads = threads;
-  Renderer renderer(scene, std::max(1, static_cast<int>(scene.width * shrink)), std::max(1, static_cast<int>(scene.height * shrink)), options);
+  Renderer renderer(scene, std::max(1, static_cast<int>(scene.width * shrink)), std::max(1, static_cast<int>(scene.height * shrink)),
+                    options);
   Frame16 here;
   Frame16 next;
   int have = -1;

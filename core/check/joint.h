@@ -14,8 +14,8 @@ struct JointReport {
   double median = 0;     ///< median of the differences of all neighbours
   double largest = 0;    ///< largest of the differences inside the loop
   double speedJump = 0;  ///< change of the difference at the joint, against the loop's median change
-  bool clean = true;       ///< the picture does not jump
-  bool steady = true;      ///< nor does its speed
+  bool clean = true;     ///< the picture does not jump
+  bool steady = true;    ///< nor does its speed
 
   /// joint / median; 0 where nothing moves.
   [[nodiscard]] double ratio() const { return median > 0 ? joint / median : 0; }

@@ -112,8 +112,8 @@ HWY_INLINE void eachPlanar(const float* src, float opacity, float* dst, int n, F
     const V onlySource = hn::Mul(strength, hn::Sub(one, ba));
     const V onlyBackdrop = hn::Sub(one, as);
     const auto joined = [&](V s, V b, V m) HWY_ATTR { return hn::MulAdd(s, onlySource, hn::MulAdd(b, onlyBackdrop, hn::Mul(both, m))); };
-    hn::StoreInterleaved4(joined(sr, br, mixed.r), joined(sg, bg, mixed.g), joined(sb, bb, mixed.b),
-                          hn::NegMulAdd(as, ba, hn::Add(as, ba)), d, dst + i * 4);
+    hn::StoreInterleaved4(joined(sr, br, mixed.r), joined(sg, bg, mixed.g), joined(sb, bb, mixed.b), hn::NegMulAdd(as, ba, hn::Add(as, ba)),
+                          d, dst + i * 4);
   }
 }
 

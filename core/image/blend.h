@@ -11,8 +11,22 @@
 namespace oa {
 
 enum class BlendMode {
-  Normal, Multiply, Screen, Overlay, Darken, Lighten, ColorDodge, ColorBurn,
-  HardLight, SoftLight, Difference, Exclusion, Hue, Saturation, Color, Luminosity,
+  Normal,
+  Multiply,
+  Screen,
+  Overlay,
+  Darken,
+  Lighten,
+  ColorDodge,
+  ColorBurn,
+  HardLight,
+  SoftLight,
+  Difference,
+  Exclusion,
+  Hue,
+  Saturation,
+  Color,
+  Luminosity,
 };
 inline constexpr int kBlendModes = 16;
 

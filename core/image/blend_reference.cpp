@@ -95,8 +95,7 @@ Result<BlendMode> blendFromName(std::string_view name) {
   return fail("\"" + std::string(name.substr(0, 40)) + "\" is not a blend mode; use one of: " + list);
 }
 
-std::array<double, 4> blendReference(BlendMode mode, const std::array<double, 4>& src, double opacity,
-                                     const std::array<double, 4>& dst) {
+std::array<double, 4> blendReference(BlendMode mode, const std::array<double, 4>& src, double opacity, const std::array<double, 4>& dst) {
   const double as = src[3] * opacity;
   const double ab = dst[3];
   const auto straight = [](const std::array<double, 4>& p) -> Rgb {

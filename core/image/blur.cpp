@@ -130,8 +130,10 @@ void enlargeCells(const float* in, const float* const* weights, int cells, int f
       float* o = out + static_cast<std::ptrdiff_t>(c) * f * 4;
       for (int half = 0; half < 2; ++half) {
         const float* four = left + half * 4;
-        if (f >= 4 && f * 2 >= static_cast<int>(hn::Lanes(D()))) enlargeHalf(D(), four, weights, half * f / 2, f / 2, o);
-        else enlargeHalf(hn::FixedTag<float, 4>(), four, weights, half * f / 2, f / 2, o);
+        if (f >= 4 && f * 2 >= static_cast<int>(hn::Lanes(D())))
+          enlargeHalf(D(), four, weights, half * f / 2, f / 2, o);
+        else
+          enlargeHalf(hn::FixedTag<float, 4>(), four, weights, half * f / 2, f / 2, o);
       }
     }
     return;
@@ -150,8 +152,7 @@ void enlargeCells(const float* in, const float* const* weights, int cells, int f
           hn::StoreU(v, d, o + i);
         }
       } else {
-        for (int i = first; i < last; ++i)
-          o[i] = p[0] * weights[0][i] + p[1] * weights[1][i] + p[2] * weights[2][i] + p[3] * weights[3][i];
+        for (int i = first; i < last; ++i) o[i] = p[0] * weights[0][i] + p[1] * weights[1][i] + p[2] * weights[2][i] + p[3] * weights[3][i];
       }
     }
   }
@@ -218,8 +219,11 @@ struct Axis {
 class Blur final : public RowMaker {
  public:
   Blur(const RowMaker& input, int width, int height, const BlurSettings& settings)
-      : x_(width, settings.sigmaX), y_(height, settings.sigmaY), channels_(input.channels()),
-        opaque_(input.opaque() && settings.edge != Edge::Transparent), edge_(settings.edge),
+      : x_(width, settings.sigmaX),
+        y_(height, settings.sigmaY),
+        channels_(input.channels()),
+        opaque_(input.opaque() && settings.edge != Edge::Transparent),
+        edge_(settings.edge),
         linear_(settings.linearLight && channels_ == 4) {
     for (int k = 0; k < 4; ++k)
       for (const float w : x_.weights[k]) spread_[k].insert(spread_[k].end(), static_cast<std::size_t>(channels_), w);
@@ -276,7 +280,8 @@ class Blur final : public RowMaker {
       } else {
         FloatBuffer wide(static_cast<std::size_t>(paddedRow(cells * x_.factor, channels_)));
         HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, spread, cells, x_.factor, channels_, wide.data());
-        std::memcpy(out, wide.data() + static_cast<std::ptrdiff_t>(skip) * channels_, sizeof(float) * static_cast<std::size_t>(n * channels_));
+        std::memcpy(out, wide.data() + static_cast<std::ptrdiff_t>(skip) * channels_,
+                    sizeof(float) * static_cast<std::size_t>(n * channels_));
       }
     }
     if (linear_) encodeSpan(out, n);
@@ -311,14 +316,18 @@ class Blur final : public RowMaker {
         float* to = outside.data();
         const auto copy = [&](auto size) {
           for (const int source : sources) {
-            if (source < 0) std::memset(to, 0, sizeof(float) * size);
-            else std::memcpy(to, row + static_cast<std::ptrdiff_t>(source) * size, sizeof(float) * size);
+            if (source < 0)
+              std::memset(to, 0, sizeof(float) * size);
+            else
+              std::memcpy(to, row + static_cast<std::ptrdiff_t>(source) * size, sizeof(float) * size);
             to += size;
           }
         };
         // A size known to the compiler makes each copy one instruction.
-        if (pixel == 4) copy(std::integral_constant<std::ptrdiff_t, 4>());
-        else copy(std::integral_constant<std::ptrdiff_t, 1>());
+        if (pixel == 4)
+          copy(std::integral_constant<std::ptrdiff_t, 4>());
+        else
+          copy(std::integral_constant<std::ptrdiff_t, 1>());
       };
       for (int y = y0; y < y1; ++y) {
         const float* row = linear_ ? nullptr : input.stored(y);
@@ -331,8 +340,10 @@ class Blur final : public RowMaker {
         }
         float* target = filterNow ? cells.data() : reduced_.row(y);
         const auto reduce = [&](const float* from, int count, float* to) {
-          if (x_.factor > 1) HWY_DYNAMIC_DISPATCH(reduceCells)(from, count, x_.factor, channels_, to);
-          else std::memcpy(to, from, sizeof(float) * static_cast<std::size_t>(count * channels_));
+          if (x_.factor > 1)
+            HWY_DYNAMIC_DISPATCH(reduceCells)(from, count, x_.factor, channels_, to);
+          else
+            std::memcpy(to, from, sizeof(float) * static_cast<std::size_t>(count * channels_));
         };
         gather(row, left);
         reduce(outside.data(), x_.pad, target);

@@ -34,7 +34,10 @@ class Plane {
  public:
   Plane() = default;
   Plane(int width, int height, int channels)
-      : width_(width), height_(height), channels_(channels), stride_(paddedRow(width, channels)),
+      : width_(width),
+        height_(height),
+        channels_(channels),
+        stride_(paddedRow(width, channels)),
         buffer_(static_cast<std::size_t>(stride_) * static_cast<std::size_t>(height)) {}
 
   [[nodiscard]] int width() const { return width_; }

@@ -17,8 +17,7 @@ OkLab toOkLab(const Colour& c) {
   const double l = std::cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
   const double m = std::cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
   const double s = std::cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-  return {0.2104542553 * l + 0.7936177850 * m - 0.0040720468 * s,
-          1.9779984951 * l - 2.4285922050 * m + 0.4505937099 * s,
+  return {0.2104542553 * l + 0.7936177850 * m - 0.0040720468 * s, 1.9779984951 * l - 2.4285922050 * m + 0.4505937099 * s,
           0.0259040371 * l + 0.7827717662 * m - 0.8086757660 * s};
 }
 
@@ -27,8 +26,7 @@ Colour fromOkLab(const OkLab& c) {
   const double m = std::pow(c.L - 0.1055613458 * c.a - 0.0638541728 * c.b, 3);
   const double s = std::pow(c.L - 0.0894841775 * c.a - 1.2914855480 * c.b, 3);
   const auto channel = [](double v) { return static_cast<float>(srgbEncode(std::clamp(v, 0.0, 1.0))); };
-  return {channel(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s),
-          channel(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s),
+  return {channel(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s), channel(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s),
           channel(-0.0041960863 * l - 0.7034186147 * m + 1.7076147010 * s), 1.0f};
 }
 
@@ -43,8 +41,7 @@ Colour mixColours(const Colour& a, const Colour& b, double t, ColourMixing mixin
     const OkLab q = toOkLab(b);
     out = fromOkLab({mix(p.L, q.L, wb), mix(p.a, q.a, wb), mix(p.b, q.b, wb)});
   } else {
-    out = {static_cast<float>(mix(a.r, b.r, wb)), static_cast<float>(mix(a.g, b.g, wb)),
-           static_cast<float>(mix(a.b, b.b, wb)), 1};
+    out = {static_cast<float>(mix(a.r, b.r, wb)), static_cast<float>(mix(a.g, b.g, wb)), static_cast<float>(mix(a.b, b.b, wb)), 1};
   }
   out.a = static_cast<float>(alpha);
   return out;
@@ -63,8 +60,7 @@ Colour inSorted(const Stops& stops, double t, ColourMixing mixing) {
   for (std::size_t i = 1; i < stops.size(); ++i) {
     if (t > stops[i].at) continue;
     const double span = stops[i].at - stops[i - 1].at;
-    return span <= 0 ? stops[i].colour
-                     : mixColours(stops[i - 1].colour, stops[i].colour, (t - stops[i - 1].at) / span, mixing);
+    return span <= 0 ? stops[i].colour : mixColours(stops[i - 1].colour, stops[i].colour, (t - stops[i - 1].at) / span, mixing);
   }
   return stops.back().colour;
 }

@@ -8,8 +8,8 @@ namespace {
 
 const std::vector<std::pair<std::string, std::array<double, 4>>>& table() {
   static const std::vector<std::pair<std::string, std::array<double, 4>>> entries{
-      {"linear", {0, 0, 1, 1}},        {"ease", {0.25, 0.1, 0.25, 1}},    {"ease-in", {0.42, 0, 1, 1}},
-      {"ease-out", {0, 0, 0.58, 1}},   {"ease-in-out", {0.42, 0, 0.58, 1}},
+      {"linear", {0, 0, 1, 1}},      {"ease", {0.25, 0.1, 0.25, 1}},      {"ease-in", {0.42, 0, 1, 1}},
+      {"ease-out", {0, 0, 0.58, 1}}, {"ease-in-out", {0.42, 0, 0.58, 1}},
   };
   return entries;
 }
@@ -37,15 +37,15 @@ Result<Pace> Pace::fromName(std::string_view name) {
       pace.p_ = entry.second;
       return pace;
     }
-  return fail("\"" + std::string(name).substr(0, 40) + "\" is not an easing; use linear, ease, ease-in, ease-out, "
+  return fail("\"" + std::string(name).substr(0, 40) +
+              "\" is not an easing; use linear, ease, ease-in, ease-out, "
               "ease-in-out or four numbers");
 }
 
 Result<Pace> Pace::fromBezier(double x1, double y1, double x2, double y2) {
   const auto inside = [](double v, double lo, double hi) { return std::isfinite(v) && v >= lo && v <= hi; };
   if (!inside(x1, 0, 1) || !inside(x2, 0, 1)) return fail("the first and third number of a pace must lie in 0 to 1");
-  if (!inside(y1, -4, 4) || !inside(y2, -4, 4))
-    return fail("the second and fourth number of a pace must lie in -4 to 4");
+  if (!inside(y1, -4, 4) || !inside(y2, -4, 4)) return fail("the second and fourth number of a pace must lie in -4 to 4");
   Pace pace;
   pace.p_ = {x1, y1, x2, y2};
   return pace;

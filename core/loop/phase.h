@@ -14,9 +14,7 @@ struct Moment {
   std::int64_t frames = 1;
 
   /// Share of the loop gone by, in [0, 1).
-  [[nodiscard]] double phase() const {
-    return static_cast<double>(floorMod(frame, frames)) / static_cast<double>(frames);
-  }
+  [[nodiscard]] double phase() const { return static_cast<double>(floorMod(frame, frames)) / static_cast<double>(frames); }
 };
 
 /// Where a motion with whole `laps` and a head start `start` in [0, 1) is on its own lap: [0, 1).

@@ -74,8 +74,9 @@ Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& s, co
   if (!writer) return tl::unexpected(writer.error());
   Renderer renderer = makeRenderer(scene, s, width, height, !alpha);
   const auto done = named(pump<FrameYuv>(
-      plan.first, plan.count, [&](std::int64_t k, FrameYuv& frame) { renderInto(renderer, k, alpha, frame); },
-      [&](const FrameYuv& frame, int) { return (*writer)->add(frame); }, progress), s.path);
+                              plan.first, plan.count, [&](std::int64_t k, FrameYuv& frame) { renderInto(renderer, k, alpha, frame); },
+                              [&](const FrameYuv& frame, int) { return (*writer)->add(frame); }, progress),
+                          s.path);
   if (!done) return tl::unexpected(done.error());
   if (!*done) {
     result.cancelled = true;
@@ -94,7 +95,8 @@ Result<ExportResult> exportGif(const Scene& scene, const ExportSettings& s, cons
   // The palette is chosen from up to 24 frames of the whole run, reduced.
   std::vector<Frame8> samples;
   const double shrink = std::min(1.0, 320.0 / std::max(s.width, s.height));
-  Renderer small = makeRenderer(scene, s, std::max(1, static_cast<int>(s.width * shrink)), std::max(1, static_cast<int>(s.height * shrink)), !s.alpha);
+  Renderer small =
+      makeRenderer(scene, s, std::max(1, static_cast<int>(s.width * shrink)), std::max(1, static_cast<int>(s.height * shrink)), !s.alpha);
   const int count = std::min(24, plan.count);
   for (int i = 0; i < count; ++i) {
     Frame8 frame;
@@ -107,18 +109,22 @@ Result<ExportResult> exportGif(const Scene& scene, const ExportSettings& s, cons
   }
   const Palette256 palette(samples, s.alpha);
   PartFile file(s.path);
-  auto writer = named(MovieWriter::open(file.path(), {ExportFormat::Gif, s.width, s.height, scene.rate, s.alpha, plan.count, plan.repeats, s.threads}), s.path);
+  auto writer = named(
+      MovieWriter::open(file.path(), {ExportFormat::Gif, s.width, s.height, scene.rate, s.alpha, plan.count, plan.repeats, s.threads}),
+      s.path);
   if (!writer) return tl::unexpected(writer.error());
   std::vector<std::uint8_t> indexes;
   std::vector<std::uint8_t> firstIndexes;
-  const auto done = named(pump<Frame8>(
-      plan.first, plan.count, [&](std::int64_t k, Frame8& frame) { renderInto(renderer, k, Alpha::Straight, frame); },
-      [&](const Frame8& frame, int index) {
-        palette.reduce(frame, s.gifDither, indexes);
-        if (index == 0) firstIndexes = indexes;
-        return (*writer)->add(indexes, palette.argb());
-      },
-      progress), s.path);
+  const auto done =
+      named(pump<Frame8>(
+                plan.first, plan.count, [&](std::int64_t k, Frame8& frame) { renderInto(renderer, k, Alpha::Straight, frame); },
+                [&](const Frame8& frame, int index) {
+                  palette.reduce(frame, s.gifDither, indexes);
+                  if (index == 0) firstIndexes = indexes;
+                  return (*writer)->add(indexes, palette.argb());
+                },
+                progress),
+            s.path);
   if (!done) return tl::unexpected(done.error());
   if (!*done) {
     result.cancelled = true;
@@ -258,7 +264,8 @@ Result<ExportFormat> formatForPath(const std::string& path) {
   std::error_code ignored;
   if (!path.empty() && (path.back() == '/' || fs::is_directory(path, ignored))) return ExportFormat::Png;
   std::string suffix = fs::path(path).extension().string();
-  std::transform(suffix.begin(), suffix.end(), suffix.begin(), [](unsigned char c) { return static_cast<char>(c >= 'A' && c <= 'Z' ? c + 32 : c); });
+  std::transform(suffix.begin(), suffix.end(), suffix.begin(),
+                 [](unsigned char c) { return static_cast<char>(c >= 'A' && c <= 'Z' ? c + 32 : c); });
   for (const ExportFormat f : {ExportFormat::Mp4, ExportFormat::WebM, ExportFormat::Gif, ExportFormat::Png})
     if (suffix == formatSuffix(f)) return f;
   return fail("the name must end in .mp4, .webm, .gif or .png, or be a folder", path);

@@ -38,7 +38,7 @@ using ProgressFunction = std::function<bool(const ExportProgress&)>;
 
 struct ExportResult {
   bool cancelled = false;
-  int frames = 0;  ///< frames in the file, all loops counted
+  int frames = 0;    ///< frames in the file, all loops counted
   std::string note;  ///< what had to differ from what was asked, or empty
 };
 

@@ -13,7 +13,7 @@ struct MovieWriter::State {
   AvCodec codec;
   AVFormatContext* container = nullptr;
   AVStream* stream = nullptr;
-  AVRational tick{1, 1};  // length of a frame
+  AVRational tick{1, 1};          // length of a frame
   std::vector<AvPacket> packets;  // one run, in ticks
   std::int64_t next = 0;
 
@@ -167,8 +167,8 @@ Status MovieWriter::add(const FrameYuv& frame) {
   if (const int code = av_frame_get_buffer(av.get(), 64); code < 0) return s.failed("could not be encoded", code);
   const auto copy = [&](int plane, const std::vector<std::uint8_t>& from, int width, int height) {
     for (int y = 0; y < height; ++y)
-      std::memcpy(av->data[plane] + static_cast<std::ptrdiff_t>(y) * av->linesize[plane], from.data() + static_cast<std::ptrdiff_t>(y) * width,
-                  static_cast<std::size_t>(width));
+      std::memcpy(av->data[plane] + static_cast<std::ptrdiff_t>(y) * av->linesize[plane],
+                  from.data() + static_cast<std::ptrdiff_t>(y) * width, static_cast<std::size_t>(width));
   };
   copy(0, frame.y, frame.width, frame.height);
   copy(1, frame.u, frame.width / 2, frame.height / 2);

@@ -193,7 +193,8 @@ void Palette256::reduce(const Frame8& frame, GifDither dither, std::vector<std::
       }
       float wanted[3];
       for (std::size_t c = 0; c < 3; ++c) wanted[c] = static_cast<float>(p[c]) + here[x + 1][c];
-      const std::uint8_t index = nearest(static_cast<int>(std::lround(wanted[0])), static_cast<int>(std::lround(wanted[1])), static_cast<int>(std::lround(wanted[2])));
+      const std::uint8_t index = nearest(static_cast<int>(std::lround(wanted[0])), static_cast<int>(std::lround(wanted[1])),
+                                         static_cast<int>(std::lround(wanted[2])));
       indexes[i] = index;
       for (std::size_t c = 0; c < 3; ++c) {
         const float error = std::clamp(wanted[c] - static_cast<float>(argb_[index] >> (16 - 8 * c) & 255), -48.0f, 48.0f);

@@ -12,8 +12,7 @@ Value mixValues(const Value& a, const Value& b, double t) {
     const Point& other = std::get<Point>(b);
     return Point{mix(point->x, other.x, t), mix(point->y, other.y, t)};
   }
-  if (const auto* colour = std::get_if<Colour>(&a))
-    return mixColours(*colour, std::get<Colour>(b), t, ColourMixing::OkLab);
+  if (const auto* colour = std::get_if<Colour>(&a)) return mixColours(*colour, std::get<Colour>(b), t, ColourMixing::OkLab);
   return a;
 }
 

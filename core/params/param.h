@@ -26,7 +26,7 @@ struct Motion {
   Pace pace;
   SwingShape shape = SwingShape::Sine;
   HoldShares shares;
-  Value far = 0.0;  ///< swing: the value at the far end; same alternative as the base value
+  Value far = 0.0;              ///< swing: the value at the far end; same alternative as the base value
   Json extra = Json::object();  ///< keys of newer versions, kept
 
   [[nodiscard]] bool moves() const { return kind != MotionKind::Still; }

@@ -27,8 +27,7 @@ Result<Stops> stopsFromJson(const Json& json, const std::string& path) {
   for (std::size_t i = 0; i < json.size(); ++i) {
     const std::string here = path + "[" + std::to_string(i) + "]";
     const Json& item = json[i];
-    if (!item.is_object() || !item.contains("at") || !item["at"].is_number() || !item.contains("colour") ||
-        !item["colour"].is_string())
+    if (!item.is_object() || !item.contains("at") || !item["at"].is_number() || !item.contains("colour") || !item["colour"].is_string())
       return fail("must be a stop like {\"at\": 0, \"colour\": \"#1f7672\"}", here);
     const double at = item["at"].get<double>();
     if (!(at >= 0 && at <= 1)) return fail(numberText(at) + " is not between 0 and 1", here + ".at");
@@ -72,10 +71,10 @@ Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Js
       }
       motion.kind = *found;
     } else if (key == "laps") {
-      if (!value.is_number() || value.get<double>() != std::floor(value.get<double>()) ||
-          value.get<double>() == 0 || std::abs(value.get<double>()) > kMaxLaps)
-        return fail(quoted(value) + " is not a whole number of laps from 1 to " + std::to_string(kMaxLaps) +
-                        " (negative runs backwards)", here);
+      if (!value.is_number() || value.get<double>() != std::floor(value.get<double>()) || value.get<double>() == 0 ||
+          std::abs(value.get<double>()) > kMaxLaps)
+        return fail(quoted(value) + " is not a whole number of laps from 1 to " + std::to_string(kMaxLaps) + " (negative runs backwards)",
+                    here);
       motion.laps = static_cast<int>(value.get<double>());
     } else if (key == "start") {
       const auto start = shareFromJson(value, here);
@@ -115,8 +114,10 @@ Json motionToJson(const ParamSpec& spec, const Motion& motion) {
   if (motion.start != 0) json["start"] = motion.start;
   if (motion.pace != Pace()) {
     const std::string name = motion.pace.name();
-    if (name.empty()) json["pace"] = motion.pace.bezier();
-    else json["pace"] = name;
+    if (name.empty())
+      json["pace"] = motion.pace.bezier();
+    else
+      json["pace"] = name;
   }
   if (motion.kind == MotionKind::Swing) {
     if (motion.shape != SwingShape::Sine) json["shape"] = swingShapeName(motion.shape);

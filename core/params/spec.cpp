@@ -24,8 +24,7 @@ std::string_view unitText(Unit unit) {
 }
 
 std::string_view typeName(ParamType type) {
-  static constexpr std::string_view kNames[] = {"number", "integer", "angle", "point", "colour",
-                                                "choice", "toggle",  "seed",  "stops"};
+  static constexpr std::string_view kNames[] = {"number", "integer", "angle", "point", "colour", "choice", "toggle", "seed", "stops"};
   return kNames[static_cast<std::size_t>(type)];
 }
 

@@ -53,15 +53,12 @@ struct ParamSpec {
   std::optional<ShownWhen> shownWhen = {};
 
   [[nodiscard]] bool isScalar() const {
-    return type == ParamType::Number || type == ParamType::Integer || type == ParamType::Angle ||
-           type == ParamType::Seed;
+    return type == ParamType::Number || type == ParamType::Integer || type == ParamType::Angle || type == ParamType::Seed;
   }
-  [[nodiscard]] bool isWhole() const {
-    return type == ParamType::Integer || type == ParamType::Seed || rule == LoopRule::Progress;
-  }
+  [[nodiscard]] bool isWhole() const { return type == ParamType::Integer || type == ParamType::Seed || rule == LoopRule::Progress; }
   [[nodiscard]] bool canMove() const {
-    return rule != LoopRule::Fixed && type != ParamType::Choice && type != ParamType::Toggle &&
-           type != ParamType::Seed && type != ParamType::StopList;
+    return rule != LoopRule::Fixed && type != ParamType::Choice && type != ParamType::Toggle && type != ParamType::Seed &&
+           type != ParamType::StopList;
   }
   [[nodiscard]] double low() const { return sliderMin < sliderMax ? sliderMin : min; }
   [[nodiscard]] double high() const { return sliderMin < sliderMax ? sliderMax : max; }

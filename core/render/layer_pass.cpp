@@ -8,8 +8,8 @@
 
 namespace oa {
 
-LayerPass::LayerPass(const Layer& layer, std::size_t first, std::size_t last, std::shared_ptr<const RowMaker> base,
-                     const Moment& at, const FrameInfo& frame)
+LayerPass::LayerPass(const Layer& layer, std::size_t first, std::size_t last, std::shared_ptr<const RowMaker> base, const Moment& at,
+                     const FrameInfo& frame)
     : base_(std::move(base)), width_(frame.width) {
   if (base_) {
     channels_ = base_->channels();

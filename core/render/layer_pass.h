@@ -13,8 +13,8 @@ namespace oa {
 class LayerPass final : public RowMaker {
  public:
   /// Plans recipe steps [first, last) on top of `base` (null: the recipe begins with its source).
-  LayerPass(const Layer& layer, std::size_t first, std::size_t last, std::shared_ptr<const RowMaker> base,
-            const Moment& at, const FrameInfo& frame);
+  LayerPass(const Layer& layer, std::size_t first, std::size_t last, std::shared_ptr<const RowMaker> base, const Moment& at,
+            const FrameInfo& frame);
 
   [[nodiscard]] int channels() const override { return channels_; }
   [[nodiscard]] bool opaque() const override { return opaque_; }

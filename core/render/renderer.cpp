@@ -17,8 +17,7 @@ constexpr std::size_t kKeepBytes = std::size_t{768} << 20;
 // A plane made once, handed out as rows.
 class PlaneRows final : public RowMaker {
  public:
-  PlaneRows(const RowMaker& input, int width, int height)
-      : plane_(width, height, input.channels()), opaque_(input.opaque()) {
+  PlaneRows(const RowMaker& input, int width, int height) : plane_(width, height, input.channels()), opaque_(input.opaque()) {
     parallelBands(height, [&](int y0, int y1) { input.rows(y0, y1, plane_.row(y0), plane_.stride()); });
   }
   [[nodiscard]] int channels() const override { return plane_.channels(); }
@@ -145,9 +144,12 @@ void Renderer::render(std::int64_t k, PixelSink& sink) {
               const RowMaker& base = stage.pass->base();
               float* target = s == 0 && covered ? total : made;
               const float* from = in;
-              if (bands[s]) from = bands[s] + (y + r - y0) * strides[s] + static_cast<std::ptrdiff_t>(x0) * base.channels();
-              else if (const float* row = base.stored(y + r)) from = row + static_cast<std::ptrdiff_t>(x0) * base.channels();
-              else base.span(y + r, x0, n, in);
+              if (bands[s])
+                from = bands[s] + (y + r - y0) * strides[s] + static_cast<std::ptrdiff_t>(x0) * base.channels();
+              else if (const float* row = base.stored(y + r))
+                from = row + static_cast<std::ptrdiff_t>(x0) * base.channels();
+              else
+                base.span(y + r, x0, n, in);
               stage.pass->finish(from, n, in, target);
               if (scene_.linearLight) decodeSpan(target, n);
               if (target == made) blendSpan(stage.blend, made, stage.opacity, total, n);

@@ -24,8 +24,8 @@ class PixelSink {
 };
 
 struct RenderOptions {
-  int threads = 0;           ///< 0: as many as the machine has
-  bool manyFrames = false;   ///< keep what does not move from frame to frame
+  int threads = 0;                            ///< 0: as many as the machine has
+  bool manyFrames = false;                    ///< keep what does not move from frame to frame
   const std::atomic<bool>* cancel = nullptr;  ///< once true, render() returns early with unfinished pixels
 };
 

@@ -17,8 +17,7 @@ FrameInfo FrameInfo::cover(int sceneWidth, int sceneHeight, int width, int heigh
   return frame;
 }
 
-StepContext::StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at,
-                         const FrameInfo& frame)
+StepContext::StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const FrameInfo& frame)
     : specs_(specs), params_(params), frame_(frame) {
   values_.reserve(specs.size());
   for (std::size_t i = 0; i < specs.size(); ++i) values_.push_back(evaluate(specs[i], params[i], at));

@@ -85,7 +85,11 @@ std::string rangeText(const ParamSpec& spec) {
 }  // namespace
 
 Json describeParam(const ParamSpec& spec) {
-  Json json = {{"id", spec.id}, {"label", spec.label}, {"type", typeName(spec.type)}, {"help", spec.help}, {"default", valueToJson(spec, spec.base)}};
+  Json json = {{"id", spec.id},
+               {"label", spec.label},
+               {"type", typeName(spec.type)},
+               {"help", spec.help},
+               {"default", valueToJson(spec, spec.base)}};
   if (spec.isScalar() || spec.type == ParamType::Point) {
     json["min"] = spec.min;
     json["max"] = spec.max;
@@ -109,7 +113,8 @@ Json describeParam(const ParamSpec& spec) {
 }
 
 Json describeStep(const StepSpec& step) {
-  Json json = {{"id", step.id}, {"title", step.title}, {"group", step.group}, {"kind", kindName(step.kind)}, {"version", step.version}, {"help", step.help}};
+  Json json = {{"id", step.id},           {"title", step.title}, {"group", step.group}, {"kind", kindName(step.kind)},
+               {"version", step.version}, {"help", step.help}};
   json["parameters"] = Json::array();
   for (const ParamSpec& spec : step.params) json["parameters"].push_back(describeParam(spec));
   return json;
@@ -122,8 +127,9 @@ std::string describeStepText(const StepSpec& step) {
     std::string motions;
     for (const MotionKind k : allowedMotions(spec)) motions += (motions.empty() ? "" : ", ") + std::string(motionName(k));
     const std::string unit(unitText(spec.unit));
-    text += "| `" + std::string(spec.id) + "` " + std::string(spec.label) + (unit.empty() || spec.unit == Unit::Share ? "" : " (" + unit + ")") + " | " +
-            std::string(spec.help) + " | " + defaultText(spec) + " | " + rangeText(spec) + " | " + motions + " |\n";
+    text += "| `" + std::string(spec.id) + "` " + std::string(spec.label) +
+            (unit.empty() || spec.unit == Unit::Share ? "" : " (" + unit + ")") + " | " + std::string(spec.help) + " | " +
+            defaultText(spec) + " | " + rangeText(spec) + " | " + motions + " |\n";
   }
   return text;
 }

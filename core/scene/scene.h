@@ -53,7 +53,7 @@ struct Scene {
   Rational rate{30, 1};
   int frames = 300;
   std::optional<Colour> background = Colour{0, 0, 0, 1};  ///< none: transparent
-  bool linearLight = false;  ///< composite in linear light instead of display values
+  bool linearLight = false;                               ///< composite in linear light instead of display values
   std::vector<Layer> layers;
   Json extra = Json::object();
 

@@ -79,10 +79,14 @@ Result<Layer> layerFromJson(const Json& json, const std::string& path) {
   for (const auto& [key, value] : json.items()) {
     const std::string here = path + "." + key;
     bool ok = true;
-    if (key == "name") ok = take(nameText(value, here), layer.name, error);
-    else if (key == "visible") ok = take(flag(value, here), layer.visible, error);
-    else if (key == "locked") ok = take(flag(value, here), layer.locked, error);
-    else if (key == "opacity") ok = take(paramFromJson(opacitySpec(), value, here), layer.opacity, error);
+    if (key == "name")
+      ok = take(nameText(value, here), layer.name, error);
+    else if (key == "visible")
+      ok = take(flag(value, here), layer.visible, error);
+    else if (key == "locked")
+      ok = take(flag(value, here), layer.locked, error);
+    else if (key == "opacity")
+      ok = take(paramFromJson(opacitySpec(), value, here), layer.opacity, error);
     else if (key == "blend") {
       const auto mode = value.is_string() ? blendFromName(value.get<std::string>()) : fail("must be the name of a blend mode");
       if (!mode) return fail(mode.error().message, here);
@@ -152,8 +156,10 @@ Result<Json> parseJson(std::string_view text) {
   for (std::size_t i = 0; i < text.size(); ++i) {
     const char c = text[i];
     if (inText) {
-      if (c == '\\') ++i;
-      else if (c == '"') inText = false;
+      if (c == '\\')
+        ++i;
+      else if (c == '"')
+        inText = false;
     } else if (c == '"') {
       inText = true;
     } else if (c == '[' || c == '{') {
@@ -182,8 +188,8 @@ Result<Scene> sceneFromJson(const Json& json) {
   const auto version = wholeNumber(json["overagain"], 1, 1000000, "overagain");
   if (!version) return tl::unexpected(version.error());
   if (*version > kFormatVersion)
-    return fail("the scene was saved by a newer version of Over Again (format " + std::to_string(*version) +
-                "; this one reads up to " + std::to_string(kFormatVersion) + ")");
+    return fail("the scene was saved by a newer version of Over Again (format " + std::to_string(*version) + "; this one reads up to " +
+                std::to_string(kFormatVersion) + ")");
   Scene scene;
   Error error;
   for (const auto& [key, value] : json.items()) {
@@ -244,8 +250,6 @@ Json sceneToJson(const Scene& scene) {
   return json;
 }
 
-std::string sceneToText(const Scene& scene) {
-  return sceneToJson(scene).dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
-}
+std::string sceneToText(const Scene& scene) { return sceneToJson(scene).dump(2, ' ', false, Json::error_handler_t::replace) + "\n"; }
 
 }  // namespace oa

@@ -23,7 +23,8 @@ Result<std::vector<PathPart>> splitPath(std::string_view path) {
     if (const std::size_t open = piece.find('['); open != std::string_view::npos) {
       const std::string_view digits = piece.substr(open + 1);
       const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), part.index);
-      if (error != std::errc{} || std::string_view(end, static_cast<std::size_t>(digits.data() + digits.size() - end)) != "]" || part.index < 0)
+      if (error != std::errc{} || std::string_view(end, static_cast<std::size_t>(digits.data() + digits.size() - end)) != "]" ||
+          part.index < 0)
         return fail("has a wrong index", std::string(piece));
       piece = piece.substr(0, open);
     }

@@ -91,7 +91,7 @@ struct LatticeNoise::Plan {
   // For axis-aligned rows. For each vector of pixels and each octave, one after the other as the sweep reads them:
   // the places within their cells, their fades, and (as integers) their cells counted from the vector's first.
   std::vector<float> stream;
-  std::vector<std::int32_t> first;  // the vector's first cell; its complement where all pixels share it
+  std::vector<std::int32_t> first;                // the vector's first cell; its complement where all pixels share it
   std::vector<std::vector<std::uint32_t>> hashX;  // per octave and column of nodes
   std::size_t mostNodes = 0;
 };
@@ -333,8 +333,10 @@ void alignedBand(const LatticeNoise::Plan& plan, int y0, int y1, float* out, std
         const auto row = static_cast<std::int64_t>(std::floor(v));
         Rows& have = nodes[o];
         if (have.upperIndex != row) {
-          if (have.upperIndex != INT64_MIN && have.upperIndex + 1 == row) std::swap(have.upper, have.lower);
-          else makeNodeRow(octave, plan.hashX[o], row, have.upper);
+          if (have.upperIndex != INT64_MIN && have.upperIndex + 1 == row)
+            std::swap(have.upper, have.lower);
+          else
+            makeNodeRow(octave, plan.hashX[o], row, have.upper);
           makeNodeRow(octave, plan.hashX[o], row + 1, have.lower);
           have.upperIndex = row;
         }
@@ -344,8 +346,10 @@ void alignedBand(const LatticeNoise::Plan& plan, int y0, int y1, float* out, std
     }
     float* rows[4];
     for (int r = 0; r < count; ++r) rows[r] = out + (y - y0 + r) * stride;
-    if (count == 4) sweep<4, kStride>(plan, reduced.get(), rows);
-    else sweep<1, kStride>(plan, reduced.get(), rows);
+    if (count == 4)
+      sweep<4, kStride>(plan, reduced.get(), rows);
+    else
+      sweep<1, kStride>(plan, reduced.get(), rows);
     y += count;
   }
 }
@@ -354,8 +358,10 @@ void noiseRowsAligned(const LatticeNoise::Plan& plan, int y0, int y1, float* out
   // Off powers of two, or all rows would fall on the same cache lines.
   constexpr std::size_t kNarrow = 512 + 16;
   constexpr std::size_t kWide = 8192 + 256 + 16;
-  if (plan.mostNodes <= kNarrow) alignedBand<kNarrow>(plan, y0, y1, out, stride);
-  else alignedBand<kWide>(plan, y0, y1, out, stride);
+  if (plan.mostNodes <= kNarrow)
+    alignedBand<kNarrow>(plan, y0, y1, out, stride);
+  else
+    alignedBand<kWide>(plan, y0, y1, out, stride);
 }
 
 // Whole numbers modulo a whole period, for |value| below 2^23. The half keeps multiples of the period off the
@@ -434,7 +440,9 @@ void noiseRowsTurned(const LatticeNoise::Plan& plan, int y0, int y1, float* out,
               for (int k = 0; k < 4; ++k) shared[part * 4 + k] = lanes[k];
             }
           }
-          const auto corner = [&](int k, V ax, V ay) HWY_ATTR { return dot(hn::Set(d, shared[k]), hn::Set(d, shared[4 + k]), hn::Set(d, shared[8 + k]), ax, ay); };
+          const auto corner = [&](int k, V ax, V ay) HWY_ATTR {
+            return dot(hn::Set(d, shared[k]), hn::Set(d, shared[4 + k]), hn::Set(d, shared[8 + k]), ax, ay);
+          };
           n00 = corner(0, dx, dy);
           n10 = corner(1, dx1, dy);
           n01 = corner(2, dx, dy1);
@@ -446,7 +454,8 @@ void noiseRowsTurned(const LatticeNoise::Plan& plan, int y0, int y1, float* out,
           const V nv = hn::Add(cv0, one);
           const V cu1 = hn::IfThenZeroElse(hn::Ge(nu, px), nu);
           const V cv1 = hn::IfThenZeroElse(hn::Ge(nv, py), nv);
-          const auto hashed = [&](V cell, std::uint32_t k) HWY_ATTR { return hn::Mul(hn::BitCast(du, hn::Add(cell, hn::Set(d, 8388608.0f))), hn::Set(du, k)); };
+          const auto hashed = [&](V cell, std::uint32_t k)
+                                  HWY_ATTR { return hn::Mul(hn::BitCast(du, hn::Add(cell, hn::Set(d, 8388608.0f))), hn::Set(du, k)); };
           const auto hx0 = hashed(cu0, kHashX);
           const auto hx1 = hashed(cu1, kHashX);
           const auto hy0 = hn::Xor(hashed(cv0, kHashY), seed);
@@ -479,9 +488,7 @@ HWY_EXPORT(noiseLanes);
 HWY_EXPORT(noiseRowsAligned);
 HWY_EXPORT(noiseRowsTurned);
 
-int octaveChurn(int churn, int octave) {
-  return static_cast<int>(std::lround(churn * std::pow(1.4, octave)));
-}
+int octaveChurn(int churn, int octave) { return static_cast<int>(std::lround(churn * std::pow(1.4, octave))); }
 
 LatticeNoise::LatticeNoise(const NoiseSettings& settings, int width) : plan_(std::make_unique<Plan>()) {
   Plan& plan = *plan_;
@@ -502,8 +509,7 @@ LatticeNoise::LatticeNoise(const NoiseSettings& settings, int width) : plan_(std
     // Vectors are loaded whole from any cell, and one node further for differences.
     const int room = (lastCell - firstCell + 2 + 48) / 16 * 16;
     plan.mostNodes = std::max(plan.mostNodes, static_cast<std::size_t>(room));
-    for (int i = 0; i < room; ++i)
-      plan.hashX[o].push_back(cellBits(floorMod(firstCell + i, octave.periodX)) * kHashX);
+    for (int i = 0; i < room; ++i) plan.hashX[o].push_back(cellBits(floorMod(firstCell + i, octave.periodX)) * kHashX);
     // A branch per vector only pays where it nearly always goes one way.
     const bool mayShare = octave.ux * 4 * static_cast<double>(lanes) < 1;
     for (std::size_t j = 0; j < vectors; ++j) {
@@ -527,8 +533,10 @@ LatticeNoise::LatticeNoise(const NoiseSettings& settings, int width) : plan_(std
 LatticeNoise::~LatticeNoise() = default;
 
 void LatticeNoise::rows(int y0, int y1, float* out, std::ptrdiff_t stride) const {
-  if (plan_->aligned) HWY_DYNAMIC_DISPATCH(noiseRowsAligned)(*plan_, y0, y1, out, stride);
-  else HWY_DYNAMIC_DISPATCH(noiseRowsTurned)(*plan_, y0, y1, out, stride);
+  if (plan_->aligned)
+    HWY_DYNAMIC_DISPATCH(noiseRowsAligned)(*plan_, y0, y1, out, stride);
+  else
+    HWY_DYNAMIC_DISPATCH(noiseRowsTurned)(*plan_, y0, y1, out, stride);
 }
 
 double LatticeNoise::reference(const NoiseSettings& settings, double x, double y) {

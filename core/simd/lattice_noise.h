@@ -21,12 +21,12 @@ struct NoiseSettings {
   double v0 = 0;
   double vx = 0;
   double vy = 0.01;
-  int periodX = 1;       ///< cells in one tile across, at the coarsest octave
+  int periodX = 1;  ///< cells in one tile across, at the coarsest octave
   int periodY = 1;
-  int octaves = 1;       ///< 1 to kMaxOctaves
+  int octaves = 1;         ///< 1 to kMaxOctaves
   double roughness = 0.5;  ///< strength of an octave against the one before it
-  int churn = 0;         ///< cells of inner time in one lap; 0: frozen
-  double progress = 0;   ///< share of the lap done
+  int churn = 0;           ///< cells of inner time in one lap; 0: frozen
+  double progress = 0;     ///< share of the lap done
   std::uint32_t seed = 0;
 };
 

@@ -146,7 +146,9 @@ class GradientRows final : public SpanMaker {
 
  private:
   GradientRows(const StepContext& context, const Geometry& geometry)
-      : SpanMaker(context.frame().width), ramp_(geometry.ramp), table_(ColourTable::baked(context.stops("stops"), geometry.mixing, kEntries)) {}
+      : SpanMaker(context.frame().width),
+        ramp_(geometry.ramp),
+        table_(ColourTable::baked(context.stops("stops"), geometry.mixing, kEntries)) {}
   Ramp ramp_;
   std::shared_ptr<const ColourTable> table_;
 };

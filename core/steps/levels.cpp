@@ -116,8 +116,10 @@ class Levels final : public PointKernel {
   Levels(const LevelsLine& line, int channels) : line_(line), channels_(channels) {}
   [[nodiscard]] int outChannels() const override { return channels_; }
   void apply(const float* in, float* out, int n) const override {
-    if (channels_ == 1) HWY_DYNAMIC_DISPATCH(levelsField)(line_, in, out, n);
-    else HWY_DYNAMIC_DISPATCH(levelsPicture)(line_, in, out, n);
+    if (channels_ == 1)
+      HWY_DYNAMIC_DISPATCH(levelsField)(line_, in, out, n);
+    else
+      HWY_DYNAMIC_DISPATCH(levelsPicture)(line_, in, out, n);
   }
 
  private:

@@ -18,9 +18,9 @@ namespace oa {
 struct FrameInfo {
   int width = 1;
   int height = 1;
-  double scale = 1;      ///< pixels of this frame for one pixel of the scene
-  double left = 0;       ///< scene x of this frame's left edge
-  double top = 0;        ///< scene y of this frame's upper edge
+  double scale = 1;  ///< pixels of this frame for one pixel of the scene
+  double left = 0;   ///< scene x of this frame's left edge
+  double top = 0;    ///< scene y of this frame's upper edge
   double sceneWidth = 1;
   double sceneHeight = 1;
 

@@ -1,0 +1,80 @@
+#include "widgets/far_end.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+
+#include "widgets/number_field.h"
+#include "widgets/stops_editor.h"
+#include "widgets/swatch.h"
+#include "widgets/text.h"
+
+namespace oa::app {
+
+FarEnd::FarEnd(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+  row_ = new QHBoxLayout(this);
+  row_->setContentsMargins(0, 0, 0, 0);
+  row_->setSpacing(2);
+}
+
+void FarEnd::write(const Value& value) {
+  Motion motion = document_.param(*at_).motion;
+  motion.far = value;
+  document_.setMotion(*at_, motion, true);
+}
+
+// `part` is null for a plain number.
+NumberField* FarEnd::addField(const char* name, const QString& accessible, double Point::* part) {
+  auto* field = new NumberField(*spec_, this);
+  field->setObjectName(QLatin1String(name));
+  field->setAccessibleName(accessible);
+  field->setFixedWidth(part ? 44 : 58);
+  connect(field, &NumberField::moved, this, [this, part](double v) {
+    if (!part) return write(v);
+    Point point = std::get<Point>(far());
+    point.*part = v;
+    write(point);
+  });
+  connect(field, &NumberField::released, this, [this] { document_.endGesture(); });
+  row_->addWidget(field);
+  return field;
+}
+
+void FarEnd::rebuild(const ParamSpec& spec) {
+  if (spec_ == &spec) return;
+  spec_ = &spec;
+  number_ = across_ = down_ = nullptr;
+  swatch_ = nullptr;
+  qDeleteAll(findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
+  auto* label = new QLabel(tr("To"), this);
+  label->setObjectName(QStringLiteral("muted"));
+  row_->addWidget(label);
+  if (std::holds_alternative<double>(spec.base)) {
+    number_ = addField("farEnd", tr("Far end of the swing"), nullptr);
+  } else if (std::holds_alternative<Point>(spec.base)) {
+    across_ = addField("farEndAcross", tr("Far end across"), &Point::x);
+    down_ = addField("farEndDown", tr("Far end down"), &Point::y);
+  } else {
+    swatch_ = new Swatch(this);
+    swatch_->setObjectName(QStringLiteral("farEndColour"));
+    swatch_->setAccessibleName(tr("Far end of the swing"));
+    connect(swatch_, &QAbstractButton::clicked, this, [this] {
+      askColour(this, text(spec_->label), std::get<Colour>(far()), [this](const Colour& c) { write(c); });
+      document_.endGesture();
+    });
+    row_->addWidget(swatch_);
+  }
+}
+
+void FarEnd::setMotion(std::optional<ParamAddress> at) {
+  at_ = at;
+  const bool swings = at_ && document_.valid(*at_) && document_.param(*at_).motion.kind == MotionKind::Swing;
+  setVisible(swings);
+  if (!swings) return;
+  rebuild(document_.spec(*at_));
+  if (number_) number_->setValue(std::get<double>(far()));
+  if (across_) across_->setValue(std::get<Point>(far()).x);
+  if (down_) down_->setValue(std::get<Point>(far()).y);
+  if (swatch_) swatch_->setColour(std::get<Colour>(far()));
+}
+
+}  // namespace oa::app

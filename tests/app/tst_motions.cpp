@@ -1,0 +1,180 @@
+// Setting things moving: the pill, the curve, the dial.
+#include <QComboBox>
+#include <QListWidget>
+#include <QTest>
+
+#include "support/hands.h"
+#include "widgets/curve_view.h"
+#include "widgets/dial.h"
+#include "widgets/motion_list.h"
+#include "widgets/motion_pill.h"
+#include "widgets/number_field.h"
+#include "widgets/param_row.h"
+
+using namespace oa;
+using namespace oa::app;
+using oa::app::test::Bench;
+using oa::app::test::child;
+
+namespace {
+
+const Param& paramOf(Window& w, const char* row) {
+  return w.document().param(qobject_cast<ParamRow*>(oa::app::test::paramRow(w, "noise", row))->address());
+}
+
+}  // namespace
+
+class TestMotions : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void thePillSetsAMotion();
+  void theCurveIsDragged();
+  void farEndsOfPointsAndColours();
+  void ownPaces();
+  void theDialScrubsAcrossTheJoint();
+  void theDialPlays();
+  void theListFollowsTheLayer();
+};
+
+void TestMotions::thePillSetsAMotion() {
+  Bench bench("sea-fog.overagain");
+  Window& w = bench.window();
+  auto* pill = oa::app::test::paramRow(w, "noise", "roughness")->findChild<MotionPill*>();
+  QVERIFY(oa::app::test::clickInMenu([&] { pill->click(); }, QStringLiteral("Swing")));
+  const Param& p = paramOf(w, "roughness");
+  QVERIFY(p.motion.kind == MotionKind::Swing);
+  QVERIFY(p.motion.far != p.base);
+  // It is the chosen one: its curve is shown.
+  QVERIFY(w.motions().chosen().has_value());
+  QCOMPARE(w.document().spec(*w.motions().chosen()).id, std::string_view("roughness"));
+  QVERIFY(oa::app::test::clickInMenu([&] { pill->click(); }, QStringLiteral("Still")));
+  QVERIFY(!paramOf(w, "roughness").motion.moves());
+  w.document().history().undo();
+  QVERIFY(paramOf(w, "roughness").motion.moves());
+}
+
+void TestMotions::theCurveIsDragged() {
+  Bench bench("sea-fog.overagain");
+  Window& w = bench.window();
+  auto* pill = oa::app::test::paramRow(w, "noise", "roughness")->findChild<MotionPill*>();
+  QVERIFY(oa::app::test::clickInMenu([&] { pill->click(); }, QStringLiteral("Swing")));
+  CurveCanvas* canvas = w.curve().canvas();
+  const auto bead = canvas->bead();
+  QVERIFY(bead.has_value());
+  const double far = std::get<double>(paramOf(w, "roughness").motion.far);
+  const int steps = w.document().history().count();
+  oa::app::test::drag(canvas, *bead, *bead + QPointF(0, 30));
+  QVERIFY(std::get<double>(paramOf(w, "roughness").motion.far) < far);
+  QCOMPARE(w.document().history().count(), steps + 1);
+  // Sideways: the head start, by the share of the loop dragged.
+  const QRectF loop = canvas->loopRect();
+  oa::app::test::drag(canvas, QPointF(loop.left() + 20, loop.bottom() - 30), QPointF(loop.left() + 20 + loop.width() / 4, loop.bottom() - 30));
+  QVERIFY2(std::abs(paramOf(w, "roughness").motion.start - 0.75) < 0.02, qPrintable(QString::number(paramOf(w, "roughness").motion.start)));
+  auto* laps = child<NumberField>(&w, "laps");
+  laps->setFocus();
+  QTest::keyClick(laps, Qt::Key_Up);
+  QCOMPARE(paramOf(w, "roughness").motion.laps, 2);
+  // Laps of nothing do not exist: stepping down through zero goes on backwards.
+  QTest::keyClick(laps, Qt::Key_Down);
+  QTest::keyClick(laps, Qt::Key_Down);
+  QCOMPARE(paramOf(w, "roughness").motion.laps, -1);
+}
+
+void TestMotions::farEndsOfPointsAndColours() {
+  Bench bench("dusk.overagain");
+  Window& w = bench.window();
+  int layer = 0;
+  while (w.document().scene().layers[static_cast<std::size_t>(layer)].recipe[0].spec->id != "gradient") ++layer;
+  w.document().setCurrentLayer(layer);
+  QTest::qWait(20);
+  auto* row = oa::app::test::paramRow(w, "gradient", "to");
+  const ParamAddress at = qobject_cast<ParamRow*>(row)->address();
+  Motion motion = w.document().param(at).motion;
+  if (!motion.moves()) {
+    QVERIFY(oa::app::test::clickInMenu([&] { row->findChild<MotionPill*>()->click(); }, QStringLiteral("Swing")));
+  }
+  w.motions().choose(at);
+  auto* across = child<NumberField>(&w, "farEndAcross");
+  across->setFocus();
+  across->selectAll();
+  QTest::keyClicks(across, QStringLiteral("0.8"));
+  QTest::keyClick(across, Qt::Key_Return);
+  QCOMPARE(std::get<Point>(w.document().param(at).motion.far).x, 0.8);
+  QVERIFY(child<NumberField>(&w, "farEndDown")->isVisible());
+}
+
+void TestMotions::ownPaces() {
+  Bench bench("sea-fog.overagain");
+  Window& w = bench.window();
+  auto* pace = child<QComboBox>(&w, "pace");
+  pace->setCurrentText(QStringLiteral("ease-in"));
+  Q_EMIT pace->activated(pace->currentIndex());
+  QCOMPARE(w.document().param(*w.motions().chosen()).motion.pace.name(), std::string("ease-in"));
+  // The last entry is the user's own: two handles are dragged over the curve of one lap.
+  const int own = pace->count() - 1;
+  pace->setCurrentIndex(own);
+  Q_EMIT pace->activated(own);
+  auto* box = child<QWidget>(&w, "paceEditor");
+  QTRY_VERIFY(box->isVisible());
+  const auto before = w.document().param(*w.motions().chosen()).motion.pace.bezier();
+  auto* area = child<QWidget>(&w, "paceCurve");
+  const QPointF handle = area->property("firstHandle").toPointF();
+  oa::app::test::drag(area, handle, handle + QPointF(15, -25));
+  const auto after = w.document().param(*w.motions().chosen()).motion.pace.bezier();
+  QVERIFY(after[0] > before[0] && after[1] > before[1]);
+  QCOMPARE(after[2], before[2]);
+}
+
+void TestMotions::theDialScrubsAcrossTheJoint() {
+  Bench bench;
+  Window& w = bench.window();
+  Dial& dial = w.dial();
+  const auto on = [&](double share) {
+    const double a = 2 * M_PI * share;
+    return dial.centre() + QPointF(std::sin(a), -std::cos(a)) * (dial.radius() - 10);
+  };
+  oa::app::test::drag(&dial, on(0.25), on(0.25), 1);
+  QVERIFY(std::abs(w.player().frame() - 75) <= 1);
+  // Over twelve o'clock: the frames go on past the last one to the first.
+  QTest::mousePress(&dial, Qt::LeftButton, Qt::NoModifier, on(0.98).toPoint());
+  QVERIFY(w.player().frame() > 285);
+  QList<int> seen;
+  connect(&w.player(), &Player::frameChanged, this, [&](int f) { seen << f; });
+  for (const double share : {0.99, 0.01, 0.03}) {
+    QMouseEvent move(QEvent::MouseMove, on(share), dial.mapToGlobal(on(share)), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&dial, &move);
+  }
+  QTest::mouseRelease(&dial, Qt::LeftButton, Qt::NoModifier, on(0.03).toPoint());
+  QVERIFY(seen.size() == 3 && seen[0] > 290 && seen[1] < 10 && seen[2] < 15);
+}
+
+void TestMotions::theDialPlays() {
+  Bench bench;
+  Window& w = bench.window();
+  QTest::mouseClick(&w.dial(), Qt::LeftButton, Qt::NoModifier, w.dial().centre().toPoint());
+  QVERIFY(w.player().playing());
+  QTest::mouseClick(&w.dial(), Qt::LeftButton, Qt::NoModifier, w.dial().centre().toPoint());
+  QVERIFY(!w.player().playing());
+  w.dial().setFocus();
+  const int before = w.player().frame();
+  QTest::keyClick(&w.dial(), Qt::Key_Right);
+  QCOMPARE(w.player().frame(), before + 1);
+}
+
+void TestMotions::theListFollowsTheLayer() {
+  Bench bench;
+  Window& w = bench.window();
+  auto* list = w.motions().findChild<QListWidget*>();
+  for (int i = 0; i < static_cast<int>(w.document().scene().layers.size()); ++i) {
+    w.document().setCurrentLayer(i);
+    int moving = 0;
+    const Layer& layer = *w.document().layer();
+    for (const RecipeStep& step : layer.recipe)
+      for (std::size_t p = 0; p < step.params.size(); ++p) moving += reallyMoves(step.spec->params[p], step.params[p]);
+    moving += reallyMoves(opacitySpec(), layer.opacity);
+    QCOMPARE(list->count(), moving);
+  }
+}
+
+QTEST_MAIN(TestMotions)
+#include "tst_motions.moc"

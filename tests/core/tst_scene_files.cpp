@@ -1,0 +1,272 @@
+// Scene files: what is read, what is refused and with which sentence, what survives saving.
+#include <QTemporaryDir>
+#include <QTest>
+
+#include "base/files.h"
+#include "params/param_json.h"
+#include "scene/describe.h"
+#include "scene/scene_file.h"
+#include "scene/scene_json.h"
+#include "support/scenes.h"
+
+using namespace oa;
+
+namespace {
+
+// A small whole scene, as text; `layerMore` and `more` are spliced in.
+std::string sceneText(const std::string& step = R"({"step":"noise"})", const std::string& more = {}, const std::string& layerMore = {}) {
+  return R"({"overagain":1,"size":[320,180],"frames":50)" + more + R"(,"layers":[{"name":"Sea fog")" + layerMore + R"(,"recipe":[)" + step + "]}]}";
+}
+
+}  // namespace
+
+class TestSceneFiles : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void wrongFilesAreExplained_data();
+  void wrongFilesAreExplained();
+  void demoScenesRoundTrip();
+  void everyParameterRoundTrips();
+  void unknownKeysSurvive();
+  void hostileSizesAreRefused();
+  void savingAndLoading();
+  void pathsSetValues_data();
+  void pathsSetValues();
+  void wrongPathsAreExplained_data();
+  void wrongPathsAreExplained();
+  void theSchemaNamesEverything();
+  void describingSaysEverything();
+  void resizingKeepsThePicture();
+  void lapsAreShared();
+};
+
+void TestSceneFiles::wrongFilesAreExplained_data() {
+  QTest::addColumn<QString>("text");
+  QTest::addColumn<QString>("sentence");  // a part of it
+  const auto row = [](const char* name, const std::string& text, const char* sentence) { QTest::newRow(name) << QString::fromStdString(text) << sentence; };
+  row("empty", "", "not valid JSON");
+  row("not JSON", "{\n\n nonsense", "near line 3");
+  row("another program's JSON", R"({"hello":1})", "not an Over Again scene");
+  row("a list", "[1,2]", "not an Over Again scene");
+  row("newer", R"({"overagain":2})", "newer version");
+  row("version of another type", R"({"overagain":"one"})", "overagain: must be a number");
+  row("too wide", R"({"overagain":1,"size":[8193,10]})", "size[0]: 8193 is above 8192");
+  row("no height", R"({"overagain":1,"size":[100]})", "size: must be two numbers");
+  row("size of nothing", R"({"overagain":1,"size":[100,0]})", "size[1]: 0 is below 1");
+  row("half a pixel", R"({"overagain":1,"size":[100.5,10]})", "size[0]: must be a whole number");
+  row("rate of nothing", R"({"overagain":1,"rate":[0,1]})", "rate[0]: 0 is below 1");
+  row("too fast", R"({"overagain":1,"rate":[1000,1]})", "rate: 1000 frames per second");
+  row("no frames", R"({"overagain":1,"frames":0})", "frames: 0 is below 1");
+  row("too long", R"({"overagain":1,"frames":1000001})", "frames: 1000001 is above 1000000");
+  row("background", R"({"overagain":1,"background":"blue"})", "background: must be a colour");
+  row("compositing", R"({"overagain":1,"compositing":"loud"})", "compositing: must be");
+  row("layers", R"({"overagain":1,"layers":3})", "layers: must be a list");
+  row("a layer without a source", R"({"overagain":1,"layers":[{}]})", "layers[0].recipe: has no source");
+  row("unknown step", sceneText(R"({"step":"teleport"})"), "layers[0].recipe[0].step: there is no step \"teleport\"");
+  row("a step first", sceneText(R"({"step":"blur"})"), "begins with a source");
+  row("a source later", sceneText(R"({"step":"noise"},{"step":"flat"})"), "can only come first");
+  row("detail", sceneText(R"({"step":"noise","detail":40})"), "layers[0].noise.detail: 40 is above 12");
+  row("half a layer of detail", sceneText(R"({"step":"noise","detail":2.5})"), "layers[0].noise.detail: 2.5 must be a whole number");
+  row("text for a number", sceneText(R"({"step":"noise","cell":"big"})"), "layers[0].noise.cell: must be a number, not big");
+  row("travel of half a tile", sceneText(R"({"step":"noise","travel":[0.5,0]})"), "layers[0].noise.travel[0]: 0.5 must be a whole number");
+  row("a point of one", sceneText(R"({"step":"gradient","from":[1]})"), "layers[0].gradient.from: must be two numbers");
+  row("a colour", sceneText(R"({"step":"flat","colour":"teal"})"), "layers[0].flat.colour");
+  row("a choice", sceneText(R"({"step":"gradient","kind":"square"})"), "is not one of: linear, radial, conic");
+  row("a toggle", sceneText(R"({"step":"noise"},{"step":"levels","invert":1})"), "layers[0].levels.invert: must be true or false");
+  row("no stops", sceneText(R"({"step":"gradient","stops":[]})"), "layers[0].gradient.stops: must be a list of stops");
+  row("a stop outside", sceneText(R"({"step":"gradient","stops":[{"at":2,"colour":"#fff"}]})"), "layers[0].gradient.stops[0].at: 2 is not between 0 and 1");
+  row("no laps", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","laps":0}}})"), "layers[0].noise.churn.motion.laps: 0 is not a whole number of laps");
+  row("half a lap", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","laps":1.5}}})"), "motion.laps: 1.5 is not a whole number");
+  row("a motion that cannot close", sceneText(R"({"step":"noise","cell":{"value":90,"motion":{"kind":"turn"}}})"), "is not a motion of this parameter; use one of: still, swing");
+  row("a motion where none may be", sceneText(R"({"step":"noise","seed":{"value":1,"motion":{"kind":"swing","to":5}}})"), "use one of: still");
+  row("head start", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","start":2}}})"), "motion.start: 2 is not between 0 and 1");
+  row("pace", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","pace":"wild"}}})"), "motion.pace: \"wild\" is not an easing");
+  row("pace of four", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","pace":[2,0,1,1]}}})"), "motion.pace: the first and third number");
+  row("swing too far", sceneText(R"({"step":"noise","cell":{"value":90,"motion":{"kind":"swing","to":1e9}}})"), "motion.to: 1000000000 is above 8192");
+  row("shares", sceneText(R"({"step":"noise","cell":{"value":90,"motion":{"kind":"swing","shape":"hold","shares":[0.5,0.5,0.5]}}})"), "add up to more than 1");
+  row("blend", sceneText(R"({"step":"noise"})", {}, R"(,"blend":"loud")"), "layers[0].blend");
+  row("opacity", sceneText(R"({"step":"noise"})", {}, R"(,"opacity":1.5)"), "layers[0].opacity: 1.5 is above 1");
+  row("name", sceneText(R"({"step":"noise"})", {}, R"(,"visible":"yes")"), "layers[0].visible: must be true or false");
+}
+
+void TestSceneFiles::wrongFilesAreExplained() {
+  QFETCH(QString, text);
+  QFETCH(QString, sentence);
+  const auto scene = sceneFromText(text.toStdString());
+  QVERIFY2(!scene, "the file was accepted");
+  const QString said = QString::fromStdString(scene.error().sentence());
+  QVERIFY2(said.contains(sentence), qPrintable(said));
+}
+
+void TestSceneFiles::demoScenesRoundTrip() {
+  const auto paths = test::demoScenePaths();
+  QVERIFY(paths.size() >= 4);
+  for (const auto& path : paths) {
+    const auto scene = loadScene(path);
+    QVERIFY2(scene.has_value(), path.c_str());
+    const std::string text = sceneToText(*scene);
+    const auto again = sceneFromText(text);
+    QVERIFY(again.has_value());
+    QVERIFY(*again == *scene);
+    QCOMPARE(sceneToText(*again), text);
+    // The files in the tree are as the program itself would write them.
+    QCOMPARE(QString::fromStdString(*readFile(path, kMaxSceneBytes)), QString::fromStdString(text));
+  }
+}
+
+void TestSceneFiles::everyParameterRoundTrips() {
+  for (const StepSpec* step : allSteps())
+    for (const ParamSpec& spec : step->params)
+      for (const MotionKind kind : allowedMotions(spec)) {
+        Param param = defaultParam(spec);
+        if (spec.isScalar()) param.base = spec.isWhole() ? std::floor((spec.min + spec.max) / 2) : spec.min + (spec.max - spec.min) / 3;
+        param.motion.kind = kind;
+        param.motion.far = spec.base;
+        param.motion.laps = -3;
+        param.motion.start = 0.125;
+        param.motion.pace = *Pace::fromBezier(0.1, -0.5, 0.9, 1.5);
+        if (kind == MotionKind::Still) param.motion = defaultParam(spec).motion, param.motion.kind = kind, param.motion.far = param.base, param.motion.laps = 1;
+        if (kind == MotionKind::Swing) param.motion.shape = SwingShape::Hold, param.motion.shares = {0.1, 0.2, 0.3};
+        // Only what a motion uses is written: the far end of a turn is its base.
+        if (kind == MotionKind::Turn) param.motion.far = param.base;
+        const auto again = paramFromJson(spec, paramToJson(spec, param), "here");
+        QVERIFY2(again.has_value(), spec.id.data());
+        QVERIFY2(*again == param, (std::string(step->id) + "." + std::string(spec.id) + " " + std::string(motionName(kind))).c_str());
+      }
+}
+
+void TestSceneFiles::unknownKeysSurvive() {
+  const std::string text = sceneText(R"({"step":"noise","shimmer":{"a":[1,2]},"churn":{"value":3,"motion":{"kind":"turn","sparkle":7}}})", R"(,"soundtrack":"gulls.ogg")", R"(,"tag":"x")");
+  const auto scene = sceneFromText(text);
+  QVERIFY(scene.has_value());
+  const Json saved = *parseJson(sceneToText(*scene));
+  QCOMPARE(saved["soundtrack"].get<std::string>(), std::string("gulls.ogg"));
+  const Json& layer = saved["layers"][0];
+  QCOMPARE(layer["tag"].get<std::string>(), std::string("x"));
+  QCOMPARE(layer["recipe"][0]["shimmer"]["a"][1].get<int>(), 2);
+  QCOMPARE(layer["recipe"][0]["churn"]["motion"]["sparkle"].get<int>(), 7);
+}
+
+void TestSceneFiles::hostileSizesAreRefused() {
+  const auto refused = [](const std::string& text) {
+    const auto scene = sceneFromText(text);
+    return !scene && !scene.error().message.empty();
+  };
+  QVERIFY(refused(std::string(200000, '[')));
+  std::string deep;
+  for (int i = 0; i < 100000; ++i) deep += R"({"a":)";
+  QVERIFY(refused(deep));
+  std::string wide = R"({"overagain":1)";
+  for (int i = 0; i < 50000; ++i) wide += ",\"k" + std::to_string(i) + "\":0";
+  QVERIFY(refused(wide + "}"));
+  QVERIFY(refused(std::string(kMaxSceneBytes + 1, ' ')));
+  std::string layers;
+  for (int i = 0; i < 300; ++i) layers += std::string(i ? "," : "") + R"({"recipe":[{"step":"flat"}]})";
+  QVERIFY(refused(R"({"overagain":1,"layers":[)" + layers + "]}"));
+  QVERIFY(refused(R"({"overagain":1,"name":")" + std::string(1000, 'n') + "\"}"));
+  QVERIFY(refused("{\"overagain\":1,\"name\":\"\xff\xfe\"}"));
+}
+
+void TestSceneFiles::savingAndLoading() {
+  const QTemporaryDir folder;
+  const std::string path = folder.filePath("harbour.overagain").toStdString();
+  const Scene scene = test::demoScene("sea-fog.overagain");
+  QVERIFY(saveScene(scene, path));
+  const auto again = loadScene(path);
+  QVERIFY(again && *again == scene);
+  QVERIFY(writeFileAtomically(path, "{"));
+  const auto broken = loadScene(path);
+  QVERIFY(!broken && broken.error().sentence().find("harbour.overagain") != std::string::npos);
+}
+
+void TestSceneFiles::pathsSetValues_data() {
+  QTest::addColumn<QString>("assignment");
+  QTest::addColumn<QString>("place");  // JSON pointer into the saved scene
+  QTest::addColumn<QString>("value");
+  QTest::newRow("frames") << "frames=120" << "/frames" << "120";
+  QTest::newRow("a bare word") << "name=Pier" << "/name" << "\"Pier\"";
+  QTest::newRow("a step by name") << "layers[0].noise.cell=90" << "/layers/0/recipe/0/cell" << "90";
+  QTest::newRow("opacity") << "layers[0].opacity=0.25" << "/layers/0/opacity" << "0.25";
+  QTest::newRow("the value of what moves") << "layers[0].noise.churn=5" << "/layers/0/recipe/0/churn/value" << "5";
+  QTest::newRow("laps") << "layers[0].noise.churn.motion.laps=4" << "/layers/0/recipe/0/churn/motion/laps" << "4";
+  QTest::newRow("a new motion") << R"(layers[0].noise.cell.motion={"kind":"swing","to":99})" << "/layers/0/recipe/0/cell/motion/to" << "99";
+  QTest::newRow("the second of two") << "layers[0].levels[1].contrast=3" << "/layers/0/recipe/2/contrast" << "3";
+  QTest::newRow("off") << "layers[0].levels.on=false" << "/layers/0/recipe/1/on" << "false";
+}
+
+void TestSceneFiles::pathsSetValues() {
+  QFETCH(QString, assignment);
+  QFETCH(QString, place);
+  QFETCH(QString, value);
+  Scene scene = test::oneLayer("noise");
+  test::addStep(scene, "levels");
+  test::addStep(scene, "levels");
+  const auto changed = withValueSet(scene, assignment.toStdString());
+  QVERIFY2(changed.has_value(), changed ? "" : changed.error().sentence().c_str());
+  const Json json = sceneToJson(*changed);
+  QCOMPARE(json.at(Json::json_pointer(place.toStdString())).dump(), value.toStdString());
+}
+
+void TestSceneFiles::wrongPathsAreExplained_data() {
+  QTest::addColumn<QString>("assignment");
+  for (const char* bad : {"frames", "frames=", "=3", "framse=3", "layers[5].opacity=1", "layers[0].blur.across=3", "layers[0].noise.cel=3", "layers[x].opacity=1",
+                          "layers[0]..opacity=1", "layers[0].noise.cell=-1", "layers[0].noise.cell=nonsense", "layers[-1].opacity=1", "layers=7"})
+    QTest::newRow(bad) << bad;
+}
+
+void TestSceneFiles::wrongPathsAreExplained() {
+  QFETCH(QString, assignment);
+  const auto changed = withValueSet(test::oneLayer("noise"), assignment.toStdString());
+  QVERIFY(!changed);
+  QVERIFY(!changed.error().sentence().empty());
+}
+
+void TestSceneFiles::theSchemaNamesEverything() {
+  const Json schema = sceneSchema();
+  const Json& steps = schema["properties"]["layers"]["items"]["properties"]["recipe"]["items"]["anyOf"];
+  QCOMPARE(steps.size(), allSteps().size());
+  for (std::size_t i = 0; i < steps.size(); ++i)
+    for (const ParamSpec& spec : allSteps()[i]->params) QVERIFY(steps[i]["properties"].contains(std::string(spec.id)));
+}
+
+void TestSceneFiles::describingSaysEverything() {
+  for (const StepSpec* step : allSteps()) {
+    const std::string text = describeStepText(*step);
+    const Json json = describeStep(*step);
+    QCOMPARE(json["parameters"].size(), step->params.size());
+    QVERIFY(text.find(std::string(step->title)) != std::string::npos);
+    QVERIFY(!step->help.empty() && !step->group.empty());
+    for (const ParamSpec& spec : step->params) {
+      QVERIFY2(text.find("`" + std::string(spec.id) + "`") != std::string::npos, spec.id.data());
+      QVERIFY2(!spec.help.empty() && spec.help.back() == '.', spec.id.data());
+      QVERIFY2(checkValue(spec, spec.base, "default").has_value(), spec.id.data());
+    }
+  }
+}
+
+void TestSceneFiles::resizingKeepsThePicture() {
+  Scene scene = test::oneLayer("noise", 1920, 1080);
+  test::addStep(scene, "blur");
+  resizeFrame(scene, 960, 540, true);
+  QCOMPARE(std::get<double>(test::param(scene, 0, 0, "cell").base), 110.0);
+  QCOMPARE(std::get<double>(test::param(scene, 0, 1, "across").base), 9.0);
+  QCOMPARE(std::get<double>(test::param(scene, 0, 0, "detail").base), 4.0);
+  resizeFrame(scene, 1920, 1080, false);
+  QCOMPARE(std::get<double>(test::param(scene, 0, 0, "cell").base), 110.0);
+}
+
+void TestSceneFiles::lapsAreShared() {
+  Scene scene = test::oneLayer("noise", 100, 100, 240);
+  test::param(scene, 0, 0, "churn").motion = test::turn(4);
+  QCOMPARE(distinctFrames(scene), std::int64_t{60});
+  scene.layers.push_back(newLayer(*findStep("gradient"), "beam"));
+  test::param(scene, 1, 0, "angle").motion = test::turn(6);
+  QCOMPARE(distinctFrames(scene), std::int64_t{120});  // gcd(4, 6) = 2
+  scene.layers[1].visible = false;
+  QCOMPARE(distinctFrames(scene), std::int64_t{60});
+  test::setValue(scene, 0, 0, "churn", 0.0);  // a turn of nothing stays where it is
+  QCOMPARE(distinctFrames(scene), std::int64_t{1});
+}
+
+QTEST_GUILESS_MAIN(TestSceneFiles)
+#include "tst_scene_files.moc"

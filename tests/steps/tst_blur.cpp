@@ -1,0 +1,214 @@
+// Blur against a true Gaussian, its edges, and what it must not change.
+#include <QTest>
+#include <cmath>
+
+#include "image/borders.h"
+#include "image/blur.h"
+#include "image/buffer.h"
+#include "support/pictures.h"
+#include "support/scenes.h"
+
+using namespace oa;
+
+namespace {
+
+// A field given as a function.
+class Field final : public RowMaker {
+ public:
+  Field(int width, int height, std::function<float(int, int)> at) : width_(width), height_(height), at_(std::move(at)) {}
+  [[nodiscard]] int channels() const override { return 1; }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    for (int y = y0; y < y1; ++y)
+      for (int x = 0; x < width_; ++x) out[(y - y0) * stride + x] = at_(x, y);
+  }
+  [[nodiscard]] int width() const { return width_; }
+  [[nodiscard]] int height() const { return height_; }
+  [[nodiscard]] float at(int x, int y) const { return at_(x, y); }
+
+ private:
+  int width_;
+  int height_;
+  std::function<float(int, int)> at_;
+};
+
+Plane blurredPlane(const Field& field, const BlurSettings& settings) {
+  const auto maker = blurred(field, field.width(), field.height(), settings);
+  Plane plane(field.width(), field.height(), 1);
+  maker->rows(0, field.height(), plane.row(0), plane.stride());
+  return plane;
+}
+
+// The separable Gaussian by its definition.
+std::vector<double> trueGaussian(const Field& field, const BlurSettings& s) {
+  const int w = field.width();
+  const int h = field.height();
+  std::vector<double> a(static_cast<std::size_t>(w * h));
+  for (int y = 0; y < h; ++y)
+    for (int x = 0; x < w; ++x) a[static_cast<std::size_t>(y * w + x)] = field.at(x, y);
+  for (const bool across : {true, false}) {
+    const double sigma = across ? s.sigmaX : s.sigmaY;
+    if (sigma <= 0) continue;
+    const int reach = static_cast<int>(std::ceil(sigma * 5));
+    std::vector<double> weights;
+    double total = 0;
+    for (int k = -reach; k <= reach; ++k) {
+      weights.push_back(std::exp(-0.5 * k * k / (sigma * sigma)));
+      total += weights.back();
+    }
+    std::vector<double> b(a.size());
+    for (int y = 0; y < h; ++y)
+      for (int x = 0; x < w; ++x) {
+        double sum = 0;
+        for (int k = -reach; k <= reach; ++k) {
+          const int i = edgeIndex(s.edge, (across ? x : y) + k, across ? w : h);
+          if (i >= 0) sum += weights[static_cast<std::size_t>(k + reach)] * a[static_cast<std::size_t>(across ? y * w + i : i * w + x)];
+        }
+        b[static_cast<std::size_t>(y * w + x)] = sum / total;
+      }
+    a = std::move(b);
+  }
+  return a;
+}
+
+}  // namespace
+
+class TestBlur : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void followsATrueGaussian_data();
+  void followsATrueGaussian();
+  void keepsTheMean();
+  void aFlatPictureStaysFlat();
+  void wrappedBlurKeepsATile();
+  void noRadiusIsNothing();
+  void directionsAreSeparate();
+  void transparentEdgesFade();
+  void lightIsBlurredNotItsEncoding();
+};
+
+void TestBlur::followsATrueGaussian_data() {
+  QTest::addColumn<double>("sigma");
+  QTest::addColumn<int>("edge");
+  const char* const names[] = {"clamp", "wrap", "mirror", "transparent"};
+  for (int e = 0; e < 4; ++e)
+    for (const double sigma : {0.7, 1.5, 3.0, 8.0, 15.0, 30.0, 60.0}) QTest::newRow(qPrintable(QStringLiteral("%1 %2").arg(QLatin1String(names[e])).arg(sigma))) << sigma << e;
+}
+
+void TestBlur::followsATrueGaussian() {
+  QFETCH(double, sigma);
+  QFETCH(int, edge);
+  // Hard edges, fine stripes and a slope, up to every border.
+  const Field field(203, 147, [](int x, int y) { return ((x / 23 + y / 19) % 2 ? 0.9f : 0.1f) * (x % 3 ? 1.0f : 0.6f) + static_cast<float>(y) / 1500; });
+  BlurSettings s;
+  s.sigmaX = sigma;
+  s.sigmaY = sigma * 0.8;
+  s.edge = static_cast<Edge>(edge);
+  const auto expected = trueGaussian(field, s);
+  test::forEachTarget([&](const char* target) {
+    const Plane got = blurredPlane(field, s);
+    double worst = 0;
+    for (int y = 0; y < 147; ++y)
+      for (int x = 0; x < 203; ++x) worst = std::max(worst, std::abs(got.row(y)[x] - expected[static_cast<std::size_t>(y * 203 + x)]));
+    QVERIFY2(worst < 0.012, qPrintable(QStringLiteral("%1: %2").arg(QLatin1String(target)).arg(worst)));
+  });
+}
+
+void TestBlur::keepsTheMean() {
+  const Field field(256, 192, [](int x, int y) { return (x * 7 + y * 13) % 50 < 12 ? 1.0f : 0.0f; });
+  for (const double sigma : {2.0, 20.0, 90.0}) {
+    BlurSettings s;
+    s.sigmaX = s.sigmaY = sigma;
+    s.edge = Edge::Wrap;
+    const Plane got = blurredPlane(field, s);
+    double before = 0;
+    double after = 0;
+    for (int y = 0; y < 192; ++y)
+      for (int x = 0; x < 256; ++x) {
+        before += field.at(x, y);
+        after += got.row(y)[x];
+      }
+    QVERIFY2(std::abs(after / before - 1) < 0.002, qPrintable(QString::number(after / before)));
+  }
+}
+
+void TestBlur::aFlatPictureStaysFlat() {
+  const Field field(130, 70, [](int, int) { return 0.37f; });
+  for (const Edge edge : {Edge::Clamp, Edge::Wrap, Edge::Mirror})
+    for (const double sigma : {1.0, 12.0, 200.0}) {
+      BlurSettings s;
+      s.sigmaX = s.sigmaY = sigma;
+      s.edge = edge;
+      const Plane got = blurredPlane(field, s);
+      for (int y = 0; y < 70; ++y)
+        for (int x = 0; x < 130; ++x) QVERIFY(std::abs(got.row(y)[x] - 0.37f) < 1e-4f);
+    }
+}
+
+void TestBlur::wrappedBlurKeepsATile() {
+  Scene scene = test::oneLayer("noise", 240, 120);
+  test::setValue(scene, 0, 0, "cell", 30.0);
+  test::addStep(scene, "blur");
+  test::setValue(scene, 0, 1, "edges", std::string("wrap"));
+  for (const double radius : {6.0, 60.0}) {
+    test::setValue(scene, 0, 1, "across", radius);
+    test::setValue(scene, 0, 1, "down", radius);
+    const auto f = test::renderFloat(scene, 0);
+    double inside = 0;
+    double across = 0;
+    for (int y = 0; y < 120; ++y) {
+      for (int x = 0; x + 1 < 240; ++x) inside = std::max(inside, static_cast<double>(std::abs(f.at(x + 1, y, 0) - f.at(x, y, 0))));
+      across = std::max(across, static_cast<double>(std::abs(f.at(0, y, 0) - f.at(239, y, 0))));
+    }
+    QVERIFY2(across <= inside * 1.05 + 1e-5, qPrintable(QStringLiteral("%1 %2").arg(across).arg(inside)));
+  }
+}
+
+void TestBlur::noRadiusIsNothing() {
+  Scene scene = test::oneLayer("noise", 97, 53);
+  const auto before = test::renderFloat(scene, 0);
+  test::addStep(scene, "blur");
+  test::setValue(scene, 0, 1, "across", 0.0);
+  test::setValue(scene, 0, 1, "down", 0.0);
+  QVERIFY(test::compare(test::renderFloat(scene, 0), before).largest < 1e-6);
+}
+
+void TestBlur::directionsAreSeparate() {
+  const Field stripes(200, 100, [](int x, int) { return x % 20 < 10 ? 1.0f : 0.0f; });
+  BlurSettings down;
+  down.sigmaY = 25;
+  const Plane same = blurredPlane(stripes, down);
+  for (int y = 0; y < 100; y += 9)
+    for (int x = 0; x < 200; ++x) QVERIFY(std::abs(same.row(y)[x] - stripes.at(x, y)) < 1e-4f);
+  BlurSettings across;
+  across.sigmaX = 25;
+  const Plane gone = blurredPlane(stripes, across);
+  for (int x = 80; x < 120; ++x) QVERIFY(std::abs(gone.row(50)[x] - 0.5f) < 0.02f);
+}
+
+void TestBlur::transparentEdgesFade() {
+  Scene scene = test::oneLayer("flat", 120, 80);
+  scene.background.reset();
+  test::addStep(scene, "blur");
+  test::setValue(scene, 0, 1, "across", 20.0);
+  test::setValue(scene, 0, 1, "down", 20.0);
+  test::setValue(scene, 0, 1, "edges", std::string("transparent"));
+  const auto f = test::renderFloat(scene, 0);
+  QVERIFY(std::abs(f.at(0, 40, 3) - 0.52) < 0.04);  // half of the kernel lies outside
+  QVERIFY(f.at(60, 40, 3) > 0.999f);
+  QVERIFY(f.at(0, 0, 3) < 0.32f);
+}
+
+void TestBlur::lightIsBlurredNotItsEncoding() {
+  // Half black, half white: the middle of the blurred edge is half the light, 0.735 in display values.
+  Scene scene = test::oneLayer("gradient", 200, 40);
+  test::setValue(scene, 0, 0, "from", Point{0, 0.5});
+  test::setValue(scene, 0, 0, "to", Point{1, 0.5});
+  test::setValue(scene, 0, 0, "stops", Stops{{0.5, {0, 0, 0, 1}}, {0.5, {1, 1, 1, 1}}});
+  test::addStep(scene, "blur");
+  test::setValue(scene, 0, 1, "across", 30.0);
+  const auto f = test::renderFloat(scene, 0);
+  QVERIFY2(std::abs((f.at(99, 20, 0) + f.at(100, 20, 0)) / 2 - 0.735) < 0.02, qPrintable(QString::number(f.at(99, 20, 0))));
+}
+
+QTEST_GUILESS_MAIN(TestBlur)
+#include "tst_blur.moc"

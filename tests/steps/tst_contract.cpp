@@ -1,0 +1,304 @@
+// What every step promises, tested on every registered step: nothing here names one.
+#include <QDir>
+#include <QTest>
+#include <algorithm>
+#include <cmath>
+
+#include "render/layer_pass.h"
+#include "render/reference.h"
+#include "scene/scene_json.h"
+#include "support/pictures.h"
+#include "support/scenes.h"
+
+using namespace oa;
+
+namespace {
+
+// A step alone if it is a source, else on a field ("noise") or a picture ("gradient") that moves.
+Scene sceneWith(const std::string& step, const std::string& input, int width = 160, int height = 90) {
+  if (input.empty()) return test::oneLayer(step, width, height);
+  Scene scene = test::oneLayer(input, width, height);
+  if (input == "noise") {
+    test::setValue(scene, 0, 0, "cell", 40.0);
+    test::setValue(scene, 0, 0, "detail", 2.0);
+  } else {
+    test::param(scene, 0, 0, "angle").motion = test::turn(1);
+  }
+  test::addStep(scene, step);
+  return scene;
+}
+
+RecipeStep& tested(Scene& scene) { return scene.layers[0].recipe.back(); }
+
+// Everything that can move does.
+void setAllMoving(RecipeStep& step) {
+  int laps = 1;
+  for (std::size_t i = 0; i < step.params.size(); ++i) {
+    const ParamSpec& spec = step.spec->params[i];
+    const auto kinds = allowedMotions(spec);
+    if (kinds.size() < 2) continue;
+    Param& p = step.params[i];
+    p.motion.kind = kinds.back();
+    p.motion.laps = laps % 2 ? laps : -laps;
+    p.motion.start = 0.1 * laps;
+    ++laps;
+    if (p.motion.kind != MotionKind::Swing) continue;
+    if (auto* number = std::get_if<double>(&p.base)) p.motion.far = std::clamp(*number * 0.7 + (spec.high() - spec.low()) * 0.05, spec.min, spec.max);
+    if (std::holds_alternative<Point>(p.base)) p.motion.far = Point{0.3, 0.7};
+    if (std::holds_alternative<Colour>(p.base)) p.motion.far = Colour{0.9f, 0.3f, 0.2f, 0.8f};
+  }
+}
+
+// The rows of the step, made band by band in a given order of bands.
+std::vector<float> rowsInOrder(const Scene& scene, const std::vector<int>& order, int bandRows) {
+  const FrameInfo frame = FrameInfo::cover(scene.width, scene.height, scene.width, scene.height);
+  const LayerPass pass(scene.layers[0], 0, scene.layers[0].recipe.size(), nullptr, {5, scene.frames}, frame);
+  const std::ptrdiff_t stride = paddedRow(scene.width, pass.channels());
+  std::vector<float> out(static_cast<std::size_t>(stride) * static_cast<std::size_t>(scene.height));
+  for (const int band : order) {
+    const int y0 = band * bandRows;
+    pass.rows(y0, std::min(scene.height, y0 + bandRows), out.data() + y0 * stride, stride);
+  }
+  // Padding is anybody's.
+  std::vector<float> pixels;
+  for (int y = 0; y < scene.height; ++y) pixels.insert(pixels.end(), out.begin() + y * stride, out.begin() + y * stride + scene.width * pass.channels());
+  return pixels;
+}
+
+}  // namespace
+
+class TestContract : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void steps_data();
+  void frameNIsFrameZero_data() { steps_data(); }
+  void frameNIsFrameZero();
+  void theJointIsAStepLikeAnyOther_data() { steps_data(); }
+  void theJointIsAStepLikeAnyOther();
+  void threadsAndOrderChangeNothing_data() { steps_data(); }
+  void threadsAndOrderChangeNothing();
+  void targetsAgreeWithThePlainPath_data() { steps_data(); }
+  void targetsAgreeWithThePlainPath();
+  void halfSizeLooksLikeFullSize_data() { steps_data(); }
+  void halfSizeLooksLikeFullSize();
+  void endsOfEveryRangeAreFinite_data() { steps_data(); }
+  void endsOfEveryRangeAreFinite();
+  void oddSizesAreFilled_data() { steps_data(); }
+  void oddSizesAreFilled();
+  void savingKeepsThePicture_data() { steps_data(); }
+  void savingKeepsThePicture();
+  void everyParameterMatters_data() { steps_data(); }
+  void everyParameterMatters();
+  void tablesAreSound();
+  void everyStepHasItsTest();
+};
+
+void TestContract::steps_data() {
+  QTest::addColumn<QString>("step");
+  QTest::addColumn<QString>("input");
+  for (const StepSpec* spec : allSteps()) {
+    const QString id = QString::fromUtf8(spec->id.data(), static_cast<qsizetype>(spec->id.size()));
+    if (spec->kind == StepKind::Source) {
+      QTest::newRow(qPrintable(id)) << id << QString();
+      continue;
+    }
+    for (const char* input : {"noise", "gradient"}) QTest::newRow(qPrintable(id + " on " + input)) << id << input;
+  }
+}
+
+#define FETCH_STEP                             \
+  QFETCH(QString, step);                       \
+  QFETCH(QString, input);                      \
+  const std::string id = step.toStdString();   \
+  const std::string on = input.toStdString()
+
+void TestContract::frameNIsFrameZero() {
+  FETCH_STEP;
+  Scene scene = sceneWith(id, on);
+  setAllMoving(tested(scene));
+  for (const int k : {0, 7, 23}) {
+    const auto here = test::renderFloat(scene, k);
+    QVERIFY(test::allFinite(here));
+    QVERIFY(test::renderFloat(scene, k + scene.frames).rgba == here.rgba);
+    QVERIFY(test::renderFloat(scene, k - 5 * scene.frames).rgba == here.rgba);
+  }
+}
+
+void TestContract::theJointIsAStepLikeAnyOther() {
+  FETCH_STEP;
+  Scene scene = sceneWith(id, on, 64, 36);
+  scene.frames = 240;
+  setAllMoving(tested(scene));
+  double joint = 0;
+  double largest = 0;
+  auto before = test::renderFloat(scene, 0);
+  for (int k = 1; k <= scene.frames; ++k) {
+    auto here = test::renderFloat(scene, k);
+    const double step_ = test::compare(here, before).mean;
+    if (k == scene.frames) joint = step_;
+    else largest = std::max(largest, step_);
+    before = std::move(here);
+  }
+  QVERIFY2(joint <= largest * 1.5 + 1e-6, qPrintable(QStringLiteral("%1 across the joint, %2 elsewhere").arg(joint).arg(largest)));
+}
+
+void TestContract::threadsAndOrderChangeNothing() {
+  FETCH_STEP;
+  Scene scene = sceneWith(id, on, 133, 75);
+  setAllMoving(tested(scene));
+  const auto one = test::renderFloat(scene, 3, 133, 75, 1);
+  QVERIFY(test::renderFloat(scene, 3, 133, 75, 4).rgba == one.rgba);
+  const auto straight = rowsInOrder(scene, {0, 1, 2, 3, 4}, 16);
+  QVERIFY(rowsInOrder(scene, {3, 0, 4, 2, 1}, 16) == straight);
+  std::vector<int> single(75);
+  for (int i = 0; i < 75; ++i) single[static_cast<std::size_t>(i)] = (i * 31) % 75;
+  QVERIFY(rowsInOrder(scene, single, 1) == straight);
+}
+
+void TestContract::targetsAgreeWithThePlainPath() {
+  FETCH_STEP;
+  for (const bool moving : {false, true}) {
+    Scene scene = sceneWith(id, on, 96, 54);
+    if (moving) setAllMoving(tested(scene));
+    const auto plain = referenceFrame(scene, 5, 96, 54);
+    test::forEachTarget([&](const char* target) {
+      const auto fast = test::renderFloat(scene, 5);
+      const auto d = test::compare(fast, plain);
+      // Tables and wide blurs are approximations: a level and a half of 255 on average is not seen.
+      if (d.largest >= 0.04 || d.mean >= 0.004) {
+        test::FloatFrame expected{96, 54, {}};
+        for (const auto& p : plain)
+          for (const double v : p) expected.rgba.push_back(static_cast<float>(v));
+        test::writeEvidence("evidence/" + id, expected, fast);
+      }
+      QVERIFY2(d.largest < 0.04 && d.mean < 0.004, qPrintable(QStringLiteral("%1: largest %2, mean %3").arg(QLatin1String(target)).arg(d.largest).arg(d.mean)));
+    });
+  }
+}
+
+void TestContract::halfSizeLooksLikeFullSize() {
+  FETCH_STEP;
+  Scene scene = sceneWith(id, on, 640, 360);
+  const auto full = test::halved(test::renderFloat(scene, 2, 640, 360));
+  const auto half = test::renderFloat(scene, 2, 320, 180);
+  const auto d = test::compare(full, half);
+  QVERIFY2(d.mean < 0.012, qPrintable(QString::number(d.mean)));
+}
+
+void TestContract::endsOfEveryRangeAreFinite() {
+  FETCH_STEP;
+  Scene scene = sceneWith(id, on, 63, 65);
+  const RecipeStep original = tested(scene);
+  for (std::size_t i = 0; i < original.params.size(); ++i) {
+    const ParamSpec& spec = original.spec->params[i];
+    std::vector<Value> values;
+    if (spec.isScalar()) values = {spec.min, spec.max};
+    if (spec.type == ParamType::Point) values = {Point{spec.min, spec.min}, Point{spec.max, spec.min}, Point{spec.max, spec.max}};
+    if (spec.type == ParamType::Choice)
+      for (const auto choice : spec.choices) values.emplace_back(std::string(choice));
+    if (spec.type == ParamType::Toggle) values = {true, false};
+    if (spec.type == ParamType::Colour) values = {Colour{0, 0, 0, 0}, Colour{1, 1, 1, 1}};
+    if (spec.type == ParamType::StopList) values = {Stops{{0.5, {1, 0, 0, 1}}}, Stops{{0, {0, 0, 0, 1}}, {0, {1, 1, 1, 0}}, {1, {0, 1, 0, 1}}, {1, {0, 0, 1, 1}}}};
+    for (const Value& value : values) {
+      tested(scene) = original;
+      tested(scene).params[i].base = value;
+      tested(scene).params[i].motion.far = value;
+      const auto picture = test::renderFloat(scene, 4);
+      QVERIFY2(test::allFinite(picture), spec.id.data());
+      // Premultiplied and within range: what the encoders are handed.
+      for (std::size_t p = 0; p < picture.rgba.size(); p += 4)
+        for (std::size_t c = 0; c < 4; ++c)
+          QVERIFY2(picture.rgba[p + c] > -1e-3f && picture.rgba[p + c] < 1.001f, qPrintable(QStringLiteral("%1: %2").arg(QLatin1String(spec.id.data())).arg(picture.rgba[p + c])));
+    }
+  }
+}
+
+void TestContract::oddSizesAreFilled() {
+  FETCH_STEP;
+  const Scene scene = sceneWith(id, on);
+  for (const auto& [w, h] : {std::pair{1, 1}, {1, 2}, {3, 1}, {63, 65}, {255, 17}, {257, 16}, {512, 1}, {1, 300}})
+    QVERIFY2(test::allFinite(test::renderFloat(scene, 1, w, h)), qPrintable(QStringLiteral("%1x%2").arg(w).arg(h)));
+}
+
+void TestContract::savingKeepsThePicture() {
+  FETCH_STEP;
+  Scene scene = sceneWith(id, on);
+  setAllMoving(tested(scene));
+  const auto again = sceneFromText(sceneToText(scene));
+  QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
+  // Colours are stored in 8 bits a channel.
+  QVERIFY(test::compare(test::renderFloat(*again, 9), test::renderFloat(scene, 9)).largest < 0.02);
+}
+
+void TestContract::everyParameterMatters() {
+  FETCH_STEP;
+  const Scene scene = sceneWith(id, on, 320, 180);
+  const auto original = test::renderFloat(scene, 5);
+  for (std::size_t i = 0; i < scene.layers[0].recipe.back().params.size(); ++i) {
+    const ParamSpec& spec = scene.layers[0].recipe.back().spec->params[i];
+    std::vector<Scene> tries;
+    const auto trial = [&](const Value& value) {
+      Scene changed = scene;
+      Param& p = tested(changed).params[i];
+      p.base = value;
+      p.motion.far = value;
+      if (spec.shownWhen) {  // shown only with another choice: make it so
+        const int other = findParam(tested(changed).spec->params, spec.shownWhen->param);
+        tested(changed).params[static_cast<std::size_t>(other)].base = std::string(spec.shownWhen->choices.front());
+      }
+      tries.push_back(changed);
+    };
+    if (spec.isScalar()) {
+      trial(spec.min);
+      trial(spec.max);
+      trial(spec.isWhole() ? std::floor((spec.low() + spec.high()) / 2) : (spec.low() * 2 + spec.high()) / 3);
+    }
+    if (spec.type == ParamType::Point) trial(spec.isWhole() ? Point{1, 1} : Point{0.3, 0.8}), trial(Point{spec.max, spec.min});
+    if (spec.type == ParamType::Toggle) trial(!std::get<bool>(spec.base));
+    if (spec.type == ParamType::Colour) trial(Colour{0.9f, 0.1f, 0.5f, 1});
+    if (spec.type == ParamType::StopList) trial(Stops{{0, {1, 0, 0, 1}}, {1, {0, 0, 1, 1}}});
+    if (spec.type == ParamType::Choice)
+      for (const auto choice : spec.choices) trial(std::string(choice));
+    // Some only show beyond the ordinary: before clamping, or where the input reaches past the ends.
+    for (std::size_t t = tries.size(); t-- > 0;)
+      for (RecipeStep& step_ : tries[t].layers[0].recipe)
+        for (std::size_t k = 0; k < step_.params.size(); ++k)
+          if (step_.spec->params[k].id == "contrast" && &step_ == &tested(tries[t]) && k != i) {
+            tries.push_back(tries[t]);
+            tested(tries.back()).params[k].base = 4.0;
+            break;
+          }
+    const bool matters = std::any_of(tries.begin(), tries.end(), [&](const Scene& s) { return test::compare(test::renderFloat(s, 5), original).largest > 1e-4; });
+    QVERIFY2(matters, spec.id.data());
+  }
+}
+
+void TestContract::tablesAreSound() {
+  for (const StepSpec* spec : allSteps()) {
+    const int kernels = (spec->source != nullptr) + (spec->point != nullptr) + (spec->area != nullptr);
+    QCOMPARE(kernels, 1);
+    QVERIFY2(spec->reference != nullptr, spec->id.data());
+    std::vector<std::string_view> ids;
+    for (const ParamSpec& p : spec->params) {
+      QVERIFY2(std::find(ids.begin(), ids.end(), p.id) == ids.end(), p.id.data());
+      ids.push_back(p.id);
+      QVERIFY2(p.id != "step" && p.id != "on", p.id.data());  // the file's own words
+      QVERIFY(p.min <= p.max && p.low() >= p.min && p.high() <= p.max);
+      QVERIFY2(!p.label.empty() && p.label.size() <= 14, p.label.data());  // room on the card
+      if (p.logScale) QVERIFY(p.low() > 0);
+      if (p.shownWhen) QVERIFY(findParam(spec->params, p.shownWhen->param) >= 0);
+      if (p.type == ParamType::Choice) QVERIFY(std::find(p.choices.begin(), p.choices.end(), std::get<std::string>(p.base)) != p.choices.end());
+    }
+  }
+}
+
+void TestContract::everyStepHasItsTest() {
+  const QDir sources(QStringLiteral(OA_SOURCE_DIR "/core/steps"));
+  const auto files = sources.entryList({QStringLiteral("*.cpp")});
+  QCOMPARE(static_cast<std::size_t>(files.size()), allSteps().size());
+  for (const QString& file : files)
+    QVERIFY2(QFile::exists(QStringLiteral(OA_SOURCE_DIR "/tests/steps/tst_") + file), qPrintable(file));
+}
+
+QTEST_GUILESS_MAIN(TestContract)
+#include "tst_contract.moc"

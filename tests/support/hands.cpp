@@ -1,0 +1,127 @@
+#include "support/hands.h"
+
+#include <QAbstractButton>
+#include <QApplication>
+#include <QDir>
+#include <QMenu>
+#include <QMessageBox>
+#include <QMouseEvent>
+#include <QSettings>
+#include <QStandardPaths>
+
+#include "scene/scene_file.h"
+#include "widgets/theme.h"
+
+namespace oa::app::test {
+namespace {
+
+bool prepare() {
+  QStandardPaths::setTestModeEnabled(true);
+  QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, QDir::temp().filePath(QStringLiteral("over-again-test-%1").arg(QCoreApplication::applicationPid())));
+  QApplication::setStyle(QStringLiteral("Fusion"));
+  Theme::apply(*qApp, QStringLiteral("light"));
+  return true;
+}
+
+bool prepared() {
+  static const bool done = prepare();
+  return done;
+}
+
+void send(QWidget* on, QEvent::Type type, QPointF at, Qt::MouseButton button, Qt::MouseButtons buttons) {
+  QMouseEvent event(type, at, on->mapToGlobal(at), button, buttons, Qt::NoModifier);
+  QApplication::sendEvent(on, &event);
+}
+
+}  // namespace
+
+Bench::Bench(const char* scene) : window_((prepared(), nullptr)) {
+  auto loaded = loadScene(std::string(OA_SOURCE_DIR "/demo-data/scenes/") + scene);
+  if (!loaded) qFatal("%s", loaded.error().sentence().c_str());
+  window_.begin(*loaded);
+  window_.show();
+  if (!QTest::qWaitForWindowExposed(&window_)) qFatal("the window did not show");
+}
+
+void Bench::settle() {
+  if (!QTest::qWaitFor([this] { return window_.renderer().filled() >= 1; }, 120000)) qFatal("the loop was not rendered");
+  QTest::qWait(20);
+}
+
+void drag(QWidget* on, QPointF from, QPointF to, int steps) {
+  send(on, QEvent::MouseButtonPress, from, Qt::LeftButton, Qt::LeftButton);
+  for (int i = 1; i <= steps; ++i) {
+    send(on, QEvent::MouseMove, from + (to - from) * i / steps, Qt::NoButton, Qt::LeftButton);
+    QCoreApplication::processEvents();
+  }
+  send(on, QEvent::MouseButtonRelease, to, Qt::LeftButton, Qt::NoButton);
+  QCoreApplication::processEvents();
+}
+
+bool clickInMenu(const std::function<void()>& opening, const QString& entry) {
+  bool clicked = false;
+  QTimer timer;
+  int tries = 0;
+  QObject::connect(&timer, &QTimer::timeout, [&] {
+    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+    if (!menu && ++tries < 100) return;
+    timer.stop();
+    if (!menu) return;
+    for (QAction* action : menu->actions())
+      if (action->text().startsWith(entry)) {
+        clicked = true;
+        QTest::mouseClick(menu, Qt::LeftButton, Qt::NoModifier, menu->actionGeometry(action).center());
+        return;
+      }
+    menu->close();
+  });
+  timer.start(20);
+  opening();
+  return QTest::qWaitFor([&] { return clicked || !timer.isActive(); }, 4000) && clicked;
+}
+
+bool answerBox(const std::function<void()>& opening, int standardButton) {
+  bool answered = false;
+  QTimer timer;
+  int tries = 0;
+  QObject::connect(&timer, &QTimer::timeout, [&] {
+    auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+    if (!box && ++tries < 100) return;
+    timer.stop();
+    if (!box) return;
+    if (QAbstractButton* button = box->button(static_cast<QMessageBox::StandardButton>(standardButton))) {
+      answered = true;
+      button->click();
+    } else {
+      box->reject();
+    }
+  });
+  timer.start(20);
+  opening();
+  return answered;
+}
+
+QWidget* paramRow(Window& window, const char* step, const char* param) {
+  auto* card = window.findChild<QWidget*>(QStringLiteral("card-") + QLatin1String(step));
+  if (!card) qFatal("there is no card of %s", step);
+  auto* row = card->findChild<QWidget*>(QStringLiteral("param-") + QLatin1String(param));
+  if (!row) qFatal("%s has no row %s", step, param);
+  return row;
+}
+
+BusyProbe::BusyProbe() {
+  timer_.setTimerType(Qt::PreciseTimer);
+  QObject::connect(&timer_, &QTimer::timeout, [this] {
+    longest_ = std::max(longest_, static_cast<double>(clock_.nsecsElapsed()) / 1e6);
+    clock_.restart();
+  });
+  restart();
+  timer_.start(0);
+}
+
+void BusyProbe::restart() {
+  longest_ = 0;
+  clock_.restart();
+}
+
+}  // namespace oa::app::test

@@ -1,0 +1,58 @@
+// A user's hands on real widgets: clicks, drags, keys, menus; and a probe for how long the window was busy.
+#pragma once
+
+#include <QElapsedTimer>
+#include <QPoint>
+#include <QString>
+#include <QTest>
+#include <QTimer>
+#include <QWidget>
+
+#include "window.h"
+
+namespace oa::app::test {
+
+/// A window with a demo scene, shown and rendered. Recent files and settings go to a place of the test's own.
+class Bench {
+ public:
+  explicit Bench(const char* scene = "stage-screen.overagain");
+  Window& window() { return window_; }
+  Window* operator->() { return &window_; }
+  /// Waits until the loop is in the cache.
+  void settle();
+
+ private:
+  Window window_;
+};
+
+/// A drag in steps, as a mouse makes it.
+void drag(QWidget* on, QPointF from, QPointF to, int steps = 8);
+/// Clicks an entry of the menu that `opening` pops up; false if there is no such entry.
+bool clickInMenu(const std::function<void()>& opening, const QString& entry);
+/// Presses a button of the message box that `opening` shows.
+bool answerBox(const std::function<void()>& opening, int standardButton);
+
+template <class T>
+T* child(const QWidget* parent, const char* name) {
+  T* found = parent->findChild<T*>(QLatin1String(name));
+  if (!found) qFatal("there is no %s", name);
+  return found;
+}
+
+/// The control of a parameter on the first card of a step in the recipe: child<T>(row, ...) from here.
+QWidget* paramRow(Window& window, const char* step, const char* param);
+
+/// Longest time in milliseconds between two turns of the event loop.
+class BusyProbe {
+ public:
+  BusyProbe();
+  void restart();
+  [[nodiscard]] double longest() const { return longest_; }
+
+ private:
+  QTimer timer_;
+  QElapsedTimer clock_;
+  double longest_ = 0;
+};
+
+}  // namespace oa::app::test
