@@ -151,7 +151,15 @@ Window::Window(QWidget* parent) : QMainWindow(parent), player_(document_, render
   view_->setFocus();
 }
 
-Window::~Window() { player_.setPlaying(false); }
+Window::~Window() {
+  player_.setPlaying(false);
+  // Widgets look at the document and the renderer to their last moment, and would otherwise outlive both; what the
+  // two still say while they go concerns nobody.
+  document_.disconnect(this);
+  document_.history().disconnect(this);
+  renderer_.disconnect(this);
+  delete takeCentralWidget();
+}
 
 QWidget* Window::makeTopBar() {
   auto* bar = new QWidget(this);
@@ -257,6 +265,7 @@ QWidget* Window::makeLoopBar() {
   row->addWidget(motions_);
   curve_ = new CurveView(document_, player_, bar);
   row->addWidget(curve_, 1);
+  connect(&document_, &Document::motionShown, motions_, &MotionList::choose);
   connect(motions_, &MotionList::chosenChanged, this, [this] { curve_->setMotion(motions_->chosen()); });
   curve_->setMotion(motions_->chosen());
   return bar;

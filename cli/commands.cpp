@@ -214,4 +214,10 @@ Status check(const Options& options) {
   return {};
 }
 
+Status save(const Options& options) {
+  const auto scene = opened(options);
+  if (!scene) return tl::unexpected(scene.error());
+  return saveScene(*scene, options.output);
+}
+
 }  // namespace oa::cli

@@ -31,5 +31,6 @@ Status still(const Options& options);
 Status info(const Options& options);
 Status describe(const Options& options);
 Status check(const Options& options);
+Status save(const Options& options);
 
 }  // namespace oa::cli

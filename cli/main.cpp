@@ -56,6 +56,10 @@ int main(int argc, char** argv) {
   withScene(check);
   check->add_flag("--json", o.json, "As JSON");
 
+  auto* save = app.add_subcommand("save", "Write a scene as this program would, with values changed by --set");
+  withScene(save);
+  save->add_option("-o,--output", o.output, "Scene file")->required()->type_name("OUT");
+
   CLI11_PARSE(app, argc, argv);
 
   oa::Status status;
@@ -64,6 +68,7 @@ int main(int argc, char** argv) {
   if (*info) status = oa::cli::info(o);
   if (*describe) status = oa::cli::describe(o);
   if (*check) status = oa::cli::check(o);
+  if (*save) status = oa::cli::save(o);
   std::cout.flush();
   if (status && !std::cout) status = oa::fail("the output could not be written");
   if (status) return 0;

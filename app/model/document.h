@@ -53,12 +53,15 @@ class Document : public QObject {
   [[nodiscard]] QString labelOf(const ParamAddress& at) const;
   void setBase(const ParamAddress& at, const Value& value, bool gesture);
   void setMotion(const ParamAddress& at, const Motion& motion, bool gesture);
+  /// Asks for a motion's curve to be shown.
+  void showMotion(const ParamAddress& at) { Q_EMIT motionShown(at); }
 
  Q_SIGNALS:
   /// `structure` is true when layers or steps came, went or moved, and not only values changed.
   void changed(bool structure);
   void currentLayerChanged();
   void fileChanged();  ///< path or dirty state
+  void motionShown(const oa::app::ParamAddress& at);
 
  private:
   friend class SceneCommand;

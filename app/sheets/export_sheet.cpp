@@ -17,6 +17,7 @@
 #include <cmath>
 
 #include "widgets/text.h"
+#include "widgets/theme.h"
 
 namespace oa::app {
 
@@ -64,6 +65,7 @@ ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export
   content()->addWidget(bar_);
   message_ = new QLabel(this);
   message_->setObjectName(QStringLiteral("exportMessage"));
+  message_->setAccessibleName(tr("State of the export"));
   message_->setTextInteractionFlags(Qt::TextSelectableByMouse);
   addNote(message_);
   auto* buttons = new QHBoxLayout();
@@ -209,10 +211,7 @@ void ExportSheet::showProgress(int done, int total, double secondsLeft) {
 void ExportSheet::showEnd(bool ok, const QString& message) {
   if (thread_.joinable()) thread_.join();
   setBusy(false);
-  message_->setStyleSheet(
-      ok ? QString()
-         : QStringLiteral("color: %1;")
-               .arg(palette().color(QPalette::WindowText).lightness() > 128 ? QStringLiteral("#F07C5E") : QStringLiteral("#C04328")));
+  message_->setStyleSheet(ok ? QString() : QStringLiteral("color: %1;").arg(Theme::now().persimmon.name()));
   message_->setText(message);
 }
 

@@ -205,7 +205,8 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   connect(start_, &NumberField::moved, this, [this](double v) { change([&](Motion& m) { m.start = v; }, true); });
   connect(pace_, &QComboBox::activated, this, [this](int i) {
     if (i == pace_->count() - 1) {
-      if (at_ && document_.valid(*at_)) paceEditor_->popup(document_.param(*at_).motion.pace, pace_->mapToGlobal(QPoint(pace_->width(), -4)));
+      if (at_ && document_.valid(*at_))
+        paceEditor_->popup(document_.param(*at_).motion.pace, pace_->mapToGlobal(QPoint(pace_->width(), -4)));
       return refresh();
     }
     if (auto pace = Pace::fromName(Pace::names()[static_cast<std::size_t>(i)])) change([&](Motion& m) { m.pace = *pace; }, false);

@@ -23,7 +23,7 @@ void FarEnd::write(const Value& value) {
 }
 
 // `part` is null for a plain number.
-NumberField* FarEnd::addField(const char* name, const QString& accessible, double Point::* part) {
+NumberField* FarEnd::addField(const char* name, const QString& accessible, double Point::*part) {
   auto* field = new NumberField(*spec_, this);
   field->setObjectName(QLatin1String(name));
   field->setAccessibleName(accessible);

@@ -22,7 +22,7 @@ class FarEnd : public QWidget {
 
  private:
   void rebuild(const ParamSpec& spec);
-  NumberField* addField(const char* name, const QString& accessible, double Point::* part);
+  NumberField* addField(const char* name, const QString& accessible, double Point::*part);
   void write(const Value& value);
   [[nodiscard]] const Value& far() const { return document_.param(*at_).motion.far; }
 

@@ -158,10 +158,14 @@ LayerPile::LayerPile(Document& document, QWidget* parent) : QWidget(parent), doc
     if (refreshing_) return;
     const int layer = layerOf(list_->row(item));
     const std::string name = item->text().trimmed().left(100).toStdString();
-    if (!name.empty())
-      document_.edit(tr("rename layer"), {}, [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].name = name; });
-    else
-      refresh();
+    // Queued: the edit makes the list anew, and the editor that brings the name still belongs to the old one.
+    QMetaObject::invokeMethod(
+        this,
+        [this, layer, name] {
+          if (name.empty() || layer < 0 || layer >= static_cast<int>(document_.scene().layers.size())) return refresh();
+          document_.edit(tr("rename layer"), {}, [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].name = name; });
+        },
+        Qt::QueuedConnection);
   });
   connect(&document, &Document::changed, this, [this](bool structure) {
     if (structure)

@@ -106,10 +106,13 @@ void MotionPill::paintEvent(QPaintEvent*) {
 void MotionPill::choose() {
   const ParamSpec& spec = document_.spec(at_);
   const Param param = document_.param(at_);
+  document_.showMotion(at_);
   QMenu menu(this);
   for (const MotionKind kind : allowedMotions(spec)) {
-    QAction* action = menu.addAction(kindIcon(spec, param, kind), kindTitle(kind), this,
-                                     [this, &spec, param, kind] { document_.setMotion(at_, firstMotion(spec, param, kind), false); });
+    QAction* action = menu.addAction(kindIcon(spec, param, kind), kindTitle(kind), this, [this, &spec, param, kind] {
+      document_.setMotion(at_, firstMotion(spec, param, kind), false);
+      document_.showMotion(at_);
+    });
     action->setCheckable(true);
     action->setChecked(param.motion.kind == kind);
   }

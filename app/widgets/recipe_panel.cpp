@@ -88,6 +88,12 @@ void RecipePanel::rebuild() {
   rows_.clear();
   blend_ = nullptr;
   const int scrolled = scroll_->verticalScrollBar()->value();
+  // Rebuilding is often the doing of a button or a drag on one of the cards: they go once that is over.
+  if (QWidget* old = scroll_->takeWidget()) {
+    old->hide();
+    old->setObjectName(QStringLiteral("gone"));
+    old->deleteLater();
+  }
   auto* content = new QWidget();
   content_ = content;
   auto* column = new QVBoxLayout(content);

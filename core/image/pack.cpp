@@ -155,9 +155,10 @@ void packYuv420On(const float* upper, const float* lower, int n, int x0, int y, 
     // (B - Y) / 1.8556 and (R - Y) / 1.5748 span -0.5..0.5; the mean of four pixels, times 224.
     hn::Store(hn::Mul(u, hn::Set(d, 224.0f / (4 * 1.8556f))), d, sumU);
     hn::Store(hn::Mul(v, hn::Set(d, 224.0f / (4 * 1.5748f))), d, sumV);
+    const float* threshold = dither().pixel[(y / 2) % kTile] + static_cast<unsigned>((x0 + x) / 2) % kTile;
     for (int i = 0; i < here / 2; ++i) {
-      out.u[x / 2 + i] = static_cast<std::uint8_t>(sumU[2 * i] + sumU[2 * i + 1] + 128.5f);
-      out.v[x / 2 + i] = static_cast<std::uint8_t>(sumV[2 * i] + sumV[2 * i + 1] + 128.5f);
+      out.u[x / 2 + i] = static_cast<std::uint8_t>(sumU[2 * i] + sumU[2 * i + 1] + 128 + threshold[i]);
+      out.v[x / 2 + i] = static_cast<std::uint8_t>(sumV[2 * i] + sumV[2 * i + 1] + 128 + threshold[i]);
     }
   }
 }

@@ -323,7 +323,7 @@ void alignedBand(const LatticeNoise::Plan& plan, int y0, int y1, float* out, std
     NodeRow upper, lower;
   };
   std::vector<Rows> nodes(octaves);
-  const auto reduced = hwy::AllocateAligned<float>(octaves * 16 * kStride);
+  const auto reduced = hwy::AllocateAligned<float>(std::max<std::size_t>(1, octaves) * 16 * kStride);
   for (int y = y0; y < y1;) {
     const int count = y1 - y >= 4 ? 4 : 1;
     for (std::size_t o = 0; o < octaves; ++o) {

@@ -42,7 +42,8 @@ class LatticeNoise {
   LatticeNoise(const NoiseSettings& settings, int width);
   ~LatticeNoise();
 
-  /// Rows [y0, y1) of the field, about 0.5 with a standard deviation near 0.17; not clipped.
+  /// Rows [y0, y1) of the field, about 0.5 with a standard deviation near 0.116 for any number of
+  /// octaves; not clipped.
   /// Rows must have room for the width rounded up to kSpanPadding.
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const;
 

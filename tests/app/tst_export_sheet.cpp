@@ -66,7 +66,7 @@ void TestExportSheet::cancelLeavesNothing() {
   for (const int format : {0, 1, 2, 3}) {
     Bench bench;
     const QTemporaryDir folder;
-    const char* const names[] = {"a.mp4", "a.webm", "a.gif", "pictures"};
+    const char* const names[] = {"a.mp4", "a.webm", "a.gif", "pictures_%04d.png"};
     open(bench, folder.filePath(QLatin1String(names[format])), format, 0);
     QTest::mouseClick(startButton(bench), Qt::LeftButton);
     auto* cancel = child<QPushButton>(&bench->exportSheet(), "cancelExport");

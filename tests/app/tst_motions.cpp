@@ -68,7 +68,8 @@ void TestMotions::theCurveIsDragged() {
   QCOMPARE(w.document().history().count(), steps + 1);
   // Sideways: the head start, by the share of the loop dragged.
   const QRectF loop = canvas->loopRect();
-  oa::app::test::drag(canvas, QPointF(loop.left() + 20, loop.bottom() - 30), QPointF(loop.left() + 20 + loop.width() / 4, loop.bottom() - 30));
+  oa::app::test::drag(canvas, QPointF(loop.left() + 20, loop.bottom() - 30),
+                      QPointF(loop.left() + 20 + loop.width() / 4, loop.bottom() - 30));
   QVERIFY2(std::abs(paramOf(w, "roughness").motion.start - 0.75) < 0.02, qPrintable(QString::number(paramOf(w, "roughness").motion.start)));
   auto* laps = child<NumberField>(&w, "laps");
   laps->setFocus();

@@ -79,7 +79,8 @@ void TestWindow::fromNothingToASavedScene() {
   auto* slider = row->findChild<ValueSlider*>();
   const double before = number(w, layer, 0, "cell");
   const int steps = w.document().history().count();
-  oa::app::test::drag(slider, QPointF(slider->place(before), slider->height() / 2.0), QPointF(slider->width() - 20, slider->height() / 2.0));
+  oa::app::test::drag(slider, QPointF(slider->place(before), slider->height() / 2.0),
+                      QPointF(slider->width() - 20, slider->height() / 2.0));
   const double after = number(w, layer, 0, "cell");
   QVERIFY(after > before * 1.5);
   QCOMPARE(w.document().history().count(), steps + 1);
@@ -138,7 +139,7 @@ void TestWindow::layersAreManaged() {
   editor->selectAll();
   QTest::keyClicks(editor, QStringLiteral("Gulls"));
   QTest::keyClick(editor, Qt::Key_Return);
-  QCOMPARE(w.document().layer()->name, std::string("Gulls"));
+  QTRY_COMPARE(w.document().layer()->name, std::string("Gulls"));
   // Hidden by its eye.
   const QRect row = list->visualItemRect(list->currentItem());
   QTest::mouseClick(list->viewport(), Qt::LeftButton, Qt::NoModifier, QPoint(row.right() - 50, row.center().y()));
@@ -175,7 +176,8 @@ void TestWindow::stepsAreManaged() {
   const auto& layer = [&]() -> const Layer& { return *w.document().layer(); };
   const auto ids = [&] {
     QStringList list;
-    for (const RecipeStep& step : layer().recipe) list << QString::fromUtf8(step.spec->id.data(), static_cast<qsizetype>(step.spec->id.size()));
+    for (const RecipeStep& step : layer().recipe)
+      list << QString::fromUtf8(step.spec->id.data(), static_cast<qsizetype>(step.spec->id.size()));
     return list;
   };
   const QStringList before = ids();
@@ -357,7 +359,8 @@ void TestWindow::handlesAreDraggedInThePicture() {
   const int steps = w.document().history().count();
   oa::app::test::drag(&w.view(), place, place + QPointF(-frame.width() * 0.1, -frame.height() * 0.2));
   const Point to = std::get<Point>(w.document().scene().layers[static_cast<std::size_t>(layer)].recipe[0].params[i].base);
-  QVERIFY2(std::abs(to.x - (from.x - 0.1)) < 0.01 && std::abs(to.y - (from.y - 0.2)) < 0.01, qPrintable(QStringLiteral("%1 %2").arg(to.x).arg(to.y)));
+  QVERIFY2(std::abs(to.x - (from.x - 0.1)) < 0.01 && std::abs(to.y - (from.y - 0.2)) < 0.01,
+           qPrintable(QStringLiteral("%1 %2").arg(to.x).arg(to.y)));
   QCOMPARE(w.document().history().count(), steps + 1);
 }
 
@@ -394,11 +397,13 @@ void TestWindow::startersOpenFromTheGallery() {
   QVERIFY(w.gallery().isVisible());
   QVERIFY(w.gallery().count() >= 4);
   // Thumbnails are really rendered, and move.
-  QVERIFY(QTest::qWaitFor([&] {
-    const QImage a = w.gallery().card(0)->grab().toImage();
-    QTest::qWait(400);
-    return a != w.gallery().card(0)->grab().toImage();
-  }, 30000));
+  QVERIFY(QTest::qWaitFor(
+      [&] {
+        const QImage a = w.gallery().card(0)->grab().toImage();
+        QTest::qWait(400);
+        return a != w.gallery().card(0)->grab().toImage();
+      },
+      30000));
   w.gallery().card(0)->click();
   QVERIFY(!w.gallery().isVisible());
   QVERIFY(w.document().path().isEmpty());

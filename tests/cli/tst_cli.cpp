@@ -31,6 +31,7 @@ class TestCli : public QObject {
   void stillsAreTheSameRoundTheLoop();
   void threadsChangeNoByte();
   void settingValues();
+  void savingAChangedScene();
   void sizesAndDepths();
   void framesAreModuloTheLoop();
   void numberedPictures();
@@ -46,7 +47,7 @@ class TestCli : public QObject {
 };
 
 void TestCli::helpOfEveryCommand() {
-  for (const char* command : {"", "render", "still", "info", "describe", "check"}) {
+  for (const char* command : {"", "render", "still", "info", "describe", "check", "save"}) {
     QStringList words;
     if (*command) words << QLatin1String(command);
     const Finished done = cli(words << QStringLiteral("--help"));
@@ -61,7 +62,8 @@ void TestCli::stillsAreTheSameRoundTheLoop() {
   const QTemporaryDir folder;
   const auto still = [&](const char* frame) {
     const QString path = folder.filePath(QLatin1String(frame) + QStringLiteral(".png"));
-    const Finished done = cli({QStringLiteral("still"), scene("stage-screen.overagain"), QStringLiteral("--frame"), QLatin1String(frame), QStringLiteral("-o"), path, QStringLiteral("--size"), QStringLiteral("480x270")});
+    const Finished done = cli({QStringLiteral("still"), scene("stage-screen.overagain"), QStringLiteral("--frame"), QLatin1String(frame),
+                               QStringLiteral("-o"), path, QStringLiteral("--size"), QStringLiteral("480x270")});
     return done.exitCode == 0 ? bytes(path) : QByteArray();
   };
   const QByteArray first = still("0");
@@ -76,7 +78,10 @@ void TestCli::threadsChangeNoByte() {
   QByteArray one;
   for (const char* threads : {"1", "2", "7"}) {
     const QString path = folder.filePath(QStringLiteral("a.png"));
-    QCOMPARE(cli({QStringLiteral("still"), scene("sea-fog.overagain"), QStringLiteral("--frame"), QStringLiteral("31"), QStringLiteral("-o"), path, QStringLiteral("--threads"), QLatin1String(threads)}).exitCode, 0);
+    QCOMPARE(cli({QStringLiteral("still"), scene("sea-fog.overagain"), QStringLiteral("--frame"), QStringLiteral("31"),
+                  QStringLiteral("-o"), path, QStringLiteral("--threads"), QLatin1String(threads)})
+                 .exitCode,
+             0);
     if (one.isEmpty()) one = bytes(path);
     QCOMPARE(bytes(path), one);
   }
@@ -86,21 +91,41 @@ void TestCli::settingValues() {
   const QTemporaryDir folder;
   const auto still = [&](const QStringList& more) {
     const QString path = folder.filePath(QStringLiteral("a.png"));
-    const Finished done = cli(QStringList{QStringLiteral("still"), scene("sea-fog.overagain"), QStringLiteral("-o"), path, QStringLiteral("--size"), QStringLiteral("160x90")} + more);
+    const Finished done = cli(QStringList{QStringLiteral("still"), scene("sea-fog.overagain"), QStringLiteral("-o"), path,
+                                          QStringLiteral("--size"), QStringLiteral("160x90")} +
+                              more);
     return done.exitCode == 0 ? bytes(path) : QByteArray();
   };
   const QByteArray before = still({});
   QVERIFY(!before.isEmpty());
-  const QByteArray after = still({QStringLiteral("--set"), QStringLiteral("layers[1].visible=false"), QStringLiteral("--set"), QStringLiteral("layers[0].opacity=0.5")});
+  const QByteArray after = still({QStringLiteral("--set"), QStringLiteral("layers[1].visible=false"), QStringLiteral("--set"),
+                                  QStringLiteral("layers[0].opacity=0.5")});
   QVERIFY(!after.isEmpty() && after != before);
-  const Finished wrong = cli({QStringLiteral("info"), scene("sea-fog.overagain"), QStringLiteral("--set"), QStringLiteral("layers[9].opacity=1")});
+  const Finished wrong =
+      cli({QStringLiteral("info"), scene("sea-fog.overagain"), QStringLiteral("--set"), QStringLiteral("layers[9].opacity=1")});
   QVERIFY(wrong.exitCode != 0 && wrong.err.contains("layers[9]"));
+}
+
+void TestCli::savingAChangedScene() {
+  const QTemporaryDir folder;
+  const QString path = folder.filePath(QStringLiteral("slow.overagain"));
+  QCOMPARE(cli({QStringLiteral("save"), scene("dusk.overagain"), QStringLiteral("-o"), path, QStringLiteral("--set"),
+                QStringLiteral("frames=900")})
+               .exitCode,
+           0);
+  QCOMPARE(QJsonDocument::fromJson(bytes(path)).object()[QStringLiteral("frames")].toInt(), 900);
+  // Without a change the file is the same, byte for byte.
+  QCOMPARE(cli({QStringLiteral("save"), scene("dusk.overagain"), QStringLiteral("-o"), path}).exitCode, 0);
+  QCOMPARE(bytes(path), bytes(scene("dusk.overagain")));
 }
 
 void TestCli::sizesAndDepths() {
   const QTemporaryDir folder;
   const QString path = folder.filePath(QStringLiteral("deep.png"));
-  QCOMPARE(cli({QStringLiteral("still"), scene("dusk.overagain"), QStringLiteral("-o"), path, QStringLiteral("--size"), QStringLiteral("301x77"), QStringLiteral("--bits"), QStringLiteral("16")}).exitCode, 0);
+  QCOMPARE(cli({QStringLiteral("still"), scene("dusk.overagain"), QStringLiteral("-o"), path, QStringLiteral("--size"),
+                QStringLiteral("301x77"), QStringLiteral("--bits"), QStringLiteral("16")})
+               .exitCode,
+           0);
   const QJsonObject stream = probe(path);
   QCOMPARE(stream[QStringLiteral("width")].toInt(), 301);
   QCOMPARE(stream[QStringLiteral("height")].toInt(), 77);
@@ -111,10 +136,12 @@ void TestCli::framesAreModuloTheLoop() {
   const QTemporaryDir folder;
   const auto pictures = [&](const QString& range, const QString& name) {
     const QString pattern = folder.filePath(name + QStringLiteral("_%02d.png"));
-    const Finished done = cli({QStringLiteral("render"), scene("dusk.overagain"), QStringLiteral("-o"), pattern, QStringLiteral("--size"), QStringLiteral("64x36"), QStringLiteral("--frames"), range, QStringLiteral("--quiet")});
+    const Finished done = cli({QStringLiteral("render"), scene("dusk.overagain"), QStringLiteral("-o"), pattern, QStringLiteral("--size"),
+                               QStringLiteral("64x36"), QStringLiteral("--frames"), range, QStringLiteral("--quiet")});
     QList<QByteArray> list;
     if (done.exitCode == 0)
-      for (const QString& file : QDir(folder.path()).entryList({name + QStringLiteral("_*.png")}, QDir::Files, QDir::Name)) list << bytes(folder.filePath(file));
+      for (const QString& file : QDir(folder.path()).entryList({name + QStringLiteral("_*.png")}, QDir::Files, QDir::Name))
+        list << bytes(folder.filePath(file));
     return list;
   };
   const auto joint = pictures(QStringLiteral("-1..0"), QStringLiteral("a"));
@@ -128,7 +155,11 @@ void TestCli::framesAreModuloTheLoop() {
 void TestCli::numberedPictures() {
   const QTemporaryDir folder;
   const QString inside = folder.filePath(QStringLiteral("new/folder/"));
-  QCOMPARE(cli({QStringLiteral("render"), scene("dusk.overagain"), QStringLiteral("-o"), inside, QStringLiteral("--size"), QStringLiteral("32x18"), QStringLiteral("--frames"), QStringLiteral("0..4"), QStringLiteral("--loops"), QStringLiteral("2")}).exitCode, 0);
+  QCOMPARE(
+      cli({QStringLiteral("render"), scene("dusk.overagain"), QStringLiteral("-o"), inside, QStringLiteral("--size"),
+           QStringLiteral("32x18"), QStringLiteral("--frames"), QStringLiteral("0..4"), QStringLiteral("--loops"), QStringLiteral("2")})
+          .exitCode,
+      0);
   QCOMPARE(contents(inside).size(), 10);
   QCOMPARE(bytes(inside + QStringLiteral("frame_0000.png")), bytes(inside + QStringLiteral("frame_0005.png")));
 }
@@ -184,7 +215,9 @@ void TestCli::checkSaysClean() {
 void TestCli::mistakesAreExplained_data() {
   QTest::addColumn<QStringList>("words");
   QTest::addColumn<QString>("sentence");
-  const auto row = [](const char* name, const QStringList& words, const char* sentence) { QTest::newRow(name) << words << QString::fromLatin1(sentence); };
+  const auto row = [](const char* name, const QStringList& words, const char* sentence) {
+    QTest::newRow(name) << words << QString::fromLatin1(sentence);
+  };
   const QString dusk = scene("dusk.overagain");
   row("no such scene", {"still", "nowhere.overagain", "-o", "a.png"}, "nowhere.overagain: could not be opened: there is no such file");
   row("no such command", {"explode"}, "");
@@ -222,7 +255,8 @@ void TestCli::failuresLeaveNothingBehind() {
   QFETCH(QString, file);
   const QTemporaryDir folder;
   // The shell limits every file to 8 blocks: the write fails half way, as on a full disk.
-  const QString command = QStringLiteral("ulimit -f 8; exec '%1' render '%2' -o '%3' --size 320x180 --frames 0..29").arg(QStringLiteral(OA_CLI), scene("stage-screen.overagain"), file);
+  const QString command = QStringLiteral("ulimit -f 8; exec '%1' render '%2' -o '%3' --size 320x180 --frames 0..29")
+                              .arg(QStringLiteral(OA_CLI), scene("stage-screen.overagain"), file);
   const Finished done = run(QStringLiteral("/bin/bash"), {QStringLiteral("-c"), command}, folder.path());
   QVERIFY2(done.exitCode > 0, done.out.constData());
   QVERIFY2(done.err.contains("larger than this place allows") || done.err.contains("could not be written"), done.err.constData());
@@ -233,10 +267,13 @@ void TestCli::aFullDiskIsExplained() {
   // A file system of 200 KB, where this machine allows one.
   const QTemporaryDir folder;
   const QString script = QStringLiteral(
-                             "mount -t tmpfs -o size=200k tmpfs '%1' 2>/dev/null || exit 77; '%2' render '%3' -o '%1/a.mp4' --size 640x360; code=$?; ls -A '%1'; exit $code")
+                             "mount -t tmpfs -o size=200k tmpfs '%1' 2>/dev/null || exit 77; '%2' render '%3' -o '%1/a.mp4' --size "
+                             "640x360; code=$?; ls -A '%1'; exit $code")
                              .arg(folder.path(), QStringLiteral(OA_CLI), scene("stage-screen.overagain"));
-  const Finished done = run(QStringLiteral("unshare"), {QStringLiteral("-m"), QStringLiteral("-r"), QStringLiteral("/bin/bash"), QStringLiteral("-c"), script});
-  if (done.exitCode == 77 || done.exitCode < 0 || done.err.contains("unshare")) QSKIP("no private mounts here; failuresLeaveNothingBehind covers the same path");
+  const Finished done = run(QStringLiteral("unshare"),
+                            {QStringLiteral("-m"), QStringLiteral("-r"), QStringLiteral("/bin/bash"), QStringLiteral("-c"), script});
+  if (done.exitCode == 77 || done.exitCode < 0 || done.err.contains("unshare"))
+    QSKIP("no private mounts here; failuresLeaveNothingBehind covers the same path");
   QVERIFY(done.exitCode > 0);
   QVERIFY2(done.err.contains("the disk is full"), done.err.constData());
   QCOMPARE(done.out, QByteArray());
@@ -244,7 +281,9 @@ void TestCli::aFullDiskIsExplained() {
 
 void TestCli::quietIsQuiet() {
   const QTemporaryDir folder;
-  const Finished done = cli({QStringLiteral("render"), scene("dusk.overagain"), QStringLiteral("-o"), folder.filePath(QStringLiteral("a.gif")), QStringLiteral("--size"), QStringLiteral("32x18"), QStringLiteral("--frames"), QStringLiteral("0..3"), QStringLiteral("--quiet")});
+  const Finished done = cli({QStringLiteral("render"), scene("dusk.overagain"), QStringLiteral("-o"),
+                             folder.filePath(QStringLiteral("a.gif")), QStringLiteral("--size"), QStringLiteral("32x18"),
+                             QStringLiteral("--frames"), QStringLiteral("0..3"), QStringLiteral("--quiet")});
   QCOMPARE(done.exitCode, 0);
   QVERIFY(done.out.isEmpty() && done.err.isEmpty());
 }

@@ -12,8 +12,8 @@ using namespace oa::test;
 
 namespace {
 
-constexpr int kWidth = 192;
-constexpr int kHeight = 108;
+constexpr int kWidth = 256;
+constexpr int kHeight = 144;
 
 QString demo(const QString& name) { return QStringLiteral(OA_SOURCE_DIR "/demo-data/scenes/") + name; }
 
@@ -103,10 +103,14 @@ void TestExportFiles::repeatsAreExact() {
 void TestExportFiles::oddRatesStayExact_data() {
   QTest::addColumn<QString>("rate");
   QTest::addColumn<QString>("tagged");
-  QTest::newRow("film for television") << "[24000,1001]" << "24000/1001";
-  QTest::newRow("29.97") << "[30000,1001]" << "30000/1001";
-  QTest::newRow("25") << "[25,1]" << "25/1";
-  QTest::newRow("60") << "[60,1]" << "60/1";
+  QTest::newRow("film for television") << "[24000,1001]"
+                                       << "24000/1001";
+  QTest::newRow("29.97") << "[30000,1001]"
+                         << "30000/1001";
+  QTest::newRow("25") << "[25,1]"
+                      << "25/1";
+  QTest::newRow("60") << "[60,1]"
+                      << "60/1";
 }
 
 void TestExportFiles::oddRatesStayExact() {
@@ -115,12 +119,14 @@ void TestExportFiles::oddRatesStayExact() {
   const QTemporaryDir folder;
   for (const char* format : {"mp4", "webm"}) {
     const QString target = folder.filePath(QStringLiteral("loop.") + format);
-    const Finished done = cli({"render", demo("dusk.overagain"), "-o", target, "--size", "64x36", "--set", "rate=" + rate, "--set", "frames=48", "--loops", "2"});
+    const Finished done = cli(
+        {"render", demo("dusk.overagain"), "-o", target, "--size", "64x36", "--set", "rate=" + rate, "--set", "frames=48", "--loops", "2"});
     QVERIFY2(done.exitCode == 0, done.err.constData());
     const QJsonObject stream = probe(target);
     QCOMPARE(stream["nb_read_frames"].toString().toInt(), 96);
     // WebM keeps times in whole milliseconds; the rate is stated all the same.
-    QVERIFY2(stream["r_frame_rate"].toString() == tagged || stream["avg_frame_rate"].toString() == tagged, qPrintable(stream["r_frame_rate"].toString() + " " + stream["avg_frame_rate"].toString()));
+    QVERIFY2(stream["r_frame_rate"].toString() == tagged || stream["avg_frame_rate"].toString() == tagged,
+             qPrintable(stream["r_frame_rate"].toString() + " " + stream["avg_frame_rate"].toString()));
   }
 }
 
@@ -128,9 +134,12 @@ void TestExportFiles::alphaIsCarried_data() {
   QTest::addColumn<QString>("format");
   QTest::addColumn<QString>("decoder");
   QTest::addColumn<double>("tolerance");
-  QTest::newRow("webm") << "loop.webm" << "libvpx-vp9" << 3.0;
-  QTest::newRow("png") << "f_%02d.png" << "" << 1.0;
-  QTest::newRow("gif") << "loop.gif" << "" << 128.0;
+  QTest::newRow("webm") << "loop.webm"
+                        << "libvpx-vp9" << 3.0;
+  QTest::newRow("png") << "f_%02d.png"
+                       << "" << 1.0;
+  QTest::newRow("gif") << "loop.gif"
+                       << "" << 128.0;
 }
 
 void TestExportFiles::alphaIsCarried() {
@@ -153,7 +162,8 @@ void TestExportFiles::alphaIsCarried() {
   const auto frames = decoded(target, 160, 64, decoder);
   QCOMPARE(static_cast<int>(frames.size()), 12);
   const auto alpha = [&](int x) { return static_cast<int>(static_cast<unsigned char>(frames[0][(32 * 160 + x) * 4 + 3])); };
-  for (const int x : {2, 40, 80, 120, 157}) QVERIFY2(std::abs(alpha(x) - 255 * (x + 0.5) / 160) <= tolerance, qPrintable(QStringLiteral("%1: %2").arg(x).arg(alpha(x))));
+  for (const int x : {2, 40, 80, 120, 157})
+    QVERIFY2(std::abs(alpha(x) - 255 * (x + 0.5) / 160) <= tolerance, qPrintable(QStringLiteral("%1: %2").arg(x).arg(alpha(x))));
   // Colours are not darkened towards the transparent side.
   const auto red = static_cast<unsigned char>(frames[0][(32 * 160 + 120) * 4]);
   QVERIFY2(red > 240, qPrintable(QString::number(red)));
@@ -179,7 +189,9 @@ void TestExportFiles::ditherChoicesDiffer() {
   QList<QByteArray> seen;
   for (const char* dither : {"none", "pattern", "diffusion"}) {
     const QString target = folder.filePath(QStringLiteral("%1.gif").arg(dither));
-    QCOMPARE(cli({"render", demo("stage-screen.overagain"), "-o", target, "--size", "128x72", "--frames", "0..2", "--dither", dither}).exitCode, 0);
+    QCOMPARE(
+        cli({"render", demo("stage-screen.overagain"), "-o", target, "--size", "128x72", "--frames", "0..2", "--dither", dither}).exitCode,
+        0);
     const auto frames = decoded(target, 128, 72);
     QCOMPARE(static_cast<int>(frames.size()), 3);
     QVERIFY(!seen.contains(frames[0]));

@@ -53,28 +53,45 @@ double softLight(double cb, double cs) {
 
 double separable(BlendMode mode, double cb, double cs) {
   switch (mode) {
-    case BlendMode::Multiply: return cb * cs;
-    case BlendMode::Screen: return cb + cs - cb * cs;
-    case BlendMode::Overlay: return hardLight(cs, cb);
-    case BlendMode::Darken: return std::min(cb, cs);
-    case BlendMode::Lighten: return std::max(cb, cs);
-    case BlendMode::ColorDodge: return cb == 0 ? 0 : cs == 1 ? 1 : std::min(1.0, cb / (1 - cs));
-    case BlendMode::ColorBurn: return cb == 1 ? 1 : cs == 0 ? 0 : 1 - std::min(1.0, (1 - cb) / cs);
-    case BlendMode::HardLight: return hardLight(cb, cs);
-    case BlendMode::SoftLight: return softLight(cb, cs);
-    case BlendMode::Difference: return std::abs(cb - cs);
-    case BlendMode::Exclusion: return cb + cs - 2 * cb * cs;
-    default: return cs;
+    case BlendMode::Multiply:
+      return cb * cs;
+    case BlendMode::Screen:
+      return cb + cs - cb * cs;
+    case BlendMode::Overlay:
+      return hardLight(cs, cb);
+    case BlendMode::Darken:
+      return std::min(cb, cs);
+    case BlendMode::Lighten:
+      return std::max(cb, cs);
+    case BlendMode::ColorDodge:
+      return cb == 0 ? 0 : cs == 1 ? 1 : std::min(1.0, cb / (1 - cs));
+    case BlendMode::ColorBurn:
+      return cb == 1 ? 1 : cs == 0 ? 0 : 1 - std::min(1.0, (1 - cb) / cs);
+    case BlendMode::HardLight:
+      return hardLight(cb, cs);
+    case BlendMode::SoftLight:
+      return softLight(cb, cs);
+    case BlendMode::Difference:
+      return std::abs(cb - cs);
+    case BlendMode::Exclusion:
+      return cb + cs - 2 * cb * cs;
+    default:
+      return cs;
   }
 }
 
 Rgb blended(BlendMode mode, const Rgb& cb, const Rgb& cs) {
   switch (mode) {
-    case BlendMode::Hue: return setLum(setSat(cs, sat(cb)), lum(cb));
-    case BlendMode::Saturation: return setLum(setSat(cb, sat(cs)), lum(cb));
-    case BlendMode::Color: return setLum(cs, lum(cb));
-    case BlendMode::Luminosity: return setLum(cb, lum(cs));
-    default: return {separable(mode, cb[0], cs[0]), separable(mode, cb[1], cs[1]), separable(mode, cb[2], cs[2])};
+    case BlendMode::Hue:
+      return setLum(setSat(cs, sat(cb)), lum(cb));
+    case BlendMode::Saturation:
+      return setLum(setSat(cb, sat(cs)), lum(cb));
+    case BlendMode::Color:
+      return setLum(cs, lum(cb));
+    case BlendMode::Luminosity:
+      return setLum(cb, lum(cs));
+    default:
+      return {separable(mode, cb[0], cs[0]), separable(mode, cb[1], cs[1]), separable(mode, cb[2], cs[2])};
   }
 }
 
@@ -145,8 +162,12 @@ void TestBlend::modes() {
     for (std::size_t i = 0; i < list.size(); ++i) {
       const auto expected = composed(m, list[i].cb, list[i].ab, list[i].cs, list[i].as);
       for (std::size_t c = 0; c < 4; ++c)
-        QVERIFY2(std::abs(dst[i * 4 + c] - expected[c]) < 4e-4,
-                 qPrintable(QStringLiteral("%1, case %2, channel %3: %4, not %5").arg(QLatin1String(target)).arg(i).arg(c).arg(dst[i * 4 + c]).arg(expected[c])));
+        QVERIFY2(std::abs(dst[i * 4 + c] - expected[c]) < 4e-4, qPrintable(QStringLiteral("%1, case %2, channel %3: %4, not %5")
+                                                                               .arg(QLatin1String(target))
+                                                                               .arg(i)
+                                                                               .arg(c)
+                                                                               .arg(dst[i * 4 + c])
+                                                                               .arg(expected[c])));
     }
   });
 }

@@ -122,7 +122,8 @@ void TestColour::stopsAreFlatBeyondTheirEnds() {
 }
 
 void TestColour::textRoundTrips() {
-  for (const char* text : {"#000000", "#1f7672", "#ffffff", "#12345678", "#ffffff00"}) QCOMPARE(colourText(*parseColour(text)), std::string(text));
+  for (const char* text : {"#000000", "#1f7672", "#ffffff", "#12345678", "#ffffff00"})
+    QCOMPARE(colourText(*parseColour(text)), std::string(text));
   QCOMPARE(colourText(*parseColour("#fA3")), std::string("#ffaa33"));
   QCOMPARE(colourText(*parseColour("#fa38")), std::string("#ffaa3388"));
 }

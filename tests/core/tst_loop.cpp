@@ -92,7 +92,8 @@ void TestLoop::easingMatchesTheStandard() {
 
 void TestLoop::ownCurvesAreBounded() {
   QVERIFY(Pace::fromBezier(0.3, -1, 0.7, 2).has_value());
-  for (const auto& bad : {std::array<double, 4>{-0.1, 0, 1, 1}, {0, 0, 1.1, 1}, {0, 5, 1, 1}, {0, 0, 1, -5}, {std::nan(""), 0, 1, 1}, {0, INFINITY, 1, 1}})
+  for (const auto& bad :
+       {std::array<double, 4>{-0.1, 0, 1, 1}, {0, 0, 1.1, 1}, {0, 5, 1, 1}, {0, 0, 1, -5}, {std::nan(""), 0, 1, 1}, {0, INFINITY, 1, 1}})
     QVERIFY(!Pace::fromBezier(bad[0], bad[1], bad[2], bad[3]).has_value());
   const auto unknown = Pace::fromName("bouncy");
   QVERIFY(!unknown && unknown.error().message.find("ease-in-out") != std::string::npos);

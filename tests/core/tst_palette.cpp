@@ -45,7 +45,8 @@ void TestPalette::fewColoursAreKeptExactly() {
   for (int i = 0; i < 64; ++i)
     for (const int c : {i % 4 * 60, 200 - i % 4 * 40, 17, 255}) frame.rgba.push_back(static_cast<std::uint8_t>(c));
   const Palette256 palette({frame}, false);
-  for (const GifDither dither : {GifDither::None, GifDither::Pattern, GifDither::Diffusion}) QVERIFY(meanError(reducedBack(palette, frame, dither), frame) < 1.2);
+  for (const GifDither dither : {GifDither::None, GifDither::Pattern, GifDither::Diffusion})
+    QVERIFY(meanError(reducedBack(palette, frame, dither), frame) < 1.2);
 }
 
 void TestPalette::transparencyIsAllOrNothing() {

@@ -15,7 +15,8 @@ namespace {
 
 // A small whole scene, as text; `layerMore` and `more` are spliced in.
 std::string sceneText(const std::string& step = R"({"step":"noise"})", const std::string& more = {}, const std::string& layerMore = {}) {
-  return R"({"overagain":1,"size":[320,180],"frames":50)" + more + R"(,"layers":[{"name":"Sea fog")" + layerMore + R"(,"recipe":[)" + step + "]}]}";
+  return R"({"overagain":1,"size":[320,180],"frames":50)" + more + R"(,"layers":[{"name":"Sea fog")" + layerMore + R"(,"recipe":[)" + step +
+         "]}]}";
 }
 
 }  // namespace
@@ -43,7 +44,9 @@ class TestSceneFiles : public QObject {
 void TestSceneFiles::wrongFilesAreExplained_data() {
   QTest::addColumn<QString>("text");
   QTest::addColumn<QString>("sentence");  // a part of it
-  const auto row = [](const char* name, const std::string& text, const char* sentence) { QTest::newRow(name) << QString::fromStdString(text) << sentence; };
+  const auto row = [](const char* name, const std::string& text, const char* sentence) {
+    QTest::newRow(name) << QString::fromStdString(text) << sentence;
+  };
   row("empty", "", "not valid JSON");
   row("not JSON", "{\n\n nonsense", "near line 3");
   row("another program's JSON", R"({"hello":1})", "not an Over Again scene");
@@ -74,16 +77,26 @@ void TestSceneFiles::wrongFilesAreExplained_data() {
   row("a choice", sceneText(R"({"step":"gradient","kind":"square"})"), "is not one of: linear, radial, conic");
   row("a toggle", sceneText(R"({"step":"noise"},{"step":"levels","invert":1})"), "layers[0].levels.invert: must be true or false");
   row("no stops", sceneText(R"({"step":"gradient","stops":[]})"), "layers[0].gradient.stops: must be a list of stops");
-  row("a stop outside", sceneText(R"({"step":"gradient","stops":[{"at":2,"colour":"#fff"}]})"), "layers[0].gradient.stops[0].at: 2 is not between 0 and 1");
-  row("no laps", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","laps":0}}})"), "layers[0].noise.churn.motion.laps: 0 is not a whole number of laps");
-  row("half a lap", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","laps":1.5}}})"), "motion.laps: 1.5 is not a whole number");
-  row("a motion that cannot close", sceneText(R"({"step":"noise","cell":{"value":90,"motion":{"kind":"turn"}}})"), "is not a motion of this parameter; use one of: still, swing");
-  row("a motion where none may be", sceneText(R"({"step":"noise","seed":{"value":1,"motion":{"kind":"swing","to":5}}})"), "use one of: still");
-  row("head start", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","start":2}}})"), "motion.start: 2 is not between 0 and 1");
-  row("pace", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","pace":"wild"}}})"), "motion.pace: \"wild\" is not an easing");
-  row("pace of four", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","pace":[2,0,1,1]}}})"), "motion.pace: the first and third number");
-  row("swing too far", sceneText(R"({"step":"noise","cell":{"value":90,"motion":{"kind":"swing","to":1e9}}})"), "motion.to: 1000000000 is above 8192");
-  row("shares", sceneText(R"({"step":"noise","cell":{"value":90,"motion":{"kind":"swing","shape":"hold","shares":[0.5,0.5,0.5]}}})"), "add up to more than 1");
+  row("a stop outside", sceneText(R"({"step":"gradient","stops":[{"at":2,"colour":"#fff"}]})"),
+      "layers[0].gradient.stops[0].at: 2 is not between 0 and 1");
+  row("no laps", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","laps":0}}})"),
+      "layers[0].noise.churn.motion.laps: 0 is not a whole number of laps");
+  row("half a lap", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","laps":1.5}}})"),
+      "motion.laps: 1.5 is not a whole number");
+  row("a motion that cannot close", sceneText(R"({"step":"noise","cell":{"value":90,"motion":{"kind":"turn"}}})"),
+      "is not a motion of this parameter; use one of: still, swing");
+  row("a motion where none may be", sceneText(R"({"step":"noise","seed":{"value":1,"motion":{"kind":"swing","to":5}}})"),
+      "use one of: still");
+  row("head start", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","start":2}}})"),
+      "motion.start: 2 is not between 0 and 1");
+  row("pace", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","pace":"wild"}}})"),
+      "motion.pace: \"wild\" is not an easing");
+  row("pace of four", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","pace":[2,0,1,1]}}})"),
+      "motion.pace: the first and third number");
+  row("swing too far", sceneText(R"({"step":"noise","cell":{"value":90,"motion":{"kind":"swing","to":1e9}}})"),
+      "motion.to: 1000000000 is above 8192");
+  row("shares", sceneText(R"({"step":"noise","cell":{"value":90,"motion":{"kind":"swing","shape":"hold","shares":[0.5,0.5,0.5]}}})"),
+      "add up to more than 1");
   row("blend", sceneText(R"({"step":"noise"})", {}, R"(,"blend":"loud")"), "layers[0].blend");
   row("opacity", sceneText(R"({"step":"noise"})", {}, R"(,"opacity":1.5)"), "layers[0].opacity: 1.5 is above 1");
   row("name", sceneText(R"({"step":"noise"})", {}, R"(,"visible":"yes")"), "layers[0].visible: must be true or false");
@@ -119,13 +132,17 @@ void TestSceneFiles::everyParameterRoundTrips() {
     for (const ParamSpec& spec : step->params)
       for (const MotionKind kind : allowedMotions(spec)) {
         Param param = defaultParam(spec);
+        // Files hold colours in 8 bits a channel.
+        if (auto* colour = std::get_if<Colour>(&param.base)) *colour = *parseColour("#1f4e5a");
+        if (auto* stops = std::get_if<Stops>(&param.base)) *stops = {{0, *parseColour("#12324580")}, {1, *parseColour("#eda86d")}};
         if (spec.isScalar()) param.base = spec.isWhole() ? std::floor((spec.min + spec.max) / 2) : spec.min + (spec.max - spec.min) / 3;
         param.motion.kind = kind;
-        param.motion.far = spec.base;
+        param.motion.far = param.base;
         param.motion.laps = -3;
         param.motion.start = 0.125;
         param.motion.pace = *Pace::fromBezier(0.1, -0.5, 0.9, 1.5);
-        if (kind == MotionKind::Still) param.motion = defaultParam(spec).motion, param.motion.kind = kind, param.motion.far = param.base, param.motion.laps = 1;
+        if (kind == MotionKind::Still)
+          param.motion = defaultParam(spec).motion, param.motion.kind = kind, param.motion.far = param.base, param.motion.laps = 1;
         if (kind == MotionKind::Swing) param.motion.shape = SwingShape::Hold, param.motion.shares = {0.1, 0.2, 0.3};
         // Only what a motion uses is written: the far end of a turn is its base.
         if (kind == MotionKind::Turn) param.motion.far = param.base;
@@ -136,7 +153,8 @@ void TestSceneFiles::everyParameterRoundTrips() {
 }
 
 void TestSceneFiles::unknownKeysSurvive() {
-  const std::string text = sceneText(R"({"step":"noise","shimmer":{"a":[1,2]},"churn":{"value":3,"motion":{"kind":"turn","sparkle":7}}})", R"(,"soundtrack":"gulls.ogg")", R"(,"tag":"x")");
+  const std::string text = sceneText(R"({"step":"noise","shimmer":{"a":[1,2]},"churn":{"value":3,"motion":{"kind":"turn","sparkle":7}}})",
+                                     R"(,"soundtrack":"gulls.ogg")", R"(,"tag":"x")");
   const auto scene = sceneFromText(text);
   QVERIFY(scene.has_value());
   const Json saved = *parseJson(sceneToText(*scene));
@@ -183,15 +201,33 @@ void TestSceneFiles::pathsSetValues_data() {
   QTest::addColumn<QString>("assignment");
   QTest::addColumn<QString>("place");  // JSON pointer into the saved scene
   QTest::addColumn<QString>("value");
-  QTest::newRow("frames") << "frames=120" << "/frames" << "120";
-  QTest::newRow("a bare word") << "name=Pier" << "/name" << "\"Pier\"";
-  QTest::newRow("a step by name") << "layers[0].noise.cell=90" << "/layers/0/recipe/0/cell" << "90";
-  QTest::newRow("opacity") << "layers[0].opacity=0.25" << "/layers/0/opacity" << "0.25";
-  QTest::newRow("the value of what moves") << "layers[0].noise.churn=5" << "/layers/0/recipe/0/churn/value" << "5";
-  QTest::newRow("laps") << "layers[0].noise.churn.motion.laps=4" << "/layers/0/recipe/0/churn/motion/laps" << "4";
-  QTest::newRow("a new motion") << R"(layers[0].noise.cell.motion={"kind":"swing","to":99})" << "/layers/0/recipe/0/cell/motion/to" << "99";
-  QTest::newRow("the second of two") << "layers[0].levels[1].contrast=3" << "/layers/0/recipe/2/contrast" << "3";
-  QTest::newRow("off") << "layers[0].levels.on=false" << "/layers/0/recipe/1/on" << "false";
+  QTest::newRow("frames") << "frames=120"
+                          << "/frames"
+                          << "120";
+  QTest::newRow("a bare word") << "name=Pier"
+                               << "/name"
+                               << "\"Pier\"";
+  QTest::newRow("a step by name") << "layers[0].noise.cell=90"
+                                  << "/layers/0/recipe/0/cell"
+                                  << "90";
+  QTest::newRow("opacity") << "layers[0].opacity=0.25"
+                           << "/layers/0/opacity"
+                           << "0.25";
+  QTest::newRow("the value of what moves") << "layers[0].noise.churn=5"
+                                           << "/layers/0/recipe/0/churn/value"
+                                           << "5";
+  QTest::newRow("laps") << "layers[0].noise.churn.motion.laps=4"
+                        << "/layers/0/recipe/0/churn/motion/laps"
+                        << "4";
+  QTest::newRow("a new motion") << R"(layers[0].noise.cell.motion={"kind":"swing","to":99})"
+                                << "/layers/0/recipe/0/cell/motion/to"
+                                << "99";
+  QTest::newRow("the second of two") << "layers[0].levels[1].contrast=3"
+                                     << "/layers/0/recipe/2/contrast"
+                                     << "3";
+  QTest::newRow("off") << "layers[0].levels.on=false"
+                       << "/layers/0/recipe/1/on"
+                       << "false";
 }
 
 void TestSceneFiles::pathsSetValues() {
@@ -209,8 +245,9 @@ void TestSceneFiles::pathsSetValues() {
 
 void TestSceneFiles::wrongPathsAreExplained_data() {
   QTest::addColumn<QString>("assignment");
-  for (const char* bad : {"frames", "frames=", "=3", "framse=3", "layers[5].opacity=1", "layers[0].blur.across=3", "layers[0].noise.cel=3", "layers[x].opacity=1",
-                          "layers[0]..opacity=1", "layers[0].noise.cell=-1", "layers[0].noise.cell=nonsense", "layers[-1].opacity=1", "layers=7"})
+  for (const char* bad : {"frames", "frames=", "=3", "framse=3", "layers[5].opacity=1", "layers[0].blur.across=3", "layers[0].noise.cel=3",
+                          "layers[x].opacity=1", "layers[0]..opacity=1", "layers[0].noise.cell=-1", "layers[0].noise.cell=nonsense",
+                          "layers[-1].opacity=1", "layers=7"})
     QTest::newRow(bad) << bad;
 }
 

@@ -56,7 +56,8 @@ QStringList wrongArrows(const Tree& tree) {
       if (parts[0] == "core") {
         if (!kArrows.value(parts[1]).contains(room)) found << line;
         // No step knows another: of its own room it sees the contract alone.
-        if (parts[1] == "steps" && parts[2] != "step.h" && room == "steps" && m.captured(2) != "step" && parts[2] != m.captured(2) + ".cpp") found << line;
+        if (parts[1] == "steps" && parts[2] != "step.h" && room == "steps" && m.captured(2) != "step" && parts[2] != m.captured(2) + ".cpp")
+          found << line;
       }
       if (parts[0] == "cli" && !kArrows.contains(room)) found << line;
       if (parts[0] == "app" && parts[1] == "model" && (room == "widgets" || room == "sheets")) found << line;
@@ -70,7 +71,8 @@ QStringList qtInCore(const Tree& tree) {
   static const QRegularExpression qt(QStringLiteral("#include <Q|\\bQ[A-Z][a-z]+[A-Za-z]*\\b(::|\\()|\\bqDebug\\b"));
   QStringList found;
   for (auto it = tree.begin(); it != tree.end(); ++it)
-    if ((it.key().startsWith("core/") || it.key().startsWith("cli/") || it.key().startsWith("fuzz/")) && it.value().contains(qt)) found << it.key();
+    if ((it.key().startsWith("core/") || it.key().startsWith("cli/") || it.key().startsWith("fuzz/")) && it.value().contains(qt))
+      found << it.key();
   return found;
 }
 
@@ -101,13 +103,15 @@ QStringList namedSteps(const Tree& tree) {
 QStringList stepsWithoutTests(const QStringList& files) {
   QStringList found;
   for (const QString& file : files)
-    if (file.startsWith("core/steps/") && file.endsWith(".cpp") && !files.contains("tests/steps/tst_" + file.section('/', -1))) found << file;
+    if (file.startsWith("core/steps/") && file.endsWith(".cpp") && !files.contains("tests/steps/tst_" + file.section('/', -1)))
+      found << file;
   return found;
 }
 
 // Machine paths, words that stand for unfinished work, and what tests must not be.
 QStringList wrongWords(const Tree& tree) {
-  static const QRegularExpression words(QStringLiteral("/(ho") + QStringLiteral("me|wo") + QStringLiteral("rk|us") + QStringLiteral("r/local)/(?!kelpwick)|\\b(TO") + QStringLiteral("DO|FIX") +
+  static const QRegularExpression words(QStringLiteral("/(ho") + QStringLiteral("me|wo") + QStringLiteral("rk|us") +
+                                        QStringLiteral("r/local)/(?!kelpwick)|\\b(TO") + QStringLiteral("DO|FIX") +
                                         QStringLiteral("ME|XX") + QStringLiteral("X)\\b|QEXPECT_") + QStringLiteral("FAIL"));
   QStringList found;
   for (auto it = tree.begin(); it != tree.end(); ++it) {
@@ -118,7 +122,8 @@ QStringList wrongWords(const Tree& tree) {
 }
 
 QStringList testsThatCannotFail(const Tree& tree) {
-  static const QRegularExpression slot(QStringLiteral("^void Test\\w+::(\\w+)\\(\\) \\{(.*?)^\\}"), QRegularExpression::MultilineOption | QRegularExpression::DotMatchesEverythingOption);
+  static const QRegularExpression slot(QStringLiteral("^void Test\\w+::(\\w+)\\(\\) \\{(.*?)^\\}"),
+                                       QRegularExpression::MultilineOption | QRegularExpression::DotMatchesEverythingOption);
   QStringList found;
   for (auto it = tree.begin(); it != tree.end(); ++it) {
     if (!it.key().startsWith("tests/")) continue;
@@ -126,7 +131,8 @@ QStringList testsThatCannotFail(const Tree& tree) {
     while (match.hasNext()) {
       const auto m = match.next();
       if (m.captured(1).endsWith("_data")) continue;
-      if (!m.captured(2).contains(QRegularExpression(QStringLiteral("Q(TRY_)?(VERIFY2?|COMPARE|FAIL)\\b")))) found << it.key() + QLatin1Char(' ') + m.captured(1);
+      if (!m.captured(2).contains(QRegularExpression(QStringLiteral("Q(TRY_)?(VERIFY2?|COMPARE|FAIL)\\b"))))
+        found << it.key() + QLatin1Char(' ') + m.captured(1);
     }
   }
   return found;
@@ -196,7 +202,8 @@ void TestRules::everyStepIsTested() {
 }
 
 void TestRules::wordsAreRight() {
-  Tree all = readTree({"core", "cli", "app", "tests", "fuzz", "bench", "docs", "demo-data"}, {"*.cpp", "*.h", "*.md", "*.txt", "*.overagain", "*.json", "*.py"});
+  Tree all = readTree({"core", "cli", "app", "tests", "fuzz", "bench", "docs", "demo-data"},
+                      {"*.cpp", "*.h", "*.md", "*.txt", "*.overagain", "*.json", "*.py"});
   all.insert("README.md", readme());
   QVERIFY(all.size() > 100);
   QCOMPARE(wrongWords(all), QStringList());
@@ -215,7 +222,8 @@ void TestRules::theReadmesLinesRun() {
   const QTemporaryDir folder;
   for (QString line : lines) {
     // Run in an empty folder, with the tree's own files by whole paths.
-    line.replace("build/bin/over-again-cli", QStringLiteral("'" OA_CLI "'")).replace("demo-data/", QStringLiteral(OA_SOURCE_DIR "/demo-data/"));
+    line.replace("build/bin/over-again-cli", QStringLiteral("'" OA_CLI "'"))
+        .replace("demo-data/", QStringLiteral(OA_SOURCE_DIR "/demo-data/"));
     if (line.contains(" render ")) line += QStringLiteral(" --size 64x36");
     const auto done = oa::test::run("/bin/bash", {"-c", line}, folder.path());
     QVERIFY2(done.exitCode == 0, qPrintable(line + "\n" + done.err));
@@ -253,7 +261,8 @@ void TestRules::linksLead() {
   }
   QVERIFY(links > 10);
   // Every picture is shown to somebody.
-  for (const QString& picture : QDir(QStringLiteral(OA_SOURCE_DIR "/docs/screenshots")).entryList({"*.png"})) QVERIFY2(readme().contains(picture), qPrintable(picture));
+  for (const QString& picture : QDir(QStringLiteral(OA_SOURCE_DIR "/docs/screenshots")).entryList({"*.png"}))
+    QVERIFY2(readme().contains(picture), qPrintable(picture));
 }
 
 QTEST_GUILESS_MAIN(TestRules)

@@ -91,14 +91,16 @@ void TestBlur::followsATrueGaussian_data() {
   QTest::addColumn<int>("edge");
   const char* const names[] = {"clamp", "wrap", "mirror", "transparent"};
   for (int e = 0; e < 4; ++e)
-    for (const double sigma : {0.7, 1.5, 3.0, 8.0, 15.0, 30.0, 60.0}) QTest::newRow(qPrintable(QStringLiteral("%1 %2").arg(QLatin1String(names[e])).arg(sigma))) << sigma << e;
+    for (const double sigma : {0.7, 1.5, 3.0, 8.0, 15.0, 30.0, 60.0})
+      QTest::newRow(qPrintable(QStringLiteral("%1 %2").arg(QLatin1String(names[e])).arg(sigma))) << sigma << e;
 }
 
 void TestBlur::followsATrueGaussian() {
   QFETCH(double, sigma);
   QFETCH(int, edge);
   // Hard edges, fine stripes and a slope, up to every border.
-  const Field field(203, 147, [](int x, int y) { return ((x / 23 + y / 19) % 2 ? 0.9f : 0.1f) * (x % 3 ? 1.0f : 0.6f) + static_cast<float>(y) / 1500; });
+  const Field field(
+      203, 147, [](int x, int y) { return ((x / 23 + y / 19) % 2 ? 0.9f : 0.1f) * (x % 3 ? 1.0f : 0.6f) + static_cast<float>(y) / 1500; });
   BlurSettings s;
   s.sigmaX = sigma;
   s.sigmaY = sigma * 0.8;

@@ -36,7 +36,8 @@ void TestColourMap::tonesFindTheirColours() {
   for (const float tone : {0.0f, 0.25f, 0.5f, 0.8f, 1.0f}) {
     const auto f = test::renderFloat(mapped(tone, kThree, 1), 0);
     const Colour expected = colourAt(kThree, tone, ColourMixing::OkLab);
-    QVERIFY(std::abs(f.at(3, 3, 0) - expected.r) < 4e-3f && std::abs(f.at(3, 3, 1) - expected.g) < 4e-3f && std::abs(f.at(3, 3, 2) - expected.b) < 4e-3f);
+    QVERIFY(std::abs(f.at(3, 3, 0) - expected.r) < 4e-3f && std::abs(f.at(3, 3, 1) - expected.g) < 4e-3f &&
+            std::abs(f.at(3, 3, 2) - expected.b) < 4e-3f);
   }
 }
 

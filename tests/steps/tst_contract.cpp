@@ -43,7 +43,8 @@ void setAllMoving(RecipeStep& step) {
     p.motion.start = 0.1 * laps;
     ++laps;
     if (p.motion.kind != MotionKind::Swing) continue;
-    if (auto* number = std::get_if<double>(&p.base)) p.motion.far = std::clamp(*number * 0.7 + (spec.high() - spec.low()) * 0.05, spec.min, spec.max);
+    if (auto* number = std::get_if<double>(&p.base))
+      p.motion.far = std::clamp(*number * 0.7 + (spec.high() - spec.low()) * 0.05, spec.min, spec.max);
     if (std::holds_alternative<Point>(p.base)) p.motion.far = Point{0.3, 0.7};
     if (std::holds_alternative<Colour>(p.base)) p.motion.far = Colour{0.9f, 0.3f, 0.2f, 0.8f};
   }
@@ -61,7 +62,8 @@ std::vector<float> rowsInOrder(const Scene& scene, const std::vector<int>& order
   }
   // Padding is anybody's.
   std::vector<float> pixels;
-  for (int y = 0; y < scene.height; ++y) pixels.insert(pixels.end(), out.begin() + y * stride, out.begin() + y * stride + scene.width * pass.channels());
+  for (int y = 0; y < scene.height; ++y)
+    pixels.insert(pixels.end(), out.begin() + y * stride, out.begin() + y * stride + scene.width * pass.channels());
   return pixels;
 }
 
@@ -106,10 +108,10 @@ void TestContract::steps_data() {
   }
 }
 
-#define FETCH_STEP                             \
-  QFETCH(QString, step);                       \
-  QFETCH(QString, input);                      \
-  const std::string id = step.toStdString();   \
+#define FETCH_STEP                           \
+  QFETCH(QString, step);                     \
+  QFETCH(QString, input);                    \
+  const std::string id = step.toStdString(); \
   const std::string on = input.toStdString()
 
 void TestContract::frameNIsFrameZero() {
@@ -135,8 +137,10 @@ void TestContract::theJointIsAStepLikeAnyOther() {
   for (int k = 1; k <= scene.frames; ++k) {
     auto here = test::renderFloat(scene, k);
     const double step_ = test::compare(here, before).mean;
-    if (k == scene.frames) joint = step_;
-    else largest = std::max(largest, step_);
+    if (k == scene.frames)
+      joint = step_;
+    else
+      largest = std::max(largest, step_);
     before = std::move(here);
   }
   QVERIFY2(joint <= largest * 1.5 + 1e-6, qPrintable(QStringLiteral("%1 across the joint, %2 elsewhere").arg(joint).arg(largest)));
@@ -171,7 +175,8 @@ void TestContract::targetsAgreeWithThePlainPath() {
           for (const double v : p) expected.rgba.push_back(static_cast<float>(v));
         test::writeEvidence("evidence/" + id, expected, fast);
       }
-      QVERIFY2(d.largest < 0.04 && d.mean < 0.004, qPrintable(QStringLiteral("%1: largest %2, mean %3").arg(QLatin1String(target)).arg(d.largest).arg(d.mean)));
+      QVERIFY2(d.largest < 0.04 && d.mean < 0.004,
+               qPrintable(QStringLiteral("%1: largest %2, mean %3").arg(QLatin1String(target)).arg(d.largest).arg(d.mean)));
     });
   }
 }
@@ -198,7 +203,8 @@ void TestContract::endsOfEveryRangeAreFinite() {
       for (const auto choice : spec.choices) values.emplace_back(std::string(choice));
     if (spec.type == ParamType::Toggle) values = {true, false};
     if (spec.type == ParamType::Colour) values = {Colour{0, 0, 0, 0}, Colour{1, 1, 1, 1}};
-    if (spec.type == ParamType::StopList) values = {Stops{{0.5, {1, 0, 0, 1}}}, Stops{{0, {0, 0, 0, 1}}, {0, {1, 1, 1, 0}}, {1, {0, 1, 0, 1}}, {1, {0, 0, 1, 1}}}};
+    if (spec.type == ParamType::StopList)
+      values = {Stops{{0.5, {1, 0, 0, 1}}}, Stops{{0, {0, 0, 0, 1}}, {0, {1, 1, 1, 0}}, {1, {0, 1, 0, 1}}, {1, {0, 0, 1, 1}}}};
     for (const Value& value : values) {
       tested(scene) = original;
       tested(scene).params[i].base = value;
@@ -208,7 +214,8 @@ void TestContract::endsOfEveryRangeAreFinite() {
       // Premultiplied and within range: what the encoders are handed.
       for (std::size_t p = 0; p < picture.rgba.size(); p += 4)
         for (std::size_t c = 0; c < 4; ++c)
-          QVERIFY2(picture.rgba[p + c] > -1e-3f && picture.rgba[p + c] < 1.001f, qPrintable(QStringLiteral("%1: %2").arg(QLatin1String(spec.id.data())).arg(picture.rgba[p + c])));
+          QVERIFY2(picture.rgba[p + c] > -1e-3f && picture.rgba[p + c] < 1.001f,
+                   qPrintable(QStringLiteral("%1: %2").arg(QLatin1String(spec.id.data())).arg(picture.rgba[p + c])));
     }
   }
 }
@@ -258,7 +265,15 @@ void TestContract::everyParameterMatters() {
     if (spec.type == ParamType::Colour) trial(Colour{0.9f, 0.1f, 0.5f, 1});
     if (spec.type == ParamType::StopList) trial(Stops{{0, {1, 0, 0, 1}}, {1, {0, 0, 1, 1}}});
     if (spec.type == ParamType::Choice)
-      for (const auto choice : spec.choices) trial(std::string(choice));
+      for (const auto choice : spec.choices) {
+        trial(std::string(choice));
+        // What lies beyond two places shows once they leave room beyond them.
+        tries.push_back(tries.back());
+        RecipeStep& pulled = tested(tries.back());
+        for (std::size_t k = 0; k < pulled.params.size(); ++k)
+          if (auto* place = std::get_if<Point>(&pulled.params[k].base); place && !pulled.spec->params[k].isWhole())
+            *place = {0.25 + place->x / 2, 0.25 + place->y / 2};
+      }
     // Some only show beyond the ordinary: before clamping, or where the input reaches past the ends.
     for (std::size_t t = tries.size(); t-- > 0;)
       for (RecipeStep& step_ : tries[t].layers[0].recipe)
@@ -268,7 +283,8 @@ void TestContract::everyParameterMatters() {
             tested(tries.back()).params[k].base = 4.0;
             break;
           }
-    const bool matters = std::any_of(tries.begin(), tries.end(), [&](const Scene& s) { return test::compare(test::renderFloat(s, 5), original).largest > 1e-4; });
+    const bool matters = std::any_of(tries.begin(), tries.end(),
+                                     [&](const Scene& s) { return test::compare(test::renderFloat(s, 5), original).largest > 1e-4; });
     QVERIFY2(matters, spec.id.data());
   }
 }
@@ -287,7 +303,8 @@ void TestContract::tablesAreSound() {
       QVERIFY2(!p.label.empty() && p.label.size() <= 14, p.label.data());  // room on the card
       if (p.logScale) QVERIFY(p.low() > 0);
       if (p.shownWhen) QVERIFY(findParam(spec->params, p.shownWhen->param) >= 0);
-      if (p.type == ParamType::Choice) QVERIFY(std::find(p.choices.begin(), p.choices.end(), std::get<std::string>(p.base)) != p.choices.end());
+      if (p.type == ParamType::Choice)
+        QVERIFY(std::find(p.choices.begin(), p.choices.end(), std::get<std::string>(p.base)) != p.choices.end());
     }
   }
 }
@@ -296,8 +313,7 @@ void TestContract::everyStepHasItsTest() {
   const QDir sources(QStringLiteral(OA_SOURCE_DIR "/core/steps"));
   const auto files = sources.entryList({QStringLiteral("*.cpp")});
   QCOMPARE(static_cast<std::size_t>(files.size()), allSteps().size());
-  for (const QString& file : files)
-    QVERIFY2(QFile::exists(QStringLiteral(OA_SOURCE_DIR "/tests/steps/tst_") + file), qPrintable(file));
+  for (const QString& file : files) QVERIFY2(QFile::exists(QStringLiteral(OA_SOURCE_DIR "/tests/steps/tst_") + file), qPrintable(file));
 }
 
 QTEST_GUILESS_MAIN(TestContract)

@@ -18,7 +18,8 @@ void TestFlat::oneColourEverywhere() {
   Scene scene = test::oneLayer("flat", 70, 33);
   test::setValue(scene, 0, 0, "colour", Colour{0.25f, 0.5f, 0.75f, 1});
   const auto f = test::renderFloat(scene, 0);
-  for (std::size_t i = 0; i < f.rgba.size(); i += 4) QVERIFY(f.rgba[i] == 0.25f && f.rgba[i + 1] == 0.5f && f.rgba[i + 2] == 0.75f && f.rgba[i + 3] == 1.0f);
+  for (std::size_t i = 0; i < f.rgba.size(); i += 4)
+    QVERIFY(f.rgba[i] == 0.25f && f.rgba[i + 1] == 0.5f && f.rgba[i + 2] == 0.75f && f.rgba[i + 3] == 1.0f);
 }
 
 void TestFlat::swingsThroughOkLab() {

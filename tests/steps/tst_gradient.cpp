@@ -89,7 +89,8 @@ void TestGradient::travelComesHome() {
     // A quarter of the lap later the picture is the first, moved by a quarter of its own period.
     const int period = std::string(extend) == "back" ? 200 : 100;
     const auto later = test::renderFloat(scene, scene.frames / 4);
-    for (int x = 0; x + period / 4 < 200; ++x) QVERIFY(std::abs(later.at(x + period / 4, 7, 0) - start.at(x, 7, 0)) < 0.02 || start.at(x, 7, 0) > 0.98 || start.at(x, 7, 0) < 0.02);
+    for (int x = 0; x + period / 4 < 200; ++x)
+      QVERIFY(std::abs(later.at(x + period / 4, 7, 0) - start.at(x, 7, 0)) < 0.02 || start.at(x, 7, 0) > 0.98 || start.at(x, 7, 0) < 0.02);
   }
 }
 

@@ -28,9 +28,10 @@ Finished run(const QString& program, const QStringList& arguments, const QString
 Finished cli(const QStringList& arguments, const QString& folder) { return run(QStringLiteral(OA_CLI), arguments, folder); }
 
 QJsonObject probe(const QString& file) {
-  const Finished done = run(QStringLiteral("ffprobe"), {QStringLiteral("-v"), QStringLiteral("error"), QStringLiteral("-count_frames"), QStringLiteral("-select_streams"),
-                                                        QStringLiteral("v:0"), QStringLiteral("-show_streams"), QStringLiteral("-show_format"), QStringLiteral("-of"),
-                                                        QStringLiteral("json"), file});
+  const Finished done =
+      run(QStringLiteral("ffprobe"), {QStringLiteral("-v"), QStringLiteral("error"), QStringLiteral("-count_frames"),
+                                      QStringLiteral("-select_streams"), QStringLiteral("v:0"), QStringLiteral("-show_streams"),
+                                      QStringLiteral("-show_format"), QStringLiteral("-of"), QStringLiteral("json"), file});
   const QJsonObject all = QJsonDocument::fromJson(done.out).object();
   QJsonObject stream = all.value(QStringLiteral("streams")).toArray().first().toObject();
   stream.insert(QStringLiteral("file_duration"), all.value(QStringLiteral("format")).toObject().value(QStringLiteral("duration")));
@@ -40,8 +41,8 @@ QJsonObject probe(const QString& file) {
 std::vector<QByteArray> decoded(const QString& file, int width, int height, const QString& decoder) {
   QStringList words{QStringLiteral("-v"), QStringLiteral("error")};
   if (!decoder.isEmpty()) words << QStringLiteral("-c:v") << decoder;
-  words << QStringLiteral("-i") << file << QStringLiteral("-f") << QStringLiteral("rawvideo") << QStringLiteral("-pix_fmt") << QStringLiteral("rgba")
-        << QStringLiteral("-fps_mode") << QStringLiteral("passthrough") << QStringLiteral("-");
+  words << QStringLiteral("-i") << file << QStringLiteral("-f") << QStringLiteral("rawvideo") << QStringLiteral("-pix_fmt")
+        << QStringLiteral("rgba") << QStringLiteral("-fps_mode") << QStringLiteral("passthrough") << QStringLiteral("-");
   const Finished done = run(QStringLiteral("ffmpeg"), words);
   std::vector<QByteArray> frames;
   const qsizetype size = qsizetype{4} * width * height;
@@ -52,7 +53,8 @@ std::vector<QByteArray> decoded(const QString& file, int width, int height, cons
 double meanDifference(const QByteArray& a, const QByteArray& b) {
   if (a.size() != b.size() || a.isEmpty()) return 1e9;
   double sum = 0;
-  for (qsizetype i = 0; i < a.size(); ++i) sum += std::abs(static_cast<int>(static_cast<unsigned char>(a[i])) - static_cast<int>(static_cast<unsigned char>(b[i])));
+  for (qsizetype i = 0; i < a.size(); ++i)
+    sum += std::abs(static_cast<int>(static_cast<unsigned char>(a[i])) - static_cast<int>(static_cast<unsigned char>(b[i])));
   return sum / static_cast<double>(a.size());
 }
 

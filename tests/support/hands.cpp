@@ -17,7 +17,8 @@ namespace {
 
 bool prepare() {
   QStandardPaths::setTestModeEnabled(true);
-  QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, QDir::temp().filePath(QStringLiteral("over-again-test-%1").arg(QCoreApplication::applicationPid())));
+  QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope,
+                     QDir::temp().filePath(QStringLiteral("over-again-test-%1").arg(QCoreApplication::applicationPid())));
   QApplication::setStyle(QStringLiteral("Fusion"));
   Theme::apply(*qApp, QStringLiteral("light"));
   return true;
@@ -28,8 +29,8 @@ bool prepared() {
   return done;
 }
 
-void send(QWidget* on, QEvent::Type type, QPointF at, Qt::MouseButton button, Qt::MouseButtons buttons) {
-  QMouseEvent event(type, at, on->mapToGlobal(at), button, buttons, Qt::NoModifier);
+void send(QWidget* on, QEvent::Type type, QPointF global, Qt::MouseButton button, Qt::MouseButtons buttons) {
+  QMouseEvent event(type, on->mapFromGlobal(global), global, button, buttons, Qt::NoModifier);
   QApplication::sendEvent(on, &event);
 }
 
@@ -49,12 +50,15 @@ void Bench::settle() {
 }
 
 void drag(QWidget* on, QPointF from, QPointF to, int steps) {
-  send(on, QEvent::MouseButtonPress, from, Qt::LeftButton, Qt::LeftButton);
+  // By places on the screen: what is dragged may move under the pointer.
+  const QPointF start = on->mapToGlobal(from);
+  const QPointF end = on->mapToGlobal(to);
+  send(on, QEvent::MouseButtonPress, start, Qt::LeftButton, Qt::LeftButton);
   for (int i = 1; i <= steps; ++i) {
-    send(on, QEvent::MouseMove, from + (to - from) * i / steps, Qt::NoButton, Qt::LeftButton);
+    send(on, QEvent::MouseMove, start + (end - start) * i / steps, Qt::NoButton, Qt::LeftButton);
     QCoreApplication::processEvents();
   }
-  send(on, QEvent::MouseButtonRelease, to, Qt::LeftButton, Qt::NoButton);
+  send(on, QEvent::MouseButtonRelease, end, Qt::LeftButton, Qt::NoButton);
   QCoreApplication::processEvents();
 }
 

@@ -72,7 +72,9 @@ FloatFrame halved(const FloatFrame& frame) {
   for (int y = 0; y < out.height; ++y)
     for (int x = 0; x < out.width; ++x)
       for (int c = 0; c < 4; ++c)
-        out.rgba.push_back((frame.at(2 * x, 2 * y, c) + frame.at(2 * x + 1, 2 * y, c) + frame.at(2 * x, 2 * y + 1, c) + frame.at(2 * x + 1, 2 * y + 1, c)) / 4);
+        out.rgba.push_back((frame.at(2 * x, 2 * y, c) + frame.at(2 * x + 1, 2 * y, c) + frame.at(2 * x, 2 * y + 1, c) +
+                            frame.at(2 * x + 1, 2 * y + 1, c)) /
+                           4);
   return out;
 }
 
@@ -89,7 +91,8 @@ double meanOf(const FloatFrame& frame, int channel) {
 double deviationOf(const FloatFrame& frame, int channel) {
   const double mean = meanOf(frame, channel);
   double sum = 0;
-  for (std::size_t i = static_cast<std::size_t>(channel); i < frame.rgba.size(); i += 4) sum += (frame.rgba[i] - mean) * (frame.rgba[i] - mean);
+  for (std::size_t i = static_cast<std::size_t>(channel); i < frame.rgba.size(); i += 4)
+    sum += (frame.rgba[i] - mean) * (frame.rgba[i] - mean);
   return std::sqrt(sum / (static_cast<double>(frame.rgba.size()) / 4));
 }
 

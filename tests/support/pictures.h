@@ -18,7 +18,8 @@ struct FloatFrame {
   int height = 0;
   std::vector<float> rgba;
   [[nodiscard]] float at(int x, int y, int channel) const {
-    return rgba[(static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)) * 4 + static_cast<std::size_t>(channel)];
+    return rgba[(static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x)) * 4 +
+                static_cast<std::size_t>(channel)];
   }
 };
 
