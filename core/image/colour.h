@@ -47,6 +47,10 @@ std::vector<std::array<float, 4>> bakeStops(const Stops& stops, ColourMixing mix
 
 /// "#rrggbb", or "#rrggbbaa" where alpha is below 1 (CSS Color Level 4 hex notation).
 std::string colourText(const Colour& colour);
+/// The colour of 0xRRGGBB, exactly as parseColour reads it: defaults survive being saved.
+constexpr Colour hexColour(unsigned rgb, float alpha = 1) {
+  return {static_cast<float>(rgb >> 16 & 255) / 255.0f, static_cast<float>(rgb >> 8 & 255) / 255.0f, static_cast<float>(rgb & 255) / 255.0f, alpha};
+}
 /// Reads #rgb, #rgba, #rrggbb and #rrggbbaa.
 Result<Colour> parseColour(std::string_view text);
 

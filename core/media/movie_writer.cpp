@@ -82,7 +82,9 @@ void tuneVideo(AVCodecContext& c, const MovieSettings& s, AVDictionary** options
   c.color_range = AVCOL_RANGE_MPEG;
   c.chroma_sample_location = AVCHROMA_LOC_CENTER;
   // Runs are cut into equal groups of pictures: one if they are short, for a key picture is a small visible beat.
-  const int groups = (s.run + 299) / 300;
+  // VP9 favours its key pictures more, and finds its way back to them at the end of a long group.
+  const int longest = s.format == ExportFormat::Mp4 ? 300 : 900;
+  const int groups = (s.run + longest - 1) / longest;
   c.gop_size = (s.run + groups - 1) / groups;
   if (s.format == ExportFormat::Mp4) {
     av_dict_set(options, "preset", "veryfast", 0);

@@ -109,7 +109,9 @@ Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Js
   return motion;
 }
 
-Json motionToJson(const ParamSpec& spec, const Motion& motion) {
+// Also what a motion does not use now is kept, so that a value set moving again remembers how it moved.
+Json motionToJson(const ParamSpec& spec, const Param& param) {
+  const Motion& motion = param.motion;
   Json json = {{"kind", motionName(motion.kind)}, {"laps", motion.laps}};
   if (motion.start != 0) json["start"] = motion.start;
   if (motion.pace != Pace()) {
@@ -119,11 +121,9 @@ Json motionToJson(const ParamSpec& spec, const Motion& motion) {
     else
       json["pace"] = name;
   }
-  if (motion.kind == MotionKind::Swing) {
-    if (motion.shape != SwingShape::Sine) json["shape"] = swingShapeName(motion.shape);
-    if (motion.shape == SwingShape::Hold) json["shares"] = {motion.shares.up, motion.shares.hold, motion.shares.down};
-    json["to"] = valueToJson(spec, motion.far);
-  }
+  if (motion.shape != SwingShape::Sine) json["shape"] = swingShapeName(motion.shape);
+  if (motion.shares != HoldShares()) json["shares"] = {motion.shares.up, motion.shares.hold, motion.shares.down};
+  if (motion.kind == MotionKind::Swing || motion.far != param.base) json["to"] = valueToJson(spec, motion.far);
   for (const auto& [key, value] : motion.extra.items()) json[key] = value;
   return json;
 }
@@ -208,8 +208,10 @@ Result<Param> paramFromJson(const ParamSpec& spec, const Json& json, const std::
 
 Json paramToJson(const ParamSpec& spec, const Param& param) {
   Json value = valueToJson(spec, param.base);
-  if (!param.motion.moves() && param.motion.extra.empty()) return value;
-  return {{"value", std::move(value)}, {"motion", motionToJson(spec, param.motion)}};
+  Motion rest;
+  rest.far = param.base;
+  if (param.motion == rest) return value;
+  return {{"value", std::move(value)}, {"motion", motionToJson(spec, param)}};
 }
 
 }  // namespace oa

@@ -10,7 +10,7 @@ const ParamSpec kParams[] = {
      .label = "Colour",
      .help = "The colour of the whole layer; its alpha lets layers below shine through.",
      .type = ParamType::Colour,
-     .base = Colour{0.122f, 0.306f, 0.353f, 1}},
+     .base = hexColour(0x1f4e5a)},
 };
 
 class FlatRows final : public SpanMaker {
