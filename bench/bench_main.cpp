@@ -14,6 +14,7 @@ int main(int argc, char** argv) {
   benchmark::Initialize(&argc, argv);
   benchmark::RunSpecifiedBenchmarks();
   benchmark::Shutdown();
+  if (argc > 1 && std::string(argv[1]) == "blur") return oa::bench::blurRatios(), 0;
   oa::bench::noiseRatios();
   oa::bench::chainRatios();
   oa::bench::blurRatios();

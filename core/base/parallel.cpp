@@ -8,10 +8,10 @@
 
 namespace oa {
 
-void parallelBands(int rows, const std::function<void(int, int)>& body) {
-  const int bands = (rows + kBandRows - 1) / kBandRows;
+void parallelBands(int rows, const std::function<void(int, int)>& body, int bandRows) {
+  const int bands = (rows + bandRows - 1) / bandRows;
   tbb::parallel_for(tbb::blocked_range<int>(0, bands, 1), [&](const tbb::blocked_range<int>& range) {
-    for (int b = range.begin(); b < range.end(); ++b) body(b * kBandRows, std::min(rows, (b + 1) * kBandRows));
+    for (int b = range.begin(); b < range.end(); ++b) body(b * bandRows, std::min(rows, (b + 1) * bandRows));
   });
 }
 

@@ -8,9 +8,9 @@ namespace oa {
 /// Rows that one task makes. Small enough that a band of a wide frame stays in the L2 cache.
 inline constexpr int kBandRows = 16;
 
-/// Calls body(y0, y1) for bands of kBandRows rows that cover [0, rows), on the threads of the
+/// Calls body(y0, y1) for bands of `bandRows` rows that cover [0, rows), on the threads of the
 /// current arena. Bands are the same for any number of threads, so results are too.
-void parallelBands(int rows, const std::function<void(int y0, int y1)>& body);
+void parallelBands(int rows, const std::function<void(int y0, int y1)>& body, int bandRows = kBandRows);
 
 /// Runs `body` with at most `threads` threads (0: as many as the machine has).
 void withThreads(int threads, const std::function<void()>& body);

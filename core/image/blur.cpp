@@ -100,19 +100,24 @@ HWY_INLINE void enlargeHalf(Tag d, const float* cells, const float* const* weigh
   }
 }
 
-// A whole row where half a cell is one vector: weights stay in registers, and each cell is loaded once.
-template <class Tag>
+// A whole row where half a cell is kHalf vectors: weights stay in registers where there are enough, and each cell is
+// loaded once.
+template <int kHalf, class Tag>
 HWY_INLINE void enlargeRow(Tag d, const float* in, const float* const* weights, int cells, float* out) {
   const auto lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d));
   using Vec = hn::Vec<Tag>;
-  const Vec a0 = hn::LoadU(d, weights[0]), a1 = hn::LoadU(d, weights[1]), a2 = hn::LoadU(d, weights[2]), a3 = hn::LoadU(d, weights[3]);
-  const Vec b0 = hn::LoadU(d, weights[0] + lanes), b1 = hn::LoadU(d, weights[1] + lanes);
-  const Vec b2 = hn::LoadU(d, weights[2] + lanes), b3 = hn::LoadU(d, weights[3] + lanes);
+  Vec w[2 * kHalf][4];
+  for (int part = 0; part < 2 * kHalf; ++part)
+    for (int k = 0; k < 4; ++k) w[part][k] = hn::LoadU(d, weights[k] + part * lanes);
   Vec c0 = hn::LoadDup128(d, in), c1 = hn::LoadDup128(d, in + 4), c2 = hn::LoadDup128(d, in + 8), c3 = hn::LoadDup128(d, in + 12);
-  for (int c = 0; c < cells; ++c, in += 4, out += 2 * lanes) {
+  for (int c = 0; c < cells; ++c, in += 4, out += 2 * kHalf * lanes) {
     const Vec c4 = hn::LoadDup128(d, in + 16);
-    hn::StoreU(hn::MulAdd(c0, a0, hn::MulAdd(c1, a1, hn::MulAdd(c2, a2, hn::Mul(c3, a3)))), d, out);
-    hn::StoreU(hn::MulAdd(c1, b0, hn::MulAdd(c2, b1, hn::MulAdd(c3, b2, hn::Mul(c4, b3)))), d, out + lanes);
+    for (int part = 0; part < kHalf; ++part) {
+      const Vec* a = w[part];
+      const Vec* b = w[kHalf + part];
+      hn::StoreU(hn::MulAdd(c0, a[0], hn::MulAdd(c1, a[1], hn::MulAdd(c2, a[2], hn::Mul(c3, a[3])))), d, out + part * lanes);
+      hn::StoreU(hn::MulAdd(c1, b[0], hn::MulAdd(c2, b[1], hn::MulAdd(c3, b[2], hn::Mul(c4, b[3])))), d, out + (kHalf + part) * lanes);
+    }
     c0 = c1;
     c1 = c2;
     c2 = c3;
@@ -123,8 +128,10 @@ HWY_INLINE void enlargeRow(Tag d, const float* in, const float* const* weights, 
 // `in` starts two cells before the picture; writes cells * f pixels.
 void enlargeCells(const float* in, const float* const* weights, int cells, int f, int channels, float* out) {
   if (channels == 4) {
-    if (f * 2 == static_cast<int>(hn::Lanes(D()))) return enlargeRow(D(), in, weights, cells, out);
-    if (f == 4 && hn::MaxLanes(D()) >= 8) return enlargeRow(hn::CappedTag<float, 8>(), in, weights, cells, out);
+    const auto lanes = static_cast<int>(hn::Lanes(D()));
+    if (f * 2 == lanes) return enlargeRow<1>(D(), in, weights, cells, out);
+    if (f == lanes) return enlargeRow<2>(D(), in, weights, cells, out);
+    if (f == 4 && hn::MaxLanes(D()) >= 8) return enlargeRow<1>(hn::CappedTag<float, 8>(), in, weights, cells, out);
     for (int c = 0; c < cells; ++c) {
       const float* left = in + static_cast<std::ptrdiff_t>(c) * 4;
       float* o = out + static_cast<std::ptrdiff_t>(c) * f * 4;
@@ -187,7 +194,7 @@ struct Axis {
 
   Axis(int pixels, double sigma) : size(pixels) {
     sigma = std::clamp(sigma, 0.0, kMaxSigma);
-    while (sigma / factor >= 4) factor *= 2;
+    while (sigma / factor >= 2.6) factor *= 2;
     double left = sigma;
     if (factor > 1) {
       const double f2 = static_cast<double>(factor) * factor;
@@ -227,8 +234,7 @@ class Blur final : public RowMaker {
         linear_(settings.linearLight && channels_ == 4) {
     for (int k = 0; k < 4; ++k)
       for (const float w : x_.weights[k]) spread_[k].insert(spread_[k].end(), static_cast<std::size_t>(channels_), w);
-    readInput(input);
-    if (y_.factor > 1) filterDown();
+    y_.factor > 1 ? readCells(input) : readRows(input);
   }
 
   [[nodiscard]] int channels() const override { return channels_; }
@@ -288,72 +294,196 @@ class Blur final : public RowMaker {
   }
 
  private:
-  // Across: each row of the input is extended, reduced, and (if the other direction has no small grid) filtered.
-  void readInput(const RowMaker& input) {
-    const int padded = x_.cells + 2 * x_.pad;
-    const int kept = x_.cells + 2 * x_.keep;
-    const bool filterNow = y_.factor == 1;
-    reduced_ = Plane(filterNow ? kept : padded, y_.size, channels_);
-    nothing_.assign(static_cast<std::size_t>(paddedRow(padded, channels_)), 0.0f);
-    // The row's own whole cells are read where it lies; what sticks out on both sides is gathered in front.
-    const int whole = x_.size / x_.factor;
-    const std::ptrdiff_t pixel = channels_;
-    const auto gathered = [&](std::int64_t from, std::int64_t to) {
-      std::vector<int> sources;
-      for (std::int64_t x = from; x < to; ++x) sources.push_back(edgeIndex(edge_, x, x_.size));
-      return sources;
-    };
-    const std::vector<int> left = gathered(-std::int64_t{x_.pad} * x_.factor, 0);
-    const std::vector<int> right = gathered(std::int64_t{whole} * x_.factor, std::int64_t{x_.cells + x_.pad} * x_.factor);
-    const std::ptrdiff_t stride = paddedRow(x_.size, channels_);
-    parallelBands(y_.size, [&](int y0, int y1) {
-      // Sources make several rows at once more quickly than one by one.
-      constexpr int kRun = 8;
-      FloatBuffer made(static_cast<std::size_t>(stride * kRun));
-      FloatBuffer cells(static_cast<std::size_t>(paddedRow(padded, channels_)));
-      FloatBuffer outside(static_cast<std::size_t>(paddedRow(static_cast<int>(std::max(left.size(), right.size())), channels_)));
-      const auto gather = [&](const float* row, const std::vector<int>& sources) {
-        float* to = outside.data();
-        const auto copy = [&](auto size) {
-          for (const int source : sources) {
-            if (source < 0)
-              std::memset(to, 0, sizeof(float) * size);
-            else
-              std::memcpy(to, row + static_cast<std::ptrdiff_t>(source) * size, sizeof(float) * size);
-            to += size;
-          }
-        };
-        // A size known to the compiler makes each copy one instruction.
-        if (pixel == 4)
-          copy(std::integral_constant<std::ptrdiff_t, 4>());
-        else
-          copy(std::integral_constant<std::ptrdiff_t, 1>());
-      };
-      for (int y = y0; y < y1; ++y) {
-        const float* row = linear_ ? nullptr : input.stored(y);
-        if (!row) {
-          const int place = (y - y0) % kRun;
-          if (place == 0) input.rows(y, std::min(y1, y + kRun), made.data(), stride);
-          float* own = made.data() + place * stride;
-          if (linear_) decodeSpan(own, x_.size);
-          row = own;
+  // The input's rows as they come, each for as long as the next is not asked for.
+  class Rows {
+   public:
+    Rows(const RowMaker& input, int width, bool linear)
+        : input_(input), width_(width), linear_(linear), stride_(paddedRow(width, input.channels())) {}
+
+    static constexpr int kRun = 8;
+
+    // Pointers to `count` (at most kRun) rows; those that follow one another are made together, as sources prefer.
+    void get(const int* sources, int count, const float* nothing, const float** out) {
+      for (int i = 0; i < count;) {
+        if (sources[i] < 0) {
+          out[i++] = nothing;
+          continue;
         }
-        float* target = filterNow ? cells.data() : reduced_.row(y);
-        const auto reduce = [&](const float* from, int count, float* to) {
-          if (x_.factor > 1)
-            HWY_DYNAMIC_DISPATCH(reduceCells)(from, count, x_.factor, channels_, to);
+        if (const float* row = linear_ ? nullptr : input_.stored(sources[i])) {
+          out[i++] = row;
+          continue;
+        }
+        int run = 1;
+        while (i + run < count && sources[i + run] == sources[i] + run) ++run;
+        if (!made_.data()) made_ = FloatBuffer(static_cast<std::size_t>(stride_) * kRun);
+        float* first = made_.data() + i * stride_;
+        input_.rows(sources[i], sources[i] + run, first, stride_);
+        for (const int end = i + run; i < end; ++i) {
+          float* row = made_.data() + i * stride_;
+          if (linear_) decodeSpan(row, width_);
+          out[i] = row;
+        }
+      }
+    }
+
+   private:
+    const RowMaker& input_;
+    int width_;
+    bool linear_;
+    std::ptrdiff_t stride_;
+    FloatBuffer made_;
+  };
+
+  // Extends one row on both sides and reduces it to cells.
+  class Across {
+   public:
+    Across(const Axis& x, Edge edge, int channels) : x_(x), channels_(channels), whole_(x.size / x.factor) {
+      const auto gathered = [&](std::int64_t from, std::int64_t to) {
+        std::vector<int> sources;
+        for (std::int64_t i = from; i < to; ++i) sources.push_back(edgeIndex(edge, i, x.size));
+        return sources;
+      };
+      // The row's own whole cells are read where it lies; what sticks out on both sides is gathered in front.
+      left_ = gathered(-std::int64_t{x.pad} * x.factor, 0);
+      right_ = gathered(std::int64_t{whole_} * x.factor, std::int64_t{x.cells + x.pad} * x.factor);
+    }
+    [[nodiscard]] int cells() const { return x_.cells + 2 * x_.pad; }
+    [[nodiscard]] FloatBuffer scratch() const {
+      return FloatBuffer(static_cast<std::size_t>(paddedRow(static_cast<int>(std::max(left_.size(), right_.size())), channels_)));
+    }
+
+    void reduce(const float* row, float* target, FloatBuffer& outside) const {
+      const std::ptrdiff_t pixel = channels_;
+      gather(row, left_, outside.data());
+      cellsOf(outside.data(), x_.pad, target);
+      cellsOf(row, whole_, target + x_.pad * pixel);
+      gather(row, right_, outside.data());
+      cellsOf(outside.data(), cells() - x_.pad - whole_, target + (x_.pad + whole_) * pixel);
+    }
+
+   private:
+    void gather(const float* row, const std::vector<int>& sources, float* to) const {
+      const auto copy = [&](auto size) {
+        for (const int source : sources) {
+          if (source < 0)
+            std::memset(to, 0, sizeof(float) * size);
           else
-            std::memcpy(to, from, sizeof(float) * static_cast<std::size_t>(count * channels_));
-        };
-        gather(row, left);
-        reduce(outside.data(), x_.pad, target);
-        reduce(row, whole, target + x_.pad * pixel);
-        gather(row, right);
-        reduce(outside.data(), padded - x_.pad - whole, target + (x_.pad + whole) * pixel);
-        if (filterNow) filterAcross(target, kept, reduced_.row(y));
+            std::memcpy(to, row + static_cast<std::ptrdiff_t>(source) * size, sizeof(float) * size);
+          to += size;
+        }
+      };
+      // A size known to the compiler makes each copy one instruction.
+      if (channels_ == 4)
+        copy(std::integral_constant<std::ptrdiff_t, 4>());
+      else
+        copy(std::integral_constant<std::ptrdiff_t, 1>());
+    }
+    void cellsOf(const float* from, int count, float* to) const {
+      if (x_.factor > 1)
+        HWY_DYNAMIC_DISPATCH(reduceCells)(from, count, x_.factor, channels_, to);
+      else
+        std::memcpy(to, from, sizeof(float) * static_cast<std::size_t>(count * channels_));
+    }
+
+    const Axis& x_;
+    int channels_;
+    int whole_;
+    std::vector<int> left_;
+    std::vector<int> right_;
+  };
+
+  // Where only the width has a small grid: each row is reduced and filtered across at once.
+  void readRows(const RowMaker& input) {
+    const Across across(x_, edge_, channels_);
+    const int kept = x_.cells + 2 * x_.keep;
+    small_ = Plane(kept, y_.size, channels_);
+    nothing_.assign(static_cast<std::size_t>(paddedRow(across.cells(), channels_)), 0.0f);
+    parallelBands(y_.size, [&](int y0, int y1) {
+      Rows rows(input, x_.size, linear_);
+      FloatBuffer outside = across.scratch();
+      FloatBuffer cells(static_cast<std::size_t>(paddedRow(across.cells(), channels_)));
+      int sources[Rows::kRun];
+      const float* from[Rows::kRun];
+      for (int y = y0; y < y1; y += Rows::kRun) {
+        const int count = std::min(Rows::kRun, y1 - y);
+        for (int i = 0; i < count; ++i) sources[i] = y + i;
+        rows.get(sources, count, nullptr, from);
+        for (int i = 0; i < count; ++i) {
+          across.reduce(from[i], cells.data(), outside);
+          filterAcross(cells.data(), kept, small_.row(y + i));
+        }
       }
     });
-    if (filterNow) small_ = std::move(reduced_);
+  }
+
+  // Where both have one. The input is read once: first the mean of the rows of a cell, several rows side by side as
+  // memory likes it, then what is left, a small part, across. Cells beyond the edges are mostly copies.
+  void readCells(const RowMaker& input) {
+    const Across across(x_, edge_, channels_);
+    const int f = y_.factor;
+    const int allRows = y_.cells + 2 * y_.pad;
+    Plane cells(across.cells(), allRows, channels_);
+    nothing_.assign(static_cast<std::size_t>(paddedRow(x_.size, channels_)), 0.0f);
+    const auto sourcesOf = [&](int r) {
+      std::vector<int> sources(static_cast<std::size_t>(f));
+      for (int i = 0; i < f; ++i)
+        sources[static_cast<std::size_t>(i)] = edgeIndex(edge_, static_cast<std::int64_t>(r - y_.pad) * f + i, y_.size);
+      return sources;
+    };
+    struct Scratch {
+      Rows rows;
+      FloatBuffer outside;
+      FloatBuffer mean;
+    };
+    const auto scratch = [&] {
+      return Scratch{Rows(input, x_.size, linear_), across.scratch(), FloatBuffer(static_cast<std::size_t>(paddedRow(x_.size, channels_)))};
+    };
+    const auto make = [&](int r, const std::vector<int>& sources, Scratch& s) {
+      float taps[Rows::kRun + 1];
+      std::fill(std::begin(taps), std::end(taps), 1.0f / static_cast<float>(f));
+      const float* from[Rows::kRun + 1];
+      for (int done = 0; done < f; done += Rows::kRun) {
+        int count = std::min(Rows::kRun, f - done);
+        s.rows.get(sources.data() + done, count, nothing_.data(), from);
+        if (done > 0) {
+          from[count] = s.mean.data();
+          taps[count++] = 1;
+        }
+        HWY_DYNAMIC_DISPATCH(weightedRows)(from, taps, count, x_.size * channels_, s.mean.data());
+      }
+      across.reduce(s.mean.data(), cells.row(r), s.outside);
+    };
+    constexpr int kCellRows = 2;
+    parallelBands(
+        y_.cells,
+        [&](int r0, int r1) {
+          Scratch s = scratch();
+          for (int r = r0 + y_.pad; r < r1 + y_.pad; ++r) make(r, sourcesOf(r), s);
+        },
+        kCellRows);
+    Scratch s = scratch();
+    const auto copyRow = [&](int to, int from) {
+      std::memcpy(cells.row(to), cells.row(from), sizeof(float) * static_cast<std::size_t>(across.cells() * channels_));
+    };
+    std::vector<int> before;
+    int beforeRow = -1;
+    for (int r = 0; r < allRows; ++r) {
+      if (r >= y_.pad && r < y_.pad + y_.cells) continue;
+      std::vector<int> sources = sourcesOf(r);
+      std::sort(sources.begin(), sources.end());
+      const int first = sources.front();
+      const bool wholeCell = first >= 0 && first % f == 0 && sources.back() == first + f - 1 &&
+                             std::adjacent_find(sources.begin(), sources.end()) == sources.end();
+      if (wholeCell)
+        copyRow(r, first / f + y_.pad);
+      else if (sources == before)
+        copyRow(r, beforeRow);
+      else
+        make(r, sources, s);
+      before = std::move(sources);
+      beforeRow = r;
+    }
+    filterCells(cells);
   }
 
   void filterAcross(const float* padded, int kept, float* out) const {
@@ -362,35 +492,22 @@ class Blur final : public RowMaker {
     HWY_DYNAMIC_DISPATCH(weightedRows)(shifted.data(), x_.taps.data(), static_cast<int>(shifted.size()), kept * channels_, out);
   }
 
-  // Down: the rows are reduced to cells beyond both edges, filtered both ways.
-  void filterDown() {
-    const int padded = x_.cells + 2 * x_.pad;
+  // The small grid, filtered both ways.
+  void filterCells(const Plane& cells) {
     const int kept = x_.cells + 2 * x_.keep;
-    const int allRows = y_.cells + 2 * y_.pad;
-    Plane cells(padded, allRows, channels_);
-    const std::vector<float> mean(static_cast<std::size_t>(y_.factor), 1.0f / static_cast<float>(y_.factor));
-    parallelBands(allRows, [&](int r0, int r1) {
-      std::vector<const float*> from(static_cast<std::size_t>(y_.factor));
-      for (int r = r0; r < r1; ++r) {
-        for (int i = 0; i < y_.factor; ++i) {
-          const int source = edgeIndex(edge_, static_cast<std::int64_t>(r - y_.pad) * y_.factor + i, y_.size);
-          from[static_cast<std::size_t>(i)] = source < 0 ? nothing_.data() : reduced_.row(source);
-        }
-        HWY_DYNAMIC_DISPATCH(weightedRows)(from.data(), mean.data(), y_.factor, padded * channels_, cells.row(r));
-      }
-    });
-    reduced_ = Plane();
     small_ = Plane(kept, y_.cells + 2 * y_.keep, channels_);
-    parallelBands(small_.height(), [&](int r0, int r1) {
-      FloatBuffer row(static_cast<std::size_t>(paddedRow(padded, channels_)));
-      std::vector<const float*> from;
-      for (int r = r0; r < r1; ++r) {
-        from.clear();
-        for (int k = 0; k < 2 * y_.reach + 1; ++k) from.push_back(cells.row(r + k));
-        HWY_DYNAMIC_DISPATCH(weightedRows)(from.data(), y_.taps.data(), static_cast<int>(from.size()), padded * channels_, row.data());
-        filterAcross(row.data(), kept, small_.row(r));
-      }
-    });
+    parallelBands(
+        small_.height(),
+        [&](int r0, int r1) {
+          FloatBuffer row(static_cast<std::size_t>(paddedRow(cells.width(), channels_)));
+          const float* from[2 * kMostReach + 1];
+          for (int r = r0; r < r1; ++r) {
+            for (int k = 0; k < 2 * y_.reach + 1; ++k) from[k] = cells.row(r + k);
+            HWY_DYNAMIC_DISPATCH(weightedRows)(from, y_.taps.data(), 2 * y_.reach + 1, cells.width() * channels_, row.data());
+            filterAcross(row.data(), kept, small_.row(r));
+          }
+        },
+        4);
   }
 
   Axis x_;
@@ -401,8 +518,7 @@ class Blur final : public RowMaker {
   bool linear_;
   std::vector<float> spread_[4];
   std::vector<float> nothing_;
-  Plane reduced_;  // rows of the input, reduced across
-  Plane small_;    // what rows() reads
+  Plane small_;  // what rows() reads
 };
 
 }  // namespace
