@@ -71,7 +71,7 @@ void reduceCells(const float* in, int cells, int f, int channels, float* out) {
   for (int c = 0; c < cells; ++c) {
     const float* p = in + static_cast<std::ptrdiff_t>(c) * f * 4;
     auto sum = hn::Zero(d);
-    if (f >= kWide && kWide > 1) {
+    if (f > 4 && f >= kWide && kWide > 1) {
       auto v = hn::LoadU(wide, p);
       for (int i = kWide; i < f; i += kWide) v = hn::Add(v, hn::LoadU(wide, p + i * 4));
       alignas(64) float parts[16];
@@ -81,6 +81,25 @@ void reduceCells(const float* in, int cells, int f, int channels, float* out) {
       for (int i = 0; i < f; ++i) sum = hn::Add(sum, hn::LoadU(d, p + i * 4));
     }
     hn::StoreU(hn::Mul(sum, hn::Set(d, scale)), d, out + c * 4);
+  }
+}
+
+// out[j] = sum of taps[i] * in[step * j + i], pixel by pixel.
+void thinCells(const float* in, const float* taps, int count, int step, int n, int channels, float* out) {
+  if (channels == 1) {
+    for (int j = 0; j < n; ++j) {
+      float sum = 0;
+      for (int i = 0; i < count; ++i) sum += taps[i] * in[step * j + i];
+      out[j] = sum;
+    }
+    return;
+  }
+  const hn::FixedTag<float, 4> d;
+  for (int j = 0; j < n; ++j) {
+    const float* p = in + static_cast<std::ptrdiff_t>(step) * j * 4;
+    auto sum = hn::Mul(hn::Set(d, taps[0]), hn::LoadU(d, p));
+    for (int i = 1; i < count; ++i) sum = hn::MulAdd(hn::Set(d, taps[i]), hn::LoadU(d, p + i * 4), sum);
+    hn::StoreU(sum, d, out + j * 4);
   }
 }
 
@@ -174,32 +193,57 @@ namespace oa {
 
 HWY_EXPORT(weightedRows);
 HWY_EXPORT(reduceCells);
+HWY_EXPORT(thinCells);
 HWY_EXPORT(enlargeCells);
 
 namespace {
 
-// Reach of the small filter: 3.5 standard deviations of at most 4 cells.
+// Reach of the filter: 3.5 standard deviations of less than 4 cells.
 constexpr int kMostReach = 14;
 
-// How one direction is blurred.
+// How one direction is blurred: boxes of `box` pixels, thinned `thin` to one into cells of `factor` pixels, filtered.
+// Boxes alone let fine stripes through as coarse ones where they are wide against the blur; so they stay below a
+// quarter of the standard deviation, and the kernel [1 3 3 1] / 8, which lets nothing through where it matters,
+// does the rest, once for each halving.
 struct Axis {
   int size = 1;    // pixels
   int factor = 1;  // pixels in a cell
+  int box = 1;     // pixels in a box
+  int thin = 1;    // boxes in a cell
   int cells = 1;   // cells that cover the picture
   int reach = 0;   // taps on each side
   int pad = 0;     // cells before and after, ahead of filtering
   int keep = 0;    // cells before and after, once filtered
   std::vector<float> taps;
+  std::vector<float> thinTaps;    // 3 * thin - 2 of them
   std::vector<float> weights[4];  // B-spline, per pixel of a cell
+
+  // Boxes before the first and after the last cell's own, and in all.
+  [[nodiscard]] int boxesBefore() const { return thin * pad + thin - 1; }
+  [[nodiscard]] int boxes() const { return thin * paddedCells() + 2 * (thin - 1); }
+  [[nodiscard]] int paddedCells() const { return cells + 2 * pad; }
 
   Axis(int pixels, double sigma) : size(pixels) {
     sigma = std::clamp(sigma, 0.0, kMaxSigma);
-    while (sigma / factor >= 2.6) factor *= 2;
+    while (sigma / box >= 8) box *= 2;
+    while (sigma / (box * thin) >= 2.6 && box * thin < 2048) thin *= 2;
+    if (sigma < 4) thin = 1;  // few taps, so done exactly
+    factor = box * thin;
     double left = sigma;
     if (factor > 1) {
       const double f2 = static_cast<double>(factor) * factor;
-      left = std::sqrt(sigma * sigma / f2 - (1 - 1 / f2) / 12 - 1.0 / 3);
+      double variance = sigma * sigma / f2 - (static_cast<double>(box) * box - 1) / (12 * f2) - 1.0 / 3;
+      for (int step = box; step < factor; step *= 2) variance -= 0.75 * step * step / f2;
+      left = std::sqrt(variance);
       keep = 2;
+    }
+    thinTaps = {1};
+    for (int spread = 1; spread < thin; spread *= 2) {
+      std::vector<float> next(thinTaps.size() + static_cast<std::size_t>(3 * spread), 0.0f);
+      const float kernel[4] = {0.125f, 0.375f, 0.375f, 0.125f};
+      for (std::size_t i = 0; i < thinTaps.size(); ++i)
+        for (std::size_t k = 0; k < 4; ++k) next[i + k * static_cast<std::size_t>(spread)] += thinTaps[i] * kernel[k];
+      thinTaps = std::move(next);
     }
     cells = (size + factor - 1) / factor;
     reach = left < 0.05 ? 0 : static_cast<int>(std::ceil(left * 3.5));
@@ -337,28 +381,36 @@ class Blur final : public RowMaker {
   // Extends one row on both sides and reduces it to cells.
   class Across {
    public:
-    Across(const Axis& x, Edge edge, int channels) : x_(x), channels_(channels), whole_(x.size / x.factor) {
+    Across(const Axis& x, Edge edge, int channels) : x_(x), channels_(channels), whole_(x.size / x.box) {
       const auto gathered = [&](std::int64_t from, std::int64_t to) {
         std::vector<int> sources;
         for (std::int64_t i = from; i < to; ++i) sources.push_back(edgeIndex(edge, i, x.size));
         return sources;
       };
       // The row's own whole cells are read where it lies; what sticks out on both sides is gathered in front.
-      left_ = gathered(-std::int64_t{x.pad} * x.factor, 0);
-      right_ = gathered(std::int64_t{whole_} * x.factor, std::int64_t{x.cells + x.pad} * x.factor);
+      left_ = gathered(-std::int64_t{x.boxesBefore()} * x.box, 0);
+      right_ = gathered(std::int64_t{whole_} * x.box, std::int64_t{x.boxes() - x.boxesBefore()} * x.box);
     }
-    [[nodiscard]] int cells() const { return x_.cells + 2 * x_.pad; }
-    [[nodiscard]] FloatBuffer scratch() const {
-      return FloatBuffer(static_cast<std::size_t>(paddedRow(static_cast<int>(std::max(left_.size(), right_.size())), channels_)));
+    struct Scratch {
+      FloatBuffer outside;
+      FloatBuffer boxes;
+    };
+    [[nodiscard]] Scratch scratch() const {
+      return {FloatBuffer(static_cast<std::size_t>(paddedRow(static_cast<int>(std::max(left_.size(), right_.size())), channels_))),
+              FloatBuffer(static_cast<std::size_t>(paddedRow(x_.boxes(), channels_)))};
     }
 
-    void reduce(const float* row, float* target, FloatBuffer& outside) const {
+    // One row of paddedCells().
+    void reduce(const float* row, float* target, Scratch& s) const {
       const std::ptrdiff_t pixel = channels_;
-      gather(row, left_, outside.data());
-      cellsOf(outside.data(), x_.pad, target);
-      cellsOf(row, whole_, target + x_.pad * pixel);
-      gather(row, right_, outside.data());
-      cellsOf(outside.data(), cells() - x_.pad - whole_, target + (x_.pad + whole_) * pixel);
+      float* boxes = x_.thin > 1 ? s.boxes.data() : target;
+      gather(row, left_, s.outside.data());
+      boxesOf(s.outside.data(), x_.boxesBefore(), boxes);
+      boxesOf(row, whole_, boxes + x_.boxesBefore() * pixel);
+      gather(row, right_, s.outside.data());
+      boxesOf(s.outside.data(), x_.boxes() - x_.boxesBefore() - whole_, boxes + (x_.boxesBefore() + whole_) * pixel);
+      if (x_.thin > 1) HWY_DYNAMIC_DISPATCH(thinCells)
+      (boxes, x_.thinTaps.data(), static_cast<int>(x_.thinTaps.size()), x_.thin, x_.paddedCells(), channels_, target);
     }
 
    private:
@@ -378,9 +430,9 @@ class Blur final : public RowMaker {
       else
         copy(std::integral_constant<std::ptrdiff_t, 1>());
     }
-    void cellsOf(const float* from, int count, float* to) const {
-      if (x_.factor > 1)
-        HWY_DYNAMIC_DISPATCH(reduceCells)(from, count, x_.factor, channels_, to);
+    void boxesOf(const float* from, int count, float* to) const {
+      if (x_.box > 1)
+        HWY_DYNAMIC_DISPATCH(reduceCells)(from, count, x_.box, channels_, to);
       else
         std::memcpy(to, from, sizeof(float) * static_cast<std::size_t>(count * channels_));
     }
@@ -397,11 +449,11 @@ class Blur final : public RowMaker {
     const Across across(x_, edge_, channels_);
     const int kept = x_.cells + 2 * x_.keep;
     small_ = Plane(kept, y_.size, channels_);
-    nothing_.assign(static_cast<std::size_t>(paddedRow(across.cells(), channels_)), 0.0f);
+    nothing_.assign(static_cast<std::size_t>(paddedRow(x_.paddedCells(), channels_)), 0.0f);
     parallelBands(y_.size, [&](int y0, int y1) {
       Rows rows(input, x_.size, linear_);
-      FloatBuffer outside = across.scratch();
-      FloatBuffer cells(static_cast<std::size_t>(paddedRow(across.cells(), channels_)));
+      Across::Scratch scratch = across.scratch();
+      FloatBuffer cells(static_cast<std::size_t>(paddedRow(x_.paddedCells(), channels_)));
       int sources[Rows::kRun];
       const float* from[Rows::kRun];
       for (int y = y0; y < y1; y += Rows::kRun) {
@@ -409,30 +461,32 @@ class Blur final : public RowMaker {
         for (int i = 0; i < count; ++i) sources[i] = y + i;
         rows.get(sources, count, nullptr, from);
         for (int i = 0; i < count; ++i) {
-          across.reduce(from[i], cells.data(), outside);
+          across.reduce(from[i], cells.data(), scratch);
           filterAcross(cells.data(), kept, small_.row(y + i));
         }
       }
     });
   }
 
-  // Where both have one. The input is read once: first the mean of the rows of a cell, several rows side by side as
-  // memory likes it, then what is left, a small part, across. Cells beyond the edges are mostly copies.
+  // Where both have one. The input is read once: first the mean of the rows of a box, several rows side by side as
+  // memory likes it, then what is left, a small part, across. Box rows beyond the edges are mostly copies.
   void readCells(const RowMaker& input) {
     const Across across(x_, edge_, channels_);
-    const int f = y_.factor;
-    const int allRows = y_.cells + 2 * y_.pad;
-    Plane cells(across.cells(), allRows, channels_);
+    const int f = y_.box;
+    const int before = y_.boxesBefore();
+    const int allRows = y_.boxes();
+    const int own = std::min((y_.size + f - 1) / f, allRows - before);  // box rows that begin within the picture
+    Plane boxes(x_.paddedCells(), allRows, channels_);
     nothing_.assign(static_cast<std::size_t>(paddedRow(x_.size, channels_)), 0.0f);
     const auto sourcesOf = [&](int r) {
       std::vector<int> sources(static_cast<std::size_t>(f));
       for (int i = 0; i < f; ++i)
-        sources[static_cast<std::size_t>(i)] = edgeIndex(edge_, static_cast<std::int64_t>(r - y_.pad) * f + i, y_.size);
+        sources[static_cast<std::size_t>(i)] = edgeIndex(edge_, static_cast<std::int64_t>(r - before) * f + i, y_.size);
       return sources;
     };
     struct Scratch {
       Rows rows;
-      FloatBuffer outside;
+      Across::Scratch across;
       FloatBuffer mean;
     };
     const auto scratch = [&] {
@@ -451,38 +505,48 @@ class Blur final : public RowMaker {
         }
         HWY_DYNAMIC_DISPATCH(weightedRows)(from, taps, count, x_.size * channels_, s.mean.data());
       }
-      across.reduce(s.mean.data(), cells.row(r), s.outside);
+      across.reduce(s.mean.data(), boxes.row(r), s.across);
     };
-    constexpr int kCellRows = 2;
+    constexpr int kBoxRows = 4;
     parallelBands(
-        y_.cells,
+        own,
         [&](int r0, int r1) {
           Scratch s = scratch();
-          for (int r = r0 + y_.pad; r < r1 + y_.pad; ++r) make(r, sourcesOf(r), s);
+          for (int r = r0 + before; r < r1 + before; ++r) make(r, sourcesOf(r), s);
         },
-        kCellRows);
+        kBoxRows);
     Scratch s = scratch();
     const auto copyRow = [&](int to, int from) {
-      std::memcpy(cells.row(to), cells.row(from), sizeof(float) * static_cast<std::size_t>(across.cells() * channels_));
+      std::memcpy(boxes.row(to), boxes.row(from), sizeof(float) * static_cast<std::size_t>(x_.paddedCells() * channels_));
     };
-    std::vector<int> before;
-    int beforeRow = -1;
+    std::vector<int> lastSources;
+    int lastRow = -1;
     for (int r = 0; r < allRows; ++r) {
-      if (r >= y_.pad && r < y_.pad + y_.cells) continue;
+      if (r >= before && r < before + own) continue;
       std::vector<int> sources = sourcesOf(r);
       std::sort(sources.begin(), sources.end());
       const int first = sources.front();
       const bool wholeCell = first >= 0 && first % f == 0 && sources.back() == first + f - 1 &&
                              std::adjacent_find(sources.begin(), sources.end()) == sources.end();
       if (wholeCell)
-        copyRow(r, first / f + y_.pad);
-      else if (sources == before)
-        copyRow(r, beforeRow);
+        copyRow(r, first / f + before);
+      else if (sources == lastSources)
+        copyRow(r, lastRow);
       else
         make(r, sources, s);
-      before = std::move(sources);
-      beforeRow = r;
+      lastSources = std::move(sources);
+      lastRow = r;
     }
+    if (y_.thin == 1) return filterCells(boxes);
+    Plane cells(x_.paddedCells(), y_.paddedCells(), channels_);
+    parallelBands(cells.height(), [&](int r0, int r1) {
+      std::vector<const float*> from(y_.thinTaps.size());
+      for (int r = r0; r < r1; ++r) {
+        for (std::size_t i = 0; i < from.size(); ++i) from[i] = boxes.row(r * y_.thin + static_cast<int>(i));
+        HWY_DYNAMIC_DISPATCH(weightedRows)
+        (from.data(), y_.thinTaps.data(), static_cast<int>(from.size()), x_.paddedCells() * channels_, cells.row(r));
+      }
+    });
     filterCells(cells);
   }
 

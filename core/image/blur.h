@@ -1,8 +1,9 @@
 // Gaussian blur of any width at nearly the same cost.
 //
-// Wide blurs reduce the picture by box averages of f pixels, filter the small grid and enlarge it with a cubic
-// B-spline inside the consumer's rows. The variances add up: what the small filter has left to do is
-// s^2 / f^2 - (1 - 1/f^2) / 12 (box) - 1/3 (B-spline). Edges are extended before any of this, in pixels of the
+// Wide blurs reduce the picture to a small grid, filter that, and enlarge it with a cubic B-spline inside the
+// consumer's spans. Reducing is by box averages of b pixels, then by the kernel [1 3 3 1] / 8 for each halving to cells
+// of f pixels. The variances add up: what the small filter has left to do is s^2 / f^2 - (b^2 - 1) / (12 f^2) (box)
+// - 3/4 step^2 / f^2 for each halving - 1/3 (B-spline). Edges are extended before any of this, in pixels of the
 // picture, so that a border is as true as the middle.
 #pragma once
 

@@ -82,6 +82,7 @@ class TestBlur : public QObject {
   void wrappedBlurKeepsATile();
   void noRadiusIsNothing();
   void directionsAreSeparate();
+  void fineStripesDoNotComeBackCoarse();
   void transparentEdgesFade();
   void lightIsBlurredNotItsEncoding();
 };
@@ -185,6 +186,24 @@ void TestBlur::directionsAreSeparate() {
   across.sigmaX = 25;
   const Plane gone = blurredPlane(stripes, across);
   for (int x = 80; x < 120; ++x) QVERIFY(std::abs(gone.row(50)[x] - 0.5f) < 0.02f);
+}
+
+void TestBlur::fineStripesDoNotComeBackCoarse() {
+  // Whatever their period, stripes much finer than the blur are gone; a small grid may not beat with them.
+  for (const double sigma : {5.0, 9.0, 17.0, 30.0, 55.0}) {
+    double worst = 0;
+    for (int period = 3; period < sigma; ++period) {
+      const Field stripes(400, 24, [&](int x, int) { return x % period < period / 2 ? 1.0f : 0.0f; });
+      BlurSettings s;
+      s.sigmaX = s.sigmaY = sigma;
+      s.edge = Edge::Wrap;
+      const Plane got = blurredPlane(stripes, s);
+      // By the definition: what is left of the mean's own harmonics is below 1e-8 for these periods.
+      const double mean = static_cast<double>(period / 2) / period;
+      for (int x = 150; x < 250; ++x) worst = std::max(worst, std::abs(got.row(12)[x] - mean));
+    }
+    QVERIFY2(worst < 0.012, qPrintable(QStringLiteral("%1: %2").arg(sigma).arg(worst)));
+  }
 }
 
 void TestBlur::transparentEdgesFade() {
