@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/parallel.h"
 #include "render/frames.h"
 
 namespace oa::app {
@@ -104,6 +105,7 @@ double RenderService::filled() const {
 }
 
 void RenderService::run() {
+  giveWayToOthers();
   Job job;
   for (;;) {
     {
@@ -191,7 +193,8 @@ void RenderService::renderFor(Job& job) {
     const double shrink = std::clamp(std::sqrt(kPatienceMs * 0.6 / lastMs_), 0.25, 0.7);
     Renderer coarse(*job.scene, std::max(8, static_cast<int>(job.size.width() * shrink)),
                     std::max(8, static_cast<int>(job.size.height() * shrink)));
-    Q_EMIT frameReady(wanted, toImage(coarse, wanted));
+    // Enlarged here, and not each time that the window paints it.
+    Q_EMIT frameReady(wanted, toImage(coarse, wanted).scaled(job.size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation));
     setUrgent(false);
     if (stale_) return;
   }

@@ -168,10 +168,13 @@ LayerPile::LayerPile(Document& document, QWidget* parent) : QWidget(parent), doc
         Qt::QueuedConnection);
   });
   connect(&document, &Document::changed, this, [this](bool structure) {
-    if (structure)
-      refresh();
-    else
-      list_->viewport()->update();
+    if (structure) return refresh();
+    // The pile shows little that a value changes: how a layer blends, whether it shows, how many laps it makes.
+    std::vector<std::tuple<BlendMode, bool, bool, std::int64_t>> looks;
+    for (const Layer& layer : document_.scene().layers) looks.emplace_back(layer.blend, layer.visible, layer.locked, commonLaps(layer));
+    if (looks == looks_) return;
+    looks_ = std::move(looks);
+    list_->viewport()->update();
   });
   connect(&document, &Document::currentLayerChanged, this, &LayerPile::refresh);
   refresh();

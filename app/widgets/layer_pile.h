@@ -4,6 +4,8 @@
 #include <QHash>
 #include <QImage>
 #include <QListWidget>
+#include <tuple>
+#include <vector>
 
 #include "model/document.h"
 
@@ -38,6 +40,7 @@ class LayerPile : public QWidget {
   QListWidget* list_;
   QHash<int, QImage> thumbnails_;
   bool refreshing_ = false;
+  std::vector<std::tuple<BlendMode, bool, bool, std::int64_t>> looks_;
 };
 
 }  // namespace oa::app

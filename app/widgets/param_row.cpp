@@ -63,7 +63,7 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
     row->addWidget(pill);
     refreshers_.push_back([pill](const Value&) { pill->update(); });
   } else if (spec_.type != ParamType::StopList) {
-    row->addSpacing(52 + 0);
+    row->addSpacing(58);  // as wide as the pill and its gap
   }
   // Screen readers hear the parameter's name on each of its controls.
   for (QWidget* child : findChildren<QWidget*>())
@@ -73,8 +73,11 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
 
 void ParamRow::refresh() {
   if (!document_.valid(at_)) return;
-  const Value& value = document_.param(at_).base;
-  for (const auto& each : refreshers_) each(value);
+  // Most changes concern one row; the others need not be painted again.
+  if (const Param& param = document_.param(at_); shown_ != param) {
+    shown_ = param;
+    for (const auto& each : refreshers_) each(param.base);
+  }
   if (!spec_.shownWhen || at_.step < 0) return;
   const auto& step = document_.scene().layers[static_cast<std::size_t>(at_.layer)].recipe[static_cast<std::size_t>(at_.step)];
   const int other = findParam(step.spec->params, spec_.shownWhen->param);

@@ -3,6 +3,7 @@
 
 #include <QWidget>
 #include <functional>
+#include <optional>
 
 #include "model/document.h"
 
@@ -30,6 +31,7 @@ class ParamRow : public QWidget {
   ParamAddress at_;
   const ParamSpec& spec_;
   std::vector<std::function<void(const Value&)>> refreshers_;
+  std::optional<Param> shown_;  // what the controls show now
 };
 
 }  // namespace oa::app

@@ -12,6 +12,10 @@ inline constexpr int kBandRows = 16;
 /// current arena. Bands are the same for any number of threads, so results are too.
 void parallelBands(int rows, const std::function<void(int y0, int y1)>& body, int bandRows = kBandRows);
 
+/// From here on the calling thread, and every helper thread that runs bands, gives way to threads that somebody
+/// waits for, such as that of a window.
+void giveWayToOthers();
+
 /// Runs `body` with at most `threads` threads (0: as many as the machine has).
 void withThreads(int threads, const std::function<void()>& body);
 

@@ -49,7 +49,8 @@ std::vector<std::array<float, 4>> bakeStops(const Stops& stops, ColourMixing mix
 std::string colourText(const Colour& colour);
 /// The colour of 0xRRGGBB, exactly as parseColour reads it: defaults survive being saved.
 constexpr Colour hexColour(unsigned rgb, float alpha = 1) {
-  return {static_cast<float>(rgb >> 16 & 255) / 255.0f, static_cast<float>(rgb >> 8 & 255) / 255.0f, static_cast<float>(rgb & 255) / 255.0f, alpha};
+  return {static_cast<float>(rgb >> 16 & 255) / 255.0f, static_cast<float>(rgb >> 8 & 255) / 255.0f, static_cast<float>(rgb & 255) / 255.0f,
+          alpha};
 }
 /// Reads #rgb, #rgba, #rrggbb and #rrggbbaa.
 Result<Colour> parseColour(std::string_view text);

@@ -143,8 +143,8 @@ void TestSceneFiles::everyParameterRoundTrips() {
         param.motion.start = 0.125;
         param.motion.pace = *Pace::fromBezier(0.1, -0.5, 0.9, 1.5);
         param.motion.shape = SwingShape::Hold;
-      param.motion.shares = {0.1, 0.2, 0.3};
-      const auto again = paramFromJson(spec, paramToJson(spec, param), "here");
+        param.motion.shares = {0.1, 0.2, 0.3};
+        const auto again = paramFromJson(spec, paramToJson(spec, param), "here");
         QVERIFY2(again.has_value(), spec.id.data());
         QVERIFY2(*again == param, (std::string(step->id) + "." + std::string(spec.id) + " " + std::string(motionName(kind))).c_str());
       }

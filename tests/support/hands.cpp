@@ -8,6 +8,7 @@
 #include <QMouseEvent>
 #include <QSettings>
 #include <QStandardPaths>
+#include <ctime>
 
 #include "scene/scene_file.h"
 #include "widgets/theme.h"
@@ -32,6 +33,13 @@ bool prepared() {
 void send(QWidget* on, QEvent::Type type, QPointF global, Qt::MouseButton button, Qt::MouseButtons buttons) {
   QMouseEvent event(type, on->mapFromGlobal(global), global, button, buttons, Qt::NoModifier);
   QApplication::sendEvent(on, &event);
+}
+
+// Milliseconds that this thread has worked so far.
+double threadWork() {
+  timespec t{};
+  ::clock_gettime(CLOCK_THREAD_CPUTIME_ID, &t);
+  return static_cast<double>(t.tv_sec) * 1e3 + static_cast<double>(t.tv_nsec) / 1e6;
 }
 
 }  // namespace
@@ -117,6 +125,9 @@ BusyProbe::BusyProbe() {
   timer_.setTimerType(Qt::PreciseTimer);
   QObject::connect(&timer_, &QTimer::timeout, [this] {
     longest_ = std::max(longest_, static_cast<double>(clock_.nsecsElapsed()) / 1e6);
+    const double work = threadWork();
+    longestWork_ = std::max(longestWork_, work - workBefore_);
+    workBefore_ = work;
     clock_.restart();
   });
   restart();
@@ -124,7 +135,8 @@ BusyProbe::BusyProbe() {
 }
 
 void BusyProbe::restart() {
-  longest_ = 0;
+  longest_ = longestWork_ = 0;
+  workBefore_ = threadWork();
   clock_.restart();
 }
 
