@@ -13,7 +13,7 @@ bool sameShape(const Scene& a, const Scene& b) {
   for (std::size_t i = 0; i < a.layers.size(); ++i) {
     const auto& p = a.layers[i].recipe;
     const auto& q = b.layers[i].recipe;
-    if (a.layers[i].name != b.layers[i].name || p.size() != q.size()) return false;
+    if (a.layers[i].name != b.layers[i].name || a.layers[i].locked != b.layers[i].locked || p.size() != q.size()) return false;
     for (std::size_t j = 0; j < p.size(); ++j)
       if (p[j].spec != q[j].spec || p[j].on != q[j].on) return false;
   }

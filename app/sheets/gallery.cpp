@@ -48,7 +48,6 @@ class StarterCard : public QAbstractButton {
     setCursor(Qt::PointingHandCursor);
     setMinimumSize(200, 160);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    setFixedHeight(186);
   }
   void addFrame(const QImage& image) {
     const std::scoped_lock lock(mutex_);
@@ -61,6 +60,8 @@ class StarterCard : public QAbstractButton {
   }
 
  protected:
+  // The picture keeps the proportions of a screen at any width of the window.
+  void resizeEvent(QResizeEvent*) override { setFixedHeight((width() - 14) * 9 / 16 + 50); }
   void paintEvent(QPaintEvent*) override {
     const Theme& t = Theme::now();
     QPainter p(this);

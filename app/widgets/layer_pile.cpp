@@ -26,7 +26,9 @@ QString subtitle(const Layer& layer) {
   return text(layer.recipe.front().spec->title) + QStringLiteral(" · ") + blend;
 }
 
-QRect eyeRect(const QRect& row) { return {row.right() - 60, row.center().y() - 10, 20, 20}; }
+// The switches of a layer, over the foot of its thumbnail: show, alone, lock.
+enum Switch { kShow, kAlone, kLock, kSwitches };
+QRect switchRect(const QRect& row, int which) { return {row.left() + 8 + which * 19, row.center().y(), 19, 18}; }
 
 }  // namespace
 
@@ -64,8 +66,7 @@ class LayerDelegate : public QStyledItemDelegate {
       p->drawImage(QRectF(picture.center() - QPointF(scaled.width() / 2, scaled.height() / 2), scaled), image);
     }
     p->restore();
-    const bool tools = hovered || chosen || !layer.visible || layer.locked;
-    const double right = card.right() - 32 - (tools ? 22 : 0);
+    const double right = card.right() - 32;
     const QRectF words(picture.right() + 9, card.top() + 8, right - picture.right() - 10, 18);
     p->setPen(t.ink);
     p->setFont(uiFont(12, 600));
@@ -77,10 +78,22 @@ class LayerDelegate : public QStyledItemDelegate {
     p->drawText(below, Qt::AlignLeft | Qt::AlignVCenter,
                 p->fontMetrics().elidedText(subtitle(layer), Qt::ElideRight, static_cast<int>(below.width())));
     p->setOpacity(1);
-    if (tools) {
-      const QRect eye = eyeRect(option.rect);
-      const QString name = layer.visible ? (layer.locked ? QStringLiteral("lock") : QStringLiteral("eye")) : QStringLiteral("eye-off");
-      p->drawPixmap(QRectF(eye.x() + 3, eye.y() + 3, 14, 14), iconPixmap(name, 14, t.muted, 2), QRectF(0, 0, 28, 28));
+    const QString icons[kSwitches] = {layer.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"),
+                                      {},
+                                      layer.locked ? QStringLiteral("lock") : QStringLiteral("lock-open")};
+    const bool always[kSwitches] = {!layer.visible, false, layer.locked};
+    for (int which = 0; which < kSwitches; ++which) {
+      if (!hovered && !chosen && !always[which]) continue;
+      const QRectF box = switchRect(option.rect, which);
+      p->fillRect(box, QColor(0, 0, 0, 165));
+      if (which == kAlone) {
+        p->setPen(Qt::white);
+        p->setFont(uiFont(11, 700));
+        p->drawText(box, Qt::AlignCenter, QStringLiteral("1"));
+      } else {
+        p->drawPixmap(QRectF(box.center() - QPointF(6.5, 6.5), QSizeF(13, 13)), iconPixmap(icons[which], 13, Qt::white, 2),
+                      QRectF(0, 0, 26, 26));
+      }
     }
     drawRing(*p, QPointF(card.right() - 20, card.center().y()), commonLaps(layer));
     p->restore();
@@ -259,6 +272,12 @@ void LayerPile::toggleSolo(int layer) {
   });
 }
 
+void LayerPile::toggleLock(int layer) {
+  const bool locked = !document_.scene().layers[static_cast<std::size_t>(layer)].locked;
+  document_.edit(locked ? tr("lock layer") : tr("unlock layer"), {},
+                 [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].locked = locked; });
+}
+
 void LayerPile::rename(int layer) { list_->editItem(list_->item(static_cast<int>(document_.scene().layers.size()) - 1 - layer)); }
 
 void LayerPile::setThumbnail(int layer, const QImage& image) {
@@ -276,11 +295,7 @@ void LayerPile::showMenu(const QPoint& place) {
   menu.addAction(tr("Duplicate"), this, [this, layer] { duplicateLayer(layer); })->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_D));
   menu.addAction(shown.visible ? tr("Hide") : tr("Show"), this, [this, layer, &shown] { setVisible(layer, !shown.visible); });
   menu.addAction(tr("This one alone, or all"), this, [this, layer] { toggleSolo(layer); });
-  menu.addAction(shown.locked ? tr("Unlock") : tr("Lock"), this, [this, layer, &shown] {
-    const bool locked = !shown.locked;
-    document_.edit(locked ? tr("lock layer") : tr("unlock layer"), {},
-                   [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].locked = locked; });
-  });
+  menu.addAction(shown.locked ? tr("Unlock") : tr("Lock"), this, [this, layer] { toggleLock(layer); });
   menu.addSeparator();
   menu.addAction(tr("Forward"), this, [this, layer] { moveLayer(layer, layer + 1); })->setShortcut(QKeySequence(Qt::ALT | Qt::Key_Up));
   menu.addAction(tr("Back"), this, [this, layer] { moveLayer(layer, layer - 1); })->setShortcut(QKeySequence(Qt::ALT | Qt::Key_Down));
@@ -294,9 +309,11 @@ bool LayerPile::eventFilter(QObject* watched, QEvent* event) {
     const auto* mouse = static_cast<QMouseEvent*>(event);
     if (QListWidgetItem* item = list_->itemAt(mouse->position().toPoint()); item && mouse->button() == Qt::LeftButton) {
       const int layer = layerOf(list_->row(item));
-      if (eyeRect(list_->visualItemRect(item)).contains(mouse->position().toPoint())) {
-        const bool visible = document_.scene().layers[static_cast<std::size_t>(layer)].visible;
-        setVisible(layer, !visible);
+      for (int which = 0; which < kSwitches; ++which) {
+        if (!switchRect(list_->visualItemRect(item), which).contains(mouse->position().toPoint())) continue;
+        if (which == kShow) setVisible(layer, !document_.scene().layers[static_cast<std::size_t>(layer)].visible);
+        if (which == kAlone) toggleSolo(layer);
+        if (which == kLock) toggleLock(layer);
         list_->viewport()->update();
         return true;
       }

@@ -25,6 +25,8 @@ class LayerPile : public QWidget {
   void rename(int layer);
   /// Shows this layer alone, or all again.
   void toggleSolo(int layer);
+  /// A locked layer's places are not dragged in the picture, and its recipe is not changed.
+  void toggleLock(int layer);
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;

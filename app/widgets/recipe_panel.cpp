@@ -111,6 +111,9 @@ void RecipePanel::rebuild() {
     scroll_->setWidget(content);
     return;
   }
+  // A locked layer shows its recipe, but nothing on it can be changed.
+  content->setEnabled(!layer->locked);
+  add_->setEnabled(!layer->locked);
   const int index = document_.currentLayer();
   std::vector<RecipeCard*> cards;
   for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) {

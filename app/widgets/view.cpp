@@ -159,8 +159,10 @@ std::vector<View::Handle> View::handles() const {
       const ParamSpec& spec = step.spec->params[static_cast<std::size_t>(i)];
       if (spec.type != ParamType::Point || spec.rule != LoopRule::Free) continue;
       const Point point = std::get<Point>(step.params[static_cast<std::size_t>(i)].base);
-      list.push_back(
-          {{document_.currentLayer(), s, i}, QPointF(frame.left() + point.x * frame.width(), frame.top() + point.y * frame.height())});
+      const QPointF own(frame.left() + point.x * frame.width(), frame.top() + point.y * frame.height());
+      const QRectF sight = QRectF(rect()).adjusted(kMargin, kBars, -kMargin, -kBars + 8);
+      const QPointF place(std::clamp(own.x(), sight.left(), sight.right()), std::clamp(own.y(), sight.top(), sight.bottom()));
+      list.push_back({{document_.currentLayer(), s, i}, place, own});
     }
   }
   return list;
@@ -206,7 +208,9 @@ void View::paintEvent(QPaintEvent*) {
     p.setBrush(Qt::NoBrush);
     p.drawEllipse(handle.place, 7, 7);
     p.setPen(QPen(Qt::white, 2));
-    p.setBrush(QColor(t.persimmon.red(), t.persimmon.green(), t.persimmon.blue(), 200));
+    // Hollow where the place itself is out of sight.
+    const QColor filled(t.persimmon.red(), t.persimmon.green(), t.persimmon.blue(), 200);
+    p.setBrush(handle.place == handle.own ? QBrush(filled) : QBrush(Qt::NoBrush));
     p.drawEllipse(handle.place, 7, 7);
   }
 }
@@ -293,7 +297,10 @@ void View::mousePressEvent(QMouseEvent* event) {
   splitting_ = mode_ == ViewMode::Seam && event->button() == Qt::LeftButton;
   const auto list = handles();
   for (std::size_t i = 0; i < list.size(); ++i)
-    if (QLineF(list[i].place, press_).length() < 12) dragged_ = static_cast<int>(i);
+    if (QLineF(list[i].place, press_).length() < 12) {
+      dragged_ = static_cast<int>(i);
+      grab_ = list[i].own - press_;
+    }
   panning_ = dragged_ < 0 && !splitting_;
   if (panning_) setCursor(Qt::ClosedHandCursor);
 }
@@ -313,10 +320,8 @@ void View::mouseMoveEvent(QMouseEvent* event) {
     const ParamAddress at = list[static_cast<std::size_t>(dragged_)].at;
     const ParamSpec& spec = document_.spec(at);
     const auto part = [&](double v) { return std::clamp(std::round(v * 1000) / 1000, spec.min, spec.max); };
-    document_.setBase(
-        at,
-        Point{part((event->position().x() - frame.left()) / frame.width()), part((event->position().y() - frame.top()) / frame.height())},
-        true);
+    const QPointF to = event->position() + grab_ - frame.topLeft();
+    document_.setBase(at, Point{part(to.x() / frame.width()), part(to.y() / frame.height())}, true);
   } else if (splitting_) {
     split_ = std::clamp((event->position().x() - frame.left()) / frame.width(), 0.0, 1.0);
     update();

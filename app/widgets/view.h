@@ -45,7 +45,8 @@ class View : public QWidget {
  private:
   struct Handle {
     ParamAddress at;
-    QPointF place;
+    QPointF place;  // where it is drawn and taken hold of: at the rim, if its own place is out of sight
+    QPointF own;
   };
   [[nodiscard]] std::vector<Handle> handles() const;
   void askForSize();
@@ -65,6 +66,7 @@ class View : public QWidget {
   double zoom_ = 0;
   QPointF pan_;
   QPointF press_;
+  QPointF grab_;  // from the pointer to the own place of the handle it holds
   QPointF pressPan_;
   int dragged_ = -1;
   bool panning_ = false;

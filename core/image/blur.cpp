@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/parallel.h"
+#include "image/blur_axis.h"
 #include "image/buffer.h"
 #include "image/transfer.h"
 
@@ -198,75 +199,6 @@ HWY_EXPORT(enlargeCells);
 
 namespace {
 
-// Reach of the filter: 3.5 standard deviations of less than 4 cells.
-constexpr int kMostReach = 14;
-
-// How one direction is blurred: boxes of `box` pixels, thinned `thin` to one into cells of `factor` pixels, filtered.
-// Boxes alone let fine stripes through as coarse ones where they are wide against the blur; so they stay below a
-// quarter of the standard deviation, and the kernel [1 3 3 1] / 8, which lets nothing through where it matters,
-// does the rest, once for each halving.
-struct Axis {
-  int size = 1;    // pixels
-  int factor = 1;  // pixels in a cell
-  int box = 1;     // pixels in a box
-  int thin = 1;    // boxes in a cell
-  int cells = 1;   // cells that cover the picture
-  int reach = 0;   // taps on each side
-  int pad = 0;     // cells before and after, ahead of filtering
-  int keep = 0;    // cells before and after, once filtered
-  std::vector<float> taps;
-  std::vector<float> thinTaps;    // 3 * thin - 2 of them
-  std::vector<float> weights[4];  // B-spline, per pixel of a cell
-
-  // Boxes before the first and after the last cell's own, and in all.
-  [[nodiscard]] int boxesBefore() const { return thin * pad + thin - 1; }
-  [[nodiscard]] int boxes() const { return thin * paddedCells() + 2 * (thin - 1); }
-  [[nodiscard]] int paddedCells() const { return cells + 2 * pad; }
-
-  Axis(int pixels, double sigma) : size(pixels) {
-    sigma = std::clamp(sigma, 0.0, kMaxSigma);
-    while (sigma / box >= 8) box *= 2;
-    while (sigma / (box * thin) >= 2.6 && box * thin < 2048) thin *= 2;
-    if (sigma < 4) thin = 1;  // few taps, so done exactly
-    factor = box * thin;
-    double left = sigma;
-    if (factor > 1) {
-      const double f2 = static_cast<double>(factor) * factor;
-      double variance = sigma * sigma / f2 - (static_cast<double>(box) * box - 1) / (12 * f2) - 1.0 / 3;
-      for (int step = box; step < factor; step *= 2) variance -= 0.75 * step * step / f2;
-      left = std::sqrt(variance);
-      keep = 2;
-    }
-    thinTaps = {1};
-    for (int spread = 1; spread < thin; spread *= 2) {
-      std::vector<float> next(thinTaps.size() + static_cast<std::size_t>(3 * spread), 0.0f);
-      const float kernel[4] = {0.125f, 0.375f, 0.375f, 0.125f};
-      for (std::size_t i = 0; i < thinTaps.size(); ++i)
-        for (std::size_t k = 0; k < 4; ++k) next[i + k * static_cast<std::size_t>(spread)] += thinTaps[i] * kernel[k];
-      thinTaps = std::move(next);
-    }
-    cells = (size + factor - 1) / factor;
-    reach = left < 0.05 ? 0 : static_cast<int>(std::ceil(left * 3.5));
-    pad = reach + keep;
-    double sum = 0;
-    std::vector<double> exact;
-    for (int k = -reach; k <= reach; ++k) {
-      exact.push_back(reach == 0 ? 1 : std::exp(-0.5 * k * k / (left * left)));
-      sum += exact.back();
-    }
-    for (const double t : exact) taps.push_back(static_cast<float>(t / sum));
-    if (factor == 1) return;
-    for (int i = 0; i < factor; ++i) {
-      // Place of the pixel's centre between the centres of two cells.
-      double t = (i + 0.5) / factor - 0.5;
-      if (t < 0) t += 1;
-      const double s = 1 - t;
-      const double w[4] = {s * s * s / 6, (3 * t * t * t - 6 * t * t + 4) / 6, (3 * s * s * s - 6 * s * s + 4) / 6, t * t * t / 6};
-      for (int k = 0; k < 4; ++k) weights[k].push_back(static_cast<float>(w[k]));
-    }
-  }
-};
-
 class Blur final : public RowMaker {
  public:
   Blur(const RowMaker& input, int width, int height, const BlurSettings& settings)
@@ -381,7 +313,7 @@ class Blur final : public RowMaker {
   // Extends one row on both sides and reduces it to cells.
   class Across {
    public:
-    Across(const Axis& x, Edge edge, int channels) : x_(x), channels_(channels), whole_(x.size / x.box) {
+    Across(const BlurAxis& x, Edge edge, int channels) : x_(x), channels_(channels), whole_(x.size / x.box) {
       const auto gathered = [&](std::int64_t from, std::int64_t to) {
         std::vector<int> sources;
         for (std::int64_t i = from; i < to; ++i) sources.push_back(edgeIndex(edge, i, x.size));
@@ -437,7 +369,7 @@ class Blur final : public RowMaker {
         std::memcpy(to, from, sizeof(float) * static_cast<std::size_t>(count * channels_));
     }
 
-    const Axis& x_;
+    const BlurAxis& x_;
     int channels_;
     int whole_;
     std::vector<int> left_;
@@ -574,8 +506,8 @@ class Blur final : public RowMaker {
         4);
   }
 
-  Axis x_;
-  Axis y_;
+  BlurAxis x_;
+  BlurAxis y_;
   int channels_;
   bool opaque_;
   Edge edge_;

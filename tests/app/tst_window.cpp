@@ -140,10 +140,24 @@ void TestWindow::layersAreManaged() {
   QTest::keyClicks(editor, QStringLiteral("Gulls"));
   QTest::keyClick(editor, Qt::Key_Return);
   QTRY_COMPARE(w.document().layer()->name, std::string("Gulls"));
-  // Hidden by its eye.
+  // Its switches lie over the foot of the thumbnail: show, alone, lock.
   const QRect row = list->visualItemRect(list->currentItem());
-  QTest::mouseClick(list->viewport(), Qt::LeftButton, Qt::NoModifier, QPoint(row.right() - 50, row.center().y()));
+  const auto press = [&](int which) {
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, Qt::NoModifier, QPoint(row.left() + 17 + which * 19, row.center().y() + 9));
+  };
+  press(0);
   QVERIFY(!w.document().layer()->visible);
+  press(0);
+  press(1);
+  for (const Layer& layer : w.document().scene().layers) QCOMPARE(layer.visible, &layer == w.document().layer());
+  press(1);
+  for (const Layer& layer : w.document().scene().layers) QVERIFY(layer.visible);
+  press(2);
+  QVERIFY(w.document().layer()->locked);
+  QTest::qWait(20);
+  QVERIFY(!w.recipe().findChild<QWidget*>(QStringLiteral("card-noise"))->isEnabled() ||
+          w.document().layer()->recipe[0].spec->id != "noise");
+  press(2);
   QTest::keyClick(list, Qt::Key_Delete);
   QCOMPARE(list->count(), count);
   while (w.document().history().canUndo()) w.document().history().undo();
