@@ -15,6 +15,7 @@
 #include <QMimeData>
 #include <QPainter>
 #include <QPushButton>
+#include <QScreen>
 #include <QSettings>
 #include <QStackedWidget>
 #include <QToolButton>
@@ -80,7 +81,8 @@ QFrame* hairline(bool upright, QWidget* parent) {
 Window::Window(QWidget* parent) : QMainWindow(parent), player_(document_, renderer_) {
   setAcceptDrops(true);
   setMinimumSize(1024, 700);
-  resize(1280, 800);
+  const QSize room = screen() ? screen()->availableGeometry().size() : QSize(1280, 800);
+  resize(QSize(1280, 800).boundedTo(room));
   auto* central = new QWidget(this);
   auto* column = new QVBoxLayout(central);
   column->setContentsMargins(0, 0, 0, 0);
@@ -261,10 +263,12 @@ QWidget* Window::makeLoopBar() {
   dial_->setFixedWidth(230);
   row->addWidget(dial_);
   motions_ = new MotionList(document_, bar);
-  motions_->setFixedWidth(228);
-  row->addWidget(motions_);
+  motions_->setMinimumWidth(150);
+  motions_->setMaximumWidth(228);
+  row->addWidget(motions_, 1);
   curve_ = new CurveView(document_, player_, bar);
-  row->addWidget(curve_, 1);
+  curve_->setMinimumWidth(276);
+  row->addWidget(curve_, 2);
   connect(&document_, &Document::motionShown, motions_, &MotionList::choose);
   connect(motions_, &MotionList::chosenChanged, this, [this] { curve_->setMotion(motions_->chosen()); });
   curve_->setMotion(motions_->chosen());

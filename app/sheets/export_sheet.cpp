@@ -24,9 +24,9 @@ namespace oa::app {
 ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export"), parent), document_(document) {
   format_ = new QComboBox(this);
   format_->setObjectName(QStringLiteral("format"));
-  format_->addItem(tr("MP4 video (H.264), opens everywhere"));
-  format_->addItem(tr("WebM video (VP9), also transparent"));
-  format_->addItem(tr("Animated GIF, for slides and pages"));
+  format_->addItem(tr("MP4 video, opens everywhere"));
+  format_->addItem(tr("WebM video, also see-through"));
+  format_->addItem(tr("GIF, for slides and pages"));
   format_->addItem(tr("PNG pictures, numbered"));
   addLine(tr("As"), format_);
   size_ = new QComboBox(this);
@@ -35,27 +35,27 @@ ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export
   loops_ = new QSpinBox(this);
   loops_->setObjectName(QStringLiteral("loops"));
   loops_->setRange(1, 10000);
+  loops_->setButtonSymbols(QAbstractSpinBox::NoButtons);
   loops_->setToolTip(tr("The loop this many times, one after the other without a joint; it is rendered only once"));
   addLine(tr("Loops"), loops_);
   alpha_ = new QCheckBox(tr("Keep transparency"), this);
-  addLine(QString(), alpha_);
+  alphaLine_ = addLine(QString(), alpha_);
   bits_ = new QComboBox(this);
   bits_->addItems({tr("8 bits a channel"), tr("16 bits a channel")});
-  addLine(tr("Depth"), bits_);
+  bitsLine_ = addLine(tr("Depth"), bits_);
   dither_ = new QComboBox(this);
-  dither_->addItems({tr("None: flat areas"), tr("Pattern: even, does not crawl"), tr("Diffusion: smoothest, larger")});
+  dither_->addItems({tr("None, flat areas"), tr("Pattern, does not crawl"), tr("Diffusion, smoothest")});
   dither_->setCurrentIndex(1);
-  addLine(tr("Dither"), dither_);
-  auto* file = new QWidget(this);
-  auto* row = new QHBoxLayout(file);
-  row->setContentsMargins(0, 0, 0, 0);
-  path_ = new QLineEdit(file);
+  ditherLine_ = addLine(tr("Dither"), dither_);
+  path_ = new QLineEdit(this);
   path_->setObjectName(QStringLiteral("target"));
   path_->setAccessibleName(tr("File"));
-  browse_ = new QPushButton(tr("Choose…"), file);
-  row->addWidget(path_, 1);
-  row->addWidget(browse_);
-  addLine(tr("File"), file);
+  addLine(tr("File"), path_);
+  browse_ = new QPushButton(tr("Choose…"), this);
+  auto* pick = new QHBoxLayout();
+  pick->addStretch(1);
+  pick->addWidget(browse_);
+  content()->addLayout(pick);
   summary_ = new QLabel(this);
   summary_->setObjectName(QStringLiteral("muted"));
   addNote(summary_);
@@ -120,9 +120,9 @@ void ExportSheet::setTarget(const QString& path) { path_->setText(path); }
 
 void ExportSheet::formatChanged() {
   const ExportFormat f = format();
-  alpha_->setEnabled(formatHasAlpha(f));
-  bits_->setEnabled(f == ExportFormat::Png);
-  dither_->setEnabled(f == ExportFormat::Gif);
+  alphaLine_->setVisible(formatHasAlpha(f));
+  bitsLine_->setVisible(f == ExportFormat::Png);
+  ditherLine_->setVisible(f == ExportFormat::Gif);
   QString folder = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation);
   if (folder.isEmpty()) folder = QDir::homePath();
   QString name = text(document_.scene().name).toLower().simplified();
@@ -157,10 +157,7 @@ void ExportSheet::setBusy(bool busy) {
   bar_->setVisible(busy);
   cancel_->setVisible(busy);
   start_->setEnabled(!busy);
-  for (QWidget* w : std::initializer_list<QWidget*>{format_, size_, loops_, path_, browse_}) w->setEnabled(!busy);
-  alpha_->setEnabled(!busy && formatHasAlpha(format()));
-  bits_->setEnabled(!busy && format() == ExportFormat::Png);
-  dither_->setEnabled(!busy && format() == ExportFormat::Gif);
+  for (QWidget* w : std::initializer_list<QWidget*>{format_, size_, loops_, path_, browse_, alpha_, bits_, dither_}) w->setEnabled(!busy);
 }
 
 void ExportSheet::start() {

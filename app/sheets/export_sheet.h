@@ -50,6 +50,9 @@ class ExportSheet : public Sheet {
   QCheckBox* alpha_;
   QComboBox* bits_;
   QComboBox* dither_;
+  QWidget* alphaLine_;
+  QWidget* bitsLine_;
+  QWidget* ditherLine_;
   QLineEdit* path_;
   QPushButton* browse_;
   QPushButton* start_;

@@ -49,8 +49,9 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
   row->addWidget(new QLabel(QStringLiteral("×"), both));
   row->addWidget(height_, 1);
   addLine(QString(), both);
-  scale_ = new QCheckBox(tr("Scale the picture along with the frame"), this);
+  scale_ = new QCheckBox(tr("Scale the picture too"), this);
   scale_->setChecked(true);
+  scale_->setToolTip(tr("Lengths in pixels follow the frame, so that the picture stays the same"));
   addLine(QString(), scale_);
   rate_ = new QComboBox(this);
   for (const auto& [name, rate] : kRates) rate_->addItem(tr("%1 frames a second").arg(QLatin1String(name)));

@@ -30,15 +30,18 @@ Sheet::Sheet(const QString& title, QWidget* parent) : QWidget(parent) {
   column->addLayout(content_, 1);
 }
 
-void Sheet::addLine(const QString& name, QWidget* control) {
-  auto* row = new QHBoxLayout();
-  auto* label = new QLabel(name, this);
-  label->setFixedWidth(96);
+QWidget* Sheet::addLine(const QString& name, QWidget* control) {
+  auto* line = new QWidget(this);
+  auto* row = new QHBoxLayout(line);
+  row->setContentsMargins(0, 0, 0, 0);
+  auto* label = new QLabel(name, line);
+  label->setFixedWidth(80);
   label->setBuddy(control);
   row->addWidget(label);
   row->addWidget(control, 1);
   if (control->accessibleName().isEmpty()) control->setAccessibleName(name);
-  content_->addLayout(row);
+  content_->addWidget(line);
+  return line;
 }
 
 void Sheet::addNote(QLabel* label) {

@@ -19,8 +19,8 @@ class Sheet : public QWidget {
 
  protected:
   [[nodiscard]] QVBoxLayout* content() const { return content_; }
-  /// A line of a form: name on the left, control on the right.
-  void addLine(const QString& name, QWidget* control);
+  /// A line of a form: name on the left, control on the right. The line may be hidden where it has nothing to say.
+  QWidget* addLine(const QString& name, QWidget* control);
   void addNote(QLabel* label);
   void keyPressEvent(QKeyEvent* event) override;
 

@@ -86,9 +86,12 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
   p.fillRect(loop, t.card);
   p.setFont(uiFont(10));
   p.setPen(t.muted);
-  p.drawText(QRectF(4, 4, loop.left() - 6, 30), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, tr("before"));
-  p.drawText(QRectF(loop.right() + 2, 4, all.right() - loop.right() - 4, 30), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap,
-             tr("again"));
+  // Beside the loop, where there is room for the word.
+  const auto beside = [&](double left, double right, const QString& word) {
+    if (p.fontMetrics().horizontalAdvance(word) < right - left) p.drawText(QRectF(left, 4, right - left, 16), Qt::AlignCenter, word);
+  };
+  beside(all.left(), loop.left(), tr("before"));
+  beside(loop.right(), all.right(), tr("again"));
   const double seconds = document_.scene().seconds();
   p.drawText(QRectF(loop.left() + 6, loop.bottom() - 19, 80, 16), Qt::AlignLeft | Qt::AlignVCenter, tr("0 s"));
   p.drawText(QRectF(loop.right() - 126, loop.bottom() - 19, 120, 16), Qt::AlignRight | Qt::AlignVCenter,
@@ -157,8 +160,14 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   column->setContentsMargins(4, 8, 12, 8);
   column->setSpacing(6);
   tools_ = new QWidget(this);
-  auto* row = new QHBoxLayout(tools_);
-  row->setContentsMargins(0, 0, 0, 0);
+  auto* rows = new QVBoxLayout(tools_);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(4);
+  firstRow_ = new QHBoxLayout();
+  secondRow_ = new QHBoxLayout();
+  rows->addLayout(firstRow_);
+  rows->addLayout(secondRow_);
+  auto* row = firstRow_;
   row->setSpacing(4);
   const auto label = [&](const QString& words) {
     auto* l = new QLabel(words, tools_);
@@ -177,7 +186,7 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   label(tr("Laps"));
   laps_ = number(kLaps, 40);
   laps_->setObjectName(QStringLiteral("laps"));
-  label(tr("Head start"));
+  label(tr("From"));
   start_ = number(kStart, 48);
   start_->setObjectName(QStringLiteral("headStart"));
   far_ = new FarEnd(document, tools_);
@@ -186,6 +195,7 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   shape_ = new QComboBox(tools_);
   shape_->setAccessibleName(tr("Shape of the swing"));
   for (const auto& name : swingShapeNames()) shape_->addItem(text(name));
+  shape_->setMinimumWidth(86);
   row->addWidget(shape_);
   pace_ = new QComboBox(tools_);
   pace_->setAccessibleName(tr("Pace within a lap"));
@@ -193,6 +203,7 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   for (const auto& name : Pace::names()) pace_->addItem(text(name));
   pace_->addItem(tr("own curve…"));
   pace_->setObjectName(QStringLiteral("pace"));
+  pace_->setMinimumWidth(96);
   row->addWidget(pace_);
   paceEditor_ = new PaceEditor(this);
   connect(paceEditor_->curve(), &PaceCurve::moved, this, [this](const Pace& pace) { change([&](Motion& m) { m.pace = pace; }, true); });
@@ -214,6 +225,16 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   connect(shape_, &QComboBox::activated, this, [this](int i) { change([&](Motion& m) { m.shape = static_cast<SwingShape>(i); }, false); });
   connect(&document, &Document::changed, this, &CurveView::refresh);
   refresh();
+}
+
+// In a narrow window the two choices stand below the numbers.
+void CurveView::resizeEvent(QResizeEvent*) {
+  QHBoxLayout* wanted = width() < 470 ? secondRow_ : firstRow_;
+  for (QWidget* choice : std::initializer_list<QWidget*>{shape_, pace_}) {
+    firstRow_->removeWidget(choice);
+    secondRow_->removeWidget(choice);
+    wanted->addWidget(choice);
+  }
 }
 
 void CurveView::change(const std::function<void(Motion&)>& edit, bool gesture) {

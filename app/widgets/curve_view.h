@@ -8,6 +8,7 @@
 #include "model/player.h"
 
 class QComboBox;
+class QHBoxLayout;
 
 namespace oa::app {
 
@@ -44,6 +45,9 @@ class CurveView : public QWidget {
   void setMotion(std::optional<ParamAddress> at);
   [[nodiscard]] CurveCanvas* canvas() const { return canvas_; }
 
+ protected:
+  void resizeEvent(QResizeEvent*) override;
+
  private:
   void refresh();
   void change(const std::function<void(Motion&)>& edit, bool gesture);
@@ -51,6 +55,8 @@ class CurveView : public QWidget {
   std::optional<ParamAddress> at_;
   CurveCanvas* canvas_;
   QWidget* tools_;
+  QHBoxLayout* firstRow_;
+  QHBoxLayout* secondRow_;
   class NumberField* laps_;
   class NumberField* start_;
   class FarEnd* far_;

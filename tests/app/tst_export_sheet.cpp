@@ -113,6 +113,14 @@ void TestExportSheet::formatsShowTheirOwnChoices() {
   auto* target = child<QLineEdit>(&bench->exportSheet(), "target");
   choose(child<QComboBox>(&bench->exportSheet(), "format"), 2);
   QVERIFY(target->text().endsWith(QStringLiteral(".gif")));
+  const auto shows = [&](const char* name) {
+    for (auto* box : bench->exportSheet().findChildren<QWidget*>())
+      if (box->accessibleName() == QLatin1String(name)) return box->isVisible();
+    return false;
+  };
+  QVERIFY(shows("Dither") && !shows("Depth"));
+  choose(child<QComboBox>(&bench->exportSheet(), "format"), 3);
+  QVERIFY(!shows("Dither") && shows("Depth"));
   choose(child<QComboBox>(&bench->exportSheet(), "format"), 1);
   QVERIFY(target->text().endsWith(QStringLiteral(".webm")));
 }

@@ -144,6 +144,11 @@ void TestLook::nothingIsCutOff() {
       const QRect inWindow(button->mapTo(&w, QPoint(0, 0)), button->size());
       QVERIFY2(w.rect().contains(inWindow), qPrintable(button->text()));
     }
+    for (auto* box : w.findChildren<QComboBox*>()) {
+      // The text, the arrow and the padding: what is chosen can be read whole.
+      if (box->isVisible())
+        QVERIFY2(box->width() >= box->fontMetrics().horizontalAdvance(box->currentText()) + 34, qPrintable(box->currentText()));
+    }
     for (auto* label : w.findChildren<QLabel*>()) {
       if (!label->isVisible() || label->wordWrap() || label->text().isEmpty() || label->objectName() == QStringLiteral("muted")) continue;
       QVERIFY2(label->width() + 1 >= label->fontMetrics().horizontalAdvance(label->text()), qPrintable(label->text()));
