@@ -40,6 +40,7 @@ int main(int argc, char** argv) {
   const auto save = [&](QWidget& widget, const char* name) { widget.grab().save(out.filePath(QLatin1String(name))); };
   {
     Window window;
+    window.resize(1280, 800);
     window.show();
     window.begin(starter(scenes, "Stage screen, evening"));
     window.document().setCurrentLayer(2);
@@ -74,6 +75,7 @@ int main(int argc, char** argv) {
   Theme::apply(application, QStringLiteral("dark"));
   {
     Window window;
+    window.resize(1280, 800);
     window.show();
     window.begin(starter(scenes, "Dusk over the harbour"));
     settle(window);
