@@ -183,7 +183,7 @@ void ExportSheet::start() {
       return !stop_;
     });
     if (!result)
-      Q_EMIT finished(false, text(result.error().sentence()));
+      Q_EMIT finished(false, tr("Not exported: %1.").arg(text(result.error().sentence())));
     else if (result->cancelled)
       Q_EMIT finished(true, tr("Cancelled. Nothing was left behind."));
     else

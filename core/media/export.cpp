@@ -159,7 +159,6 @@ Result<Numbering> numberingFor(const std::string& path) {
   Numbering n;
   std::error_code ignored;
   const fs::path whole(path);
-  if (path.empty()) return fail("no file name was given");
   if (path.back() == '/' || fs::is_directory(whole, ignored)) {
     n.folder = whole;
     n.before = "frame_";
@@ -284,6 +283,7 @@ Result<ExportResult> exportScene(const Scene& scene, const ExportSettings& s, co
   if (s.loops < 1 || s.loops > 10000) return fail("the number of loops must lie between 1 and 10000");
   if (s.range && (s.range->second < s.range->first || s.range->second - s.range->first >= kMaxFrames))
     return fail("the last frame must not come before the first");
+  if (s.path.empty()) return fail("no file name was given");
   std::error_code ignored;
   if (s.format != ExportFormat::Png && fs::is_directory(s.path, ignored)) return fail("is a folder", s.path);
   switch (s.format) {

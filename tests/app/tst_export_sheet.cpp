@@ -89,7 +89,7 @@ void TestExportSheet::failuresAreExplained() {
   open(bench, QString(), 0, 2);
   QTest::mouseClick(startButton(bench), Qt::LeftButton);
   QVERIFY(QTest::qWaitFor([&] { return !bench->exportSheet().running(); }, 30000));
-  QVERIFY(!child<QLabel>(&bench->exportSheet(), "exportMessage")->text().isEmpty());
+  QCOMPARE(child<QLabel>(&bench->exportSheet(), "exportMessage")->text(), QStringLiteral("Not exported: no file name was given."));
 }
 
 void TestExportSheet::theRestStaysUsable() {

@@ -53,7 +53,7 @@ Bench::Bench(const char* scene) : window_((prepared(), nullptr)) {
 }
 
 void Bench::settle() {
-  if (!QTest::qWaitFor([this] { return window_.renderer().filled() >= 1; }, 120000)) qFatal("the loop was not rendered");
+  if (!QTest::qWaitFor([this] { return window_.renderer().filled() >= 1; }, 900000)) qFatal("the loop was not rendered");
   QTest::qWait(20);
 }
 
