@@ -6,9 +6,9 @@
 
 namespace oa {
 
-/// The dither threshold of a pixel, in (0, 1): interleaved gradient noise (J. Jimenez, "Next generation
-/// post processing in Call of Duty", SIGGRAPH 2014), a fixed pattern of 64 x 64 pixels. Values that
-/// 8 bits hold exactly are left as they are.
+/// The dither threshold of a pixel, in (0, 1): interleaved gradient noise (J. Jimenez, SIGGRAPH 2014, course
+/// "Advances in Real-Time Rendering"), a fixed pattern of 64 x 64 pixels. Values that 8 bits hold exactly are
+/// left as they are.
 float ditherAt(int x, int y);
 
 /// `n` premultiplied float RGBA pixels that start at (x0, y), x0 a multiple of 4, to 8-bit RGBA.
