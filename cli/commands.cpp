@@ -3,6 +3,7 @@
 #include <unistd.h>
 
 #include <charconv>
+#include <cmath>
 #include <cstdio>
 #include <iostream>
 
@@ -54,7 +55,7 @@ Result<std::pair<std::int64_t, std::int64_t>> rangeOf(const std::string& text) {
 }
 
 std::string timeText(double seconds) {
-  const auto whole = static_cast<long>(seconds + 0.5);
+  const long whole = std::lround(seconds);
   return whole < 60 ? std::to_string(whole) + " s" : std::to_string(whole / 60) + " min " + std::to_string(whole % 60) + " s";
 }
 

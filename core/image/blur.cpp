@@ -72,7 +72,7 @@ void reduceCells(const float* in, int cells, int f, int channels, float* out) {
   for (int c = 0; c < cells; ++c) {
     const float* p = in + static_cast<std::ptrdiff_t>(c) * f * 4;
     auto sum = hn::Zero(d);
-    if (f > 4 && f >= kWide && kWide > 1) {
+    if (f > 4 && kWide > 1) {
       auto v = hn::LoadU(wide, p);
       for (int i = kWide; i < f; i += kWide) v = hn::Add(v, hn::LoadU(wide, p + i * 4));
       alignas(64) float parts[16];
@@ -483,9 +483,9 @@ class Blur final : public RowMaker {
   }
 
   void filterAcross(const float* padded, int kept, float* out) const {
-    std::vector<const float*> shifted;
-    for (int k = 0; k < 2 * x_.reach + 1; ++k) shifted.push_back(padded + static_cast<std::ptrdiff_t>(k) * channels_);
-    HWY_DYNAMIC_DISPATCH(weightedRows)(shifted.data(), x_.taps.data(), static_cast<int>(shifted.size()), kept * channels_, out);
+    const float* shifted[2 * kMostReach + 1];
+    for (int k = 0; k < 2 * x_.reach + 1; ++k) shifted[k] = padded + static_cast<std::ptrdiff_t>(k) * channels_;
+    HWY_DYNAMIC_DISPATCH(weightedRows)(shifted, x_.taps.data(), 2 * x_.reach + 1, kept * channels_, out);
   }
 
   // The small grid, filtered both ways.
