@@ -217,6 +217,7 @@ void LayerPile::rowsMoved() {
   const int moved = document_.currentLayer();
   document_.edit(tr("move layer"), {}, [&](Scene& scene) {
     std::vector<Layer> sorted;
+    sorted.reserve(order.size());
     for (const int i : order) sorted.push_back(scene.layers[static_cast<std::size_t>(i)]);
     scene.layers = std::move(sorted);
   });

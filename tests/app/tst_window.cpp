@@ -382,7 +382,7 @@ void TestWindow::lampTellsTheJoint() {
   Bench bench;
   Window& w = bench.window();
   auto* lamp = child<QPushButton>(&w, "lamp");
-  QVERIFY(QTest::qWaitFor([&] { return lamp->text() == QStringLiteral("Loops clean"); }, 60000));
+  QVERIFY(QTest::qWaitFor([&] { return lamp->text() == QStringLiteral("Loops clean"); }, 600000));
   // A layer that jumps at the joint is found and named.
   w.document().edit(QStringLiteral("plant a jump"), {}, [](Scene& scene) {
     Param& opacity = scene.layers.back().opacity;
@@ -392,7 +392,7 @@ void TestWindow::lampTellsTheJoint() {
     opacity.motion.shape = SwingShape::Hold;
     opacity.motion.shares = {0.6, 0.4, 0};
   });
-  QVERIFY(QTest::qWaitFor([&] { return lamp->text() == QStringLiteral("Jumps"); }, 60000));
+  QVERIFY(QTest::qWaitFor([&] { return lamp->text() == QStringLiteral("Jumps"); }, 600000));
   lamp->click();
   const QString culprit = QString::fromStdString(w.document().scene().layers.back().name);
   QVERIFY(QTest::qWaitFor(
@@ -401,7 +401,7 @@ void TestWindow::lampTellsTheJoint() {
           if (label->isVisible() && label->text().contains(QStringLiteral("because of ") + culprit)) return true;
         return false;
       },
-      60000));
+      600000));
 }
 
 void TestWindow::startersOpenFromTheGallery() {
