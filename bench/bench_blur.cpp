@@ -88,7 +88,7 @@ void blurRatios() {
     double value = 0;
     const std::string both = ", " + std::to_string(threads) + " thread(s) each, against OpenCV at quarter size";
     withThreads(threads, [&] { value = ratio([&] { theirs(source, result); }, [&] { oursInSpans(picture); }, 25); });
-    report("blur of radius 60 px into the consumer's spans" + both, value, threads == 1 ? 3 : 4, true);
+    report("blur of radius 60 px into the consumer's spans" + both, value, 4, true);
     withThreads(threads, [&] { value = ratio([&] { theirs(source, result); }, [&] { ours(picture, out); }, 25); });
     report("the same into a whole frame" + both, value, 1, true);
   }
