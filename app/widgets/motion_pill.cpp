@@ -20,6 +20,12 @@ QString kindTitle(MotionKind kind) {
       return QObject::tr("Turn: on and on, home at the end of each lap");
     case MotionKind::Swing:
       return QObject::tr("Swing: there and back");
+    case MotionKind::Keyframes:
+      return QObject::tr("Keyframes: values of your own round the lap");
+    case MotionKind::Wander:
+      return QObject::tr("Wander: a smooth random walk that comes home");
+    case MotionKind::Hops:
+      return QObject::tr("Hops: jumps from place to place, each held");
   }
   return {};
 }

@@ -15,6 +15,7 @@
 #include "widgets/swatch.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
+#include "widgets/tone_curve_editor.h"
 #include "widgets/value_slider.h"
 
 namespace oa::app {
@@ -26,7 +27,7 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
   const QString label = text(spec_.label);
   setToolTip(text(spec_.help));
   setObjectName(QStringLiteral("param-%1").arg(text(spec_.id)));
-  if (spec_.type != ParamType::StopList && spec_.type != ParamType::Toggle) {
+  if (spec_.type != ParamType::StopList && spec_.type != ParamType::Toggle && spec_.type != ParamType::ToneCurve) {
     auto* name = new QLabel(label, this);
     name->setFixedWidth(74);
     row->addWidget(name);
@@ -57,12 +58,15 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
     case ParamType::StopList:
       addStops(row);
       break;
+    case ParamType::ToneCurve:
+      addCurve(row);
+      break;
   }
   if (spec_.canMove()) {
     auto* pill = new MotionPill(document, at, this);
     row->addWidget(pill);
     refreshers_.push_back([pill](const Value&) { pill->update(); });
-  } else if (spec_.type != ParamType::StopList) {
+  } else if (spec_.type != ParamType::StopList && spec_.type != ParamType::ToneCurve) {
     row->addSpacing(58);  // as wide as the pill and its gap
   }
   // Screen readers hear the parameter's name on each of its controls.
@@ -78,12 +82,9 @@ void ParamRow::refresh() {
     shown_ = param;
     for (const auto& each : refreshers_) each(param.base);
   }
-  if (!spec_.shownWhen || at_.step < 0) return;
+  if (at_.step < 0 || (!spec_.shownWhen && spec_.part == 0)) return;
   const auto& step = document_.scene().layers[static_cast<std::size_t>(at_.layer)].recipe[static_cast<std::size_t>(at_.step)];
-  const int other = findParam(step.spec->params, spec_.shownWhen->param);
-  const auto& choice = std::get<std::string>(step.params[static_cast<std::size_t>(other)].base);
-  const auto& wanted = spec_.shownWhen->choices;
-  setVisible(std::find(wanted.begin(), wanted.end(), choice) != wanted.end());
+  setVisible((spec_.part == 0 || spec_.part == part_) && isShown(step.spec->params, step.params, static_cast<std::size_t>(at_.param)));
 }
 
 void ParamRow::addNumber(QBoxLayout* row, int part) {
@@ -167,6 +168,19 @@ void ParamRow::addStops(QBoxLayout* row) {
   connect(editor, &StopsEditor::released, this, [this] { document_.endGesture(); });
   refreshers_.push_back([editor](const Value& v) { editor->setStops(std::get<Stops>(v)); });
   row->addWidget(editor, 1);
+}
+
+void ParamRow::addCurve(QBoxLayout* row) {
+  auto* editor = new ToneCurveEditor(text(spec_.label), this);
+  connect(editor, &ToneCurveEditor::moved, this, [this](const Curve& curve) { document_.setBase(at_, curve, true); });
+  connect(editor, &ToneCurveEditor::released, this, [this] { document_.endGesture(); });
+  refreshers_.push_back([editor](const Value& v) { editor->setCurve(std::get<Curve>(v)); });
+  row->addWidget(editor, 1);
+}
+
+void ParamRow::showPart(int part) {
+  part_ = part;
+  refresh();
 }
 
 }  // namespace oa::app

@@ -17,6 +17,8 @@ class ParamRow : public QWidget {
   ParamRow(Document& document, ParamAddress at, QWidget* parent = nullptr);
   /// Takes over the present value, and hides where the table says so.
   void refresh();
+  /// Of rows that belong to parts, only those of this one are shown.
+  void showPart(int part);
   [[nodiscard]] ParamAddress address() const { return at_; }
 
  private:
@@ -26,11 +28,13 @@ class ParamRow : public QWidget {
   void addToggle(QBoxLayout* row);
   void addSeed(QBoxLayout* row);
   void addStops(QBoxLayout* row);
+  void addCurve(QBoxLayout* row);
 
   Document& document_;
   ParamAddress at_;
   const ParamSpec& spec_;
   std::vector<std::function<void(const Value&)>> refreshers_;
+  int part_ = 1;
   std::optional<Param> shown_;  // what the controls show now
 };
 

@@ -1,6 +1,8 @@
 // Plain value types for places and colours.
 #pragma once
 
+#include <vector>
+
 namespace oa {
 
 /// A place or an amount in two directions; the unit is the parameter's.
@@ -18,5 +20,8 @@ struct Colour {
   float a = 1;
   bool operator==(const Colour&) const = default;
 };
+
+/// A tone curve as its points, x rising strictly within [0, 1], y in [0, 1]; see image/tone_curve.h.
+using Curve = std::vector<Point>;
 
 }  // namespace oa

@@ -25,6 +25,9 @@ OkLab toOkLab(const Colour& colour);
 /// Out-of-gamut results are clipped channel by channel. Alpha is 1.
 Colour fromOkLab(const OkLab& lab);
 
+/// Weights of linear red, green and blue in luminance (ITU-R BT.709).
+inline constexpr float kLuma[3] = {0.2126f, 0.7152f, 0.0722f};
+
 enum class ColourMixing { OkLab, Display };
 
 /// A stop of a gradient or of a colour map: a colour at a share of the way, 0 to 1.

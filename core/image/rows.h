@@ -60,9 +60,9 @@ class PointKernel {
   [[nodiscard]] virtual int outChannels() const = 0;
   /// True if opaque pixels stay opaque.
   [[nodiscard]] virtual bool keepsOpaque() const { return true; }
-  /// `n` pixels; `in` may equal `out` where the channel count stays the same. Buffers have room for
+  /// `n` pixels from (x0, y); `in` may equal `out` where the channel count stays the same. Buffers have room for
   /// n rounded up to kSpanPadding pixels, and that much may be written.
-  virtual void apply(const float* in, float* out, int n) const = 0;
+  virtual void apply(const float* in, float* out, int n, int x0, int y) const = 0;
 };
 
 /// Kernels may write up to the next multiple of so many pixels.

@@ -8,6 +8,7 @@
 
 #include "loop/pace.h"
 #include "loop/phase.h"
+#include "loop/random_walk.h"
 #include "loop/swing.h"
 #include "params/spec.h"
 
@@ -15,9 +16,20 @@ namespace oa {
 
 using Json = nlohmann::ordered_json;
 
-enum class MotionKind { Still, Turn, Swing };
+enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops };
 
 inline constexpr int kMaxLaps = 1000;
+inline constexpr std::size_t kMaxKeyframes = 64;
+
+/// A value at a place on the lap. The stretch from here to the next keyframe (from the last one to the first) has
+/// a pace of its own, or holds the value until then.
+struct Keyframe {
+  double at = 0;  ///< [0, 1)
+  Value value;    ///< same alternative as the base value
+  Pace pace;
+  bool hold = false;
+  bool operator==(const Keyframe&) const = default;
+};
 
 struct Motion {
   MotionKind kind = MotionKind::Still;
@@ -26,7 +38,11 @@ struct Motion {
   Pace pace;
   SwingShape shape = SwingShape::Sine;
   HoldShares shares;
-  Value far = 0.0;              ///< swing: the value at the far end; same alternative as the base value
+  Value far = 0.0;  ///< swing: the value at the far end; wander, hops: how far they go; same alternative as the base value
+  std::vector<Keyframe> keys;  ///< keyframes: sorted, each place once; a closing one is never stored
+  int knots = 5;               ///< wander: knots in a lap, 2 to kMaxKnots; hops: stills in a lap, 1 to kMaxKnots
+  int seed = 1;                ///< wander, hops
+  std::vector<Value> list;     ///< hops: the user's own stills in order; empty: seeded ones
   Json extra = Json::object();  ///< keys of newer versions, kept
 
   [[nodiscard]] bool moves() const { return kind != MotionKind::Still; }
@@ -46,11 +62,17 @@ Param defaultParam(const ParamSpec& spec);
 std::vector<MotionKind> allowedMotions(const ParamSpec& spec);
 std::string_view motionName(MotionKind kind);
 
+/// How many stills a lap of hops has.
+int hopCount(const Motion& motion);
+/// Puts a keyframe in its place, over one that is there already.
+void placeKeyframe(Motion& motion, Keyframe key);
+
 /// True if the parameter's value differs over the loop: it has a motion, and one that goes anywhere.
 bool reallyMoves(const ParamSpec& spec, const Param& param);
 
 /// A parameter's value at one moment. `progress` is the share of the lap done (0 when still) and is
-/// what LoopRule::Progress parameters use together with their base value.
+/// what LoopRule::Progress parameters use together with their base value; for LoopRule::Held ones the number of
+/// the still.
 struct ValueAt {
   Value value;
   double progress = 0;
@@ -58,7 +80,8 @@ struct ValueAt {
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at);
 
 /// A parameter's plain number at one moment, for curves: angles in degrees not reduced modulo 360,
-/// progress as amount done, points and colours as share of the way to the far end.
+/// progress as amount done, points and colours as share of the way to the far end; where they have no such way
+/// (keyframes, wander, hops), a point's place across and a colour's lightness.
 double curveHeight(const ParamSpec& spec, const Param& param, double lapShare);
 
 }  // namespace oa

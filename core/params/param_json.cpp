@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "image/tone_curve.h"
+
 namespace oa {
 namespace {
 
@@ -38,6 +40,23 @@ Result<Stops> stopsFromJson(const Json& json, const std::string& path) {
   return stops;
 }
 
+Result<Curve> curveFromJson(const Json& json, const std::string& path) {
+  if (!json.is_array()) return fail("must be a list of points like [[0, 0], [1, 1]]", path);
+  if (json.size() < 2 || json.size() > kMaxCurvePoints) return fail("must have 2 to " + std::to_string(kMaxCurvePoints) + " points", path);
+  Curve curve;
+  for (std::size_t i = 0; i < json.size(); ++i) {
+    const std::string here = path + "[" + std::to_string(i) + "]";
+    const Json& item = json[i];
+    if (!item.is_array() || item.size() != 2 || !item[0].is_number() || !item[1].is_number())
+      return fail("must be two numbers like [0.5, 0.7]", here);
+    const Point p{item[0].get<double>(), item[1].get<double>()};
+    if (!(p.x >= 0 && p.x <= 1 && p.y >= 0 && p.y <= 1)) return fail("both numbers must be between 0 and 1", here);
+    if (!curve.empty() && p.x <= curve.back().x) return fail("must lie to the right of the point before it", here);
+    curve.push_back(p);
+  }
+  return curve;
+}
+
 Result<Pace> paceFromJson(const Json& json, const std::string& path) {
   Result<Pace> pace = fail("must be the name of an easing or four numbers");
   if (json.is_string()) pace = Pace::fromName(json.get<std::string>());
@@ -52,6 +71,69 @@ Result<double> shareFromJson(const Json& json, const std::string& path) {
   const double v = json.get<double>();
   if (!(v >= 0 && v <= 1)) return fail(numberText(v) + " is not between 0 and 1", path);
   return v;
+}
+
+Result<int> wholeFromJson(const Json& json, int low, int high, const std::string& path) {
+  if (!json.is_number() || json.get<double>() != std::floor(json.get<double>()) || json.get<double>() < low || json.get<double>() > high)
+    return fail(quoted(json) + " is not a whole number from " + std::to_string(low) + " to " + std::to_string(high), path);
+  return static_cast<int>(json.get<double>());
+}
+
+Result<std::vector<Keyframe>> keysFromJson(const ParamSpec& spec, const Json& json, const std::string& path) {
+  if (!json.is_array()) return fail("must be a list of keyframes like {\"at\": 0.25, \"value\": 1}", path);
+  if (json.size() > kMaxKeyframes) return fail("has more than " + std::to_string(kMaxKeyframes) + " keyframes", path);
+  Motion motion;
+  for (std::size_t i = 0; i < json.size(); ++i) {
+    const std::string here = path + "[" + std::to_string(i) + "]";
+    const Json& item = json[i];
+    if (!item.is_object() || !item.contains("at") || !item.contains("value"))
+      return fail("must be a keyframe like {\"at\": 0.25, \"value\": 1}", here);
+    Keyframe key;
+    const auto at = shareFromJson(item["at"], here + ".at");
+    if (!at) return tl::unexpected(at.error());
+    // A keyframe at the very end is the first one come round again.
+    if (*at >= 1) return fail("must be below 1: the end of a lap is its beginning", here + ".at");
+    key.at = *at;
+    auto value = valueFromJson(spec, item["value"], here + ".value");
+    if (!value) return tl::unexpected(value.error());
+    key.value = std::move(*value);
+    if (item.contains("hold")) {
+      if (!item["hold"].is_boolean()) return fail("must be true or false", here + ".hold");
+      key.hold = item["hold"].get<bool>();
+    }
+    if (item.contains("pace")) {
+      auto pace = paceFromJson(item["pace"], here + ".pace");
+      if (!pace) return tl::unexpected(pace.error());
+      key.pace = *pace;
+    }
+    placeKeyframe(motion, std::move(key));
+  }
+  return motion.keys;
+}
+
+Result<std::vector<Value>> listFromJson(const ParamSpec& spec, const Json& json, const std::string& path) {
+  if (!json.is_array()) return fail("must be a list of values", path);
+  if (json.size() > kMaxKnots) return fail("has more than " + std::to_string(kMaxKnots) + " values", path);
+  std::vector<Value> list;
+  for (std::size_t i = 0; i < json.size(); ++i) {
+    auto value = valueFromJson(spec, json[i], path + "[" + std::to_string(i) + "]");
+    if (!value) return tl::unexpected(value.error());
+    list.push_back(std::move(*value));
+  }
+  return list;
+}
+
+Json paceToJson(const Pace& pace) {
+  const std::string name = pace.name();
+  return name.empty() ? Json(pace.bezier()) : Json(name);
+}
+
+// Moves a result into its place, or hands its error on.
+template <class T>
+Status take(Result<T> result, T& target) {
+  if (!result) return tl::unexpected(result.error());
+  target = std::move(*result);
+  return {};
 }
 
 Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Json& json, const std::string& path) {
@@ -102,6 +184,14 @@ Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Js
       auto far = valueFromJson(spec, value, here);
       if (!far) return tl::unexpected(far.error());
       motion.far = *far;
+    } else if (key == "keys") {
+      if (auto ok = take(keysFromJson(spec, value, here), motion.keys); !ok) return tl::unexpected(ok.error());
+    } else if (key == "knots") {
+      if (auto ok = take(wholeFromJson(value, 1, kMaxKnots, here), motion.knots); !ok) return tl::unexpected(ok.error());
+    } else if (key == "seed") {
+      if (auto ok = take(wholeFromJson(value, 0, 999999, here), motion.seed); !ok) return tl::unexpected(ok.error());
+    } else if (key == "values") {
+      if (auto ok = take(listFromJson(spec, value, here), motion.list); !ok) return tl::unexpected(ok.error());
     } else {
       motion.extra[key] = value;
     }
@@ -112,18 +202,30 @@ Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Js
 // Also what a motion does not use now is kept, so that a value set moving again remembers how it moved.
 Json motionToJson(const ParamSpec& spec, const Param& param) {
   const Motion& motion = param.motion;
+  const Motion plain;
   Json json = {{"kind", motionName(motion.kind)}, {"laps", motion.laps}};
   if (motion.start != 0) json["start"] = motion.start;
-  if (motion.pace != Pace()) {
-    const std::string name = motion.pace.name();
-    if (name.empty())
-      json["pace"] = motion.pace.bezier();
-    else
-      json["pace"] = name;
-  }
+  if (motion.pace != plain.pace) json["pace"] = paceToJson(motion.pace);
   if (motion.shape != SwingShape::Sine) json["shape"] = swingShapeName(motion.shape);
   if (motion.shares != HoldShares()) json["shares"] = {motion.shares.up, motion.shares.hold, motion.shares.down};
   if (motion.kind == MotionKind::Swing || motion.far != param.base) json["to"] = valueToJson(spec, motion.far);
+  if (!motion.keys.empty()) {
+    Json keys = Json::array();
+    for (const Keyframe& k : motion.keys) {
+      Json key = {{"at", k.at}, {"value", valueToJson(spec, k.value)}};
+      if (k.pace != plain.pace) key["pace"] = paceToJson(k.pace);
+      if (k.hold) key["hold"] = true;
+      keys.push_back(std::move(key));
+    }
+    json["keys"] = std::move(keys);
+  }
+  if (motion.knots != plain.knots) json["knots"] = motion.knots;
+  if (motion.seed != plain.seed) json["seed"] = motion.seed;
+  if (!motion.list.empty()) {
+    Json list = Json::array();
+    for (const Value& v : motion.list) list.push_back(valueToJson(spec, v));
+    json["values"] = std::move(list);
+  }
   for (const auto& [key, value] : motion.extra.items()) json[key] = value;
   return json;
 }
@@ -166,6 +268,10 @@ Result<Value> valueFromJson(const ParamSpec& spec, const Json& json, const std::
   } else if (spec.type == ParamType::Toggle) {
     if (!json.is_boolean()) return fail("must be true or false, not " + quoted(json), path);
     value = json.get<bool>();
+  } else if (spec.type == ParamType::ToneCurve) {
+    auto curve = curveFromJson(json, path);
+    if (!curve) return tl::unexpected(curve.error());
+    value = std::move(*curve);
   } else {
     auto stops = stopsFromJson(json, path);
     if (!stops) return tl::unexpected(stops.error());
@@ -185,6 +291,11 @@ Json valueToJson(const ParamSpec&, const Value& value) {
   if (const auto* colour = std::get_if<Colour>(&value)) return colourText(*colour);
   if (const auto* choice = std::get_if<std::string>(&value)) return *choice;
   if (const auto* toggle = std::get_if<bool>(&value)) return *toggle;
+  if (const auto* curve = std::get_if<Curve>(&value)) {
+    Json list = Json::array();
+    for (const Point& p : *curve) list.push_back(Json::array({p.x, p.y}));
+    return list;
+  }
   Json list = Json::array();
   for (const Stop& stop : std::get<Stops>(value)) list.push_back({{"at", stop.at}, {"colour", colourText(stop.colour)}});
   return list;

@@ -14,6 +14,8 @@ std::string_view unitText(Unit unit) {
       return "tiles";
     case Unit::Ratio:
       return ": 1";
+    case Unit::Frames:
+      return "frames";
     case Unit::Share:
       return "%";
     case Unit::Count:
@@ -24,7 +26,7 @@ std::string_view unitText(Unit unit) {
 }
 
 std::string_view typeName(ParamType type) {
-  static constexpr std::string_view kNames[] = {"number", "integer", "angle", "point", "colour", "choice", "toggle", "seed", "stops"};
+  static constexpr std::string_view kNames[] = {"number", "integer", "angle", "point", "colour", "choice", "toggle", "seed", "stops", "curve"};
   return kNames[static_cast<std::size_t>(type)];
 }
 

@@ -14,25 +14,28 @@
 
 namespace oa {
 
-enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, StopList };
+enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, StopList, ToneCurve };
 
-enum class Unit { None, Pixels, Degrees, Share, Count, Cells, Tiles, Ratio };
+enum class Unit { None, Pixels, Degrees, Share, Count, Cells, Tiles, Ratio, Frames };
 
 /// What keeps a moving value closed.
 enum class LoopRule {
   Free,      ///< any value; may swing
   Round,     ///< the value is read modulo 360 degrees; may turn or swing
   Progress,  ///< whole amounts a lap (churn, travel); may turn
+  Held,      ///< frames that each of a row of stills is held for; 0: one still for the whole loop
   Fixed,     ///< does not move
 };
 
 /// Numbers, integers, angles and seeds are doubles; choices are strings.
-using Value = std::variant<double, Point, Colour, std::string, bool, Stops>;
+using Value = std::variant<double, Point, Colour, std::string, bool, Stops, Curve>;
 
-/// A parameter appears only while another one holds one of these choices.
+/// A parameter appears only while another one holds one of these choices, or, where there are none, while that
+/// one is a number of at least so much.
 struct ShownWhen {
   std::string_view param;
   std::vector<std::string_view> choices;
+  double atLeast = 0;
 };
 
 struct ParamSpec {
@@ -51,14 +54,15 @@ struct ParamSpec {
   int defaultLaps = 0;  ///< a new step starts with a turn of so many laps; 0: still
   std::vector<std::string_view> choices = {};
   std::optional<ShownWhen> shownWhen = {};
+  int part = 0;  ///< rows of equal parts (point 1, point 2, ...) are shown one part at a time; 0: always shown
 
   [[nodiscard]] bool isScalar() const {
     return type == ParamType::Number || type == ParamType::Integer || type == ParamType::Angle || type == ParamType::Seed;
   }
-  [[nodiscard]] bool isWhole() const { return type == ParamType::Integer || type == ParamType::Seed || rule == LoopRule::Progress; }
+  [[nodiscard]] bool isWhole() const { return type == ParamType::Integer || type == ParamType::Seed || rule == LoopRule::Progress || rule == LoopRule::Held; }
   [[nodiscard]] bool canMove() const {
-    return rule != LoopRule::Fixed && type != ParamType::Choice && type != ParamType::Toggle && type != ParamType::Seed &&
-           type != ParamType::StopList;
+    return rule != LoopRule::Fixed && rule != LoopRule::Held && type != ParamType::Choice && type != ParamType::Toggle && type != ParamType::Seed &&
+           type != ParamType::StopList && type != ParamType::ToneCurve;
   }
   [[nodiscard]] double low() const { return sliderMin < sliderMax ? sliderMin : min; }
   [[nodiscard]] double high() const { return sliderMin < sliderMax ? sliderMax : max; }

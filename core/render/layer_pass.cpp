@@ -46,22 +46,22 @@ LayerPass::LayerPass(const Layer& layer, std::size_t first, std::size_t last, st
 
 // Intermediate results alternate between nothing but `scratch` (fields) and `out` (pictures), so that each
 // step reads and writes what the L1 cache holds.
-void LayerPass::applyPoints(const float* in, int n, float* scratch, float* out) const {
+void LayerPass::applyPoints(const float* in, int n, int x0, int y, float* scratch, float* out) const {
   const float* from = in;
   int have = base_->channels();
   for (const auto& point : points_) {
     float* to = point->outChannels() == channels_ ? out : scratch;
-    point->apply(from, to, n);
+    point->apply(from, to, n, x0, y);
     from = to;
     have = point->outChannels();
   }
   if (from != out) std::memcpy(out, from, sizeof(float) * static_cast<std::size_t>(n) * static_cast<std::size_t>(have));
 }
 
-void LayerPass::finish(const float* in, int n, float* scratch, float* rgba) const {
-  if (channels_ == 4) return applyPoints(in, n, scratch, rgba);
+void LayerPass::finish(const float* in, int n, int x0, int y, float* scratch, float* rgba) const {
+  if (channels_ == 4) return applyPoints(in, n, x0, y, scratch, rgba);
   for (const auto& point : points_) {
-    point->apply(in, scratch, n);
+    point->apply(in, scratch, n, x0, y);
     in = scratch;
   }
   greyToRgba(in, n, rgba);
@@ -75,7 +75,7 @@ void LayerPass::rows(int y0, int y1, float* out, std::ptrdiff_t stride) const {
   base_->rows(y0, y1, buffer.data(), baseStride);
   for (int y = y0; y < y1; ++y) {
     float* row = buffer.data() + (y - y0) * baseStride;
-    applyPoints(row, width_, row, out + (y - y0) * stride);
+    applyPoints(row, width_, 0, y, row, out + (y - y0) * stride);
   }
 }
 

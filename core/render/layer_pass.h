@@ -23,12 +23,12 @@ class LayerPass final : public RowMaker {
   [[nodiscard]] const RowMaker& base() const { return *base_; }
   [[nodiscard]] std::shared_ptr<const RowMaker> sharedBase() const { return base_; }
   [[nodiscard]] const float* stored(int y) const override { return points_.empty() ? base_->stored(y) : nullptr; }
-  /// Applies the point steps to `n` pixels of the base and writes RGBA; a field left over becomes grey.
+  /// Applies the point steps to `n` pixels of the base from (x0, y) and writes RGBA; a field left over becomes grey.
   /// `scratch` has room for n pixels of four channels and may be `in`.
-  void finish(const float* in, int n, float* scratch, float* rgba) const;
+  void finish(const float* in, int n, int x0, int y, float* scratch, float* rgba) const;
 
  private:
-  void applyPoints(const float* in, int n, float* scratch, float* out) const;
+  void applyPoints(const float* in, int n, int x0, int y, float* scratch, float* out) const;
 
   std::shared_ptr<const RowMaker> base_;
   std::vector<std::unique_ptr<PointKernel>> points_;

@@ -150,7 +150,7 @@ void Renderer::render(std::int64_t k, PixelSink& sink) {
                 from = row + static_cast<std::ptrdiff_t>(x0) * base.channels();
               else
                 base.span(y + r, x0, n, in);
-              stage.pass->finish(from, n, in, target);
+              stage.pass->finish(from, n, x0, y + r, in, target);
               if (scene_.linearLight) decodeSpan(target, n);
               if (target == made) blendSpan(stage.blend, made, stage.opacity, total, n);
             }

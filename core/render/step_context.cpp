@@ -38,6 +38,15 @@ int findParam(std::span<const ParamSpec> specs, std::string_view id) {
   return found == specs.end() ? -1 : static_cast<int>(found - specs.begin());
 }
 
+bool isShown(std::span<const ParamSpec> specs, std::span<const Param> params, std::size_t i) {
+  const auto& when = specs[i].shownWhen;
+  if (!when) return true;
+  const Value& other = params[static_cast<std::size_t>(findParam(specs, when->param))].base;
+  if (const auto* number = std::get_if<double>(&other)) return *number >= when->atLeast;
+  const auto& choice = std::get<std::string>(other);
+  return std::find(when->choices.begin(), when->choices.end(), choice) != when->choices.end();
+}
+
 const StepSpec* findStep(std::string_view id) {
   for (const StepSpec* step : allSteps())
     if (step->id == id) return step;

@@ -1,6 +1,7 @@
 #include "scene/describe.h"
 
 #include "image/blend.h"
+#include "image/tone_curve.h"
 #include "params/param_json.h"
 #include "scene/scene_json.h"
 
@@ -10,24 +11,6 @@ namespace {
 std::string_view kindName(StepKind kind) {
   static constexpr std::string_view kNames[] = {"source", "point", "area"};
   return kNames[static_cast<std::size_t>(kind)];
-}
-
-Json motionSchema(const ParamSpec& spec) {
-  Json kinds = Json::array();
-  for (const MotionKind k : allowedMotions(spec)) kinds.push_back(motionName(k));
-  Json names = Json::array();
-  for (const auto& n : Pace::names()) names.push_back(n);
-  Json bezier = {{"type", "array"}, {"items", {{"type", "number"}}}, {"minItems", 4}, {"maxItems", 4}};
-  const Json share = {{"type", "number"}, {"minimum", 0}, {"maximum", 1}};
-  return {{"type", "object"},
-          {"properties",
-           {{"kind", {{"enum", kinds}}},
-            {"laps", {{"type", "integer"}, {"minimum", -kMaxLaps}, {"maximum", kMaxLaps}, {"not", {{"const", 0}}}}},
-            {"start", share},
-            {"pace", {{"anyOf", Json::array({Json{{"enum", names}}, bezier})}}},
-            {"shape", {{"enum", swingShapeNames()}}},
-            {"shares", {{"type", "array"}, {"items", share}, {"minItems", 3}, {"maxItems", 3}}},
-            {"to", true}}}};
 }
 
 Json valueSchema(const ParamSpec& spec) {
@@ -51,9 +34,44 @@ Json valueSchema(const ParamSpec& spec) {
       Json stop = {{"type", "object"}, {"properties", {{"at", at}, {"colour", colour}}}, {"required", {"at", "colour"}}};
       return {{"type", "array"}, {"items", stop}, {"minItems", 1}, {"maxItems", kMaxStops}};
     }
+    case ParamType::ToneCurve: {
+      const Json share = {{"type", "number"}, {"minimum", 0}, {"maximum", 1}};
+      const Json point = {{"type", "array"}, {"items", share}, {"minItems", 2}, {"maxItems", 2}};
+      return {{"type", "array"}, {"items", point}, {"minItems", 2}, {"maxItems", kMaxCurvePoints}};
+    }
     default:
       return {{"type", spec.isWhole() ? "integer" : "number"}, {"minimum", spec.min}, {"maximum", spec.max}};
   }
+}
+
+Json motionSchema(const ParamSpec& spec) {
+  Json kinds = Json::array();
+  for (const MotionKind k : allowedMotions(spec)) kinds.push_back(motionName(k));
+  Json names = Json::array();
+  for (const auto& n : Pace::names()) names.push_back(n);
+  Json bezier = {{"type", "array"}, {"items", {{"type", "number"}}}, {"minItems", 4}, {"maxItems", 4}};
+  const Json share = {{"type", "number"}, {"minimum", 0}, {"maximum", 1}};
+  const Json value = valueSchema(spec);
+  Json key = {{"type", "object"},
+              {"properties",
+               {{"at", {{"type", "number"}, {"minimum", 0}, {"exclusiveMaximum", 1}}},
+                {"value", value},
+                {"pace", {{"anyOf", Json::array({Json{{"enum", names}}, bezier})}}},
+                {"hold", {{"type", "boolean"}}}}},
+              {"required", {"at", "value"}}};
+  return {{"type", "object"},
+          {"properties",
+           {{"kind", {{"enum", kinds}}},
+            {"laps", {{"type", "integer"}, {"minimum", -kMaxLaps}, {"maximum", kMaxLaps}, {"not", {{"const", 0}}}}},
+            {"start", share},
+            {"pace", {{"anyOf", Json::array({Json{{"enum", names}}, bezier})}}},
+            {"shape", {{"enum", swingShapeNames()}}},
+            {"shares", {{"type", "array"}, {"items", share}, {"minItems", 3}, {"maxItems", 3}}},
+            {"to", true},
+            {"keys", {{"type", "array"}, {"maxItems", kMaxKeyframes}, {"items", key}}},
+            {"knots", {{"type", "integer"}, {"minimum", 1}, {"maximum", kMaxKnots}}},
+            {"seed", {{"type", "integer"}, {"minimum", 0}, {"maximum", 999999}}},
+            {"values", {{"type", "array"}, {"maxItems", kMaxKnots}, {"items", value}}}}}};
 }
 
 Json paramSchema(const ParamSpec& spec) {
@@ -107,7 +125,7 @@ Json describeParam(const ParamSpec& spec) {
   if (spec.shownWhen) {
     Json choices = Json::array();
     for (const auto c : spec.shownWhen->choices) choices.push_back(c);
-    json["shownWhen"] = {{std::string(spec.shownWhen->param), choices}};
+    json["shownWhen"] = {{std::string(spec.shownWhen->param), choices.empty() ? Json{{"atLeast", spec.shownWhen->atLeast}} : choices}};
   }
   return json;
 }
@@ -167,6 +185,12 @@ Json sceneSchema() {
             {"frames", whole(1, kMaxFrames)},
             {"background", {{"type", "string"}}},
             {"compositing", {{"enum", {"display", "linear"}}}},
+            {"palette",
+             {{"type", "object"},
+              {"properties",
+               {{"name", {{"type", "string"}}},
+                {"colours", {{"type", "array"}, {"maxItems", kMaxPaletteColours}, {"items", {{"type", "string"}}}}}}},
+              {"required", {"colours"}}}},
             {"layers", {{"type", "array"}, {"maxItems", kMaxLayers}, {"items", layer}}}}},
           {"required", {"overagain"}}};
 }

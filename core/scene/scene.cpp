@@ -35,7 +35,8 @@ Layer newLayer(const StepSpec& source, std::string name) {
 namespace {
 
 void addLaps(std::int64_t& common, const ParamSpec& spec, const Param& param) {
-  if (reallyMoves(spec, param)) common = std::gcd(common, std::int64_t{param.motion.laps});
+  // A row of stills is as long as the loop.
+  if (reallyMoves(spec, param)) common = std::gcd(common, spec.rule == LoopRule::Held ? 1 : std::int64_t{param.motion.laps});
 }
 
 }  // namespace
@@ -69,8 +70,14 @@ void resizeFrame(Scene& scene, int width, int height, bool scaleLengths) {
       for (std::size_t i = 0; i < step.params.size(); ++i) {
         const ParamSpec& spec = step.spec->params[i];
         if (spec.unit != Unit::Pixels) continue;
-        for (Value* value : {&step.params[i].base, &step.params[i].motion.far})
-          if (auto* number = std::get_if<double>(value)) *number = std::clamp(*number * factor, spec.min, spec.max);
+        const auto scaled = [&](Value& value) {
+          if (auto* number = std::get_if<double>(&value)) *number = std::clamp(*number * factor, spec.min, spec.max);
+        };
+        Motion& motion = step.params[i].motion;
+        scaled(step.params[i].base);
+        scaled(motion.far);
+        for (Keyframe& key : motion.keys) scaled(key.value);
+        for (Value& value : motion.list) scaled(value);
       }
 }
 

@@ -108,6 +108,27 @@ Result<Layer> layerFromJson(const Json& json, const std::string& path) {
   return layer;
 }
 
+Result<Palette> paletteFromJson(const Json& json) {
+  if (!json.is_object() || !json.contains("colours") || !json["colours"].is_array())
+    return fail("must be an object like {\"name\": ..., \"colours\": [\"#1f7672\"]}", "palette");
+  Palette palette;
+  if (json.contains("name")) {
+    auto name = nameText(json["name"], "palette.name");
+    if (!name) return tl::unexpected(name.error());
+    palette.name = std::move(*name);
+  }
+  const Json& colours = json["colours"];
+  if (colours.size() > kMaxPaletteColours)
+    return fail("has more than " + std::to_string(kMaxPaletteColours) + " colours", "palette.colours");
+  for (std::size_t i = 0; i < colours.size(); ++i) {
+    const std::string here = indexed("palette", "colours", i);
+    auto colour = colours[i].is_string() ? parseColour(colours[i].get<std::string>()) : fail("must be a colour like \"#1f7672\"");
+    if (!colour) return fail(colour.error().message, here);
+    palette.colours.push_back(*colour);
+  }
+  return palette;
+}
+
 Status frameFromJson(const std::string& key, const Json& value, Scene& scene) {
   if (key == "size") {
     if (!value.is_array() || value.size() != 2) return fail("must be two numbers like [1920, 1080]", key);
@@ -198,6 +219,8 @@ Result<Scene> sceneFromJson(const Json& json) {
       if (auto ok = frameFromJson(key, value, scene); !ok) return tl::unexpected(ok.error());
     } else if (key == "name") {
       if (!take(nameText(value, key), scene.name, error)) return tl::unexpected(error);
+    } else if (key == "palette") {
+      if (!take(paletteFromJson(value), scene.palette, error)) return tl::unexpected(error);
     } else if (key == "layers") {
       if (!value.is_array()) return fail("must be a list of layers", key);
       if (value.size() > kMaxLayers) return fail("has more than " + std::to_string(kMaxLayers) + " layers", key);
@@ -227,6 +250,11 @@ Json sceneToJson(const Scene& scene) {
                {"frames", scene.frames},
                {"background", scene.background ? colourText(*scene.background) : "transparent"}};
   if (scene.linearLight) json["compositing"] = "linear";
+  if (scene.palette != Palette()) {
+    Json colours = Json::array();
+    for (const Colour& colour : scene.palette.colours) colours.push_back(colourText(colour));
+    json["palette"] = {{"name", scene.palette.name}, {"colours", std::move(colours)}};
+  }
   Json layers = Json::array();
   for (const Layer& layer : scene.layers) {
     Json l = {{"name", layer.name}, {"blend", blendName(layer.blend)}, {"opacity", paramToJson(opacitySpec(), layer.opacity)}};
@@ -236,8 +264,13 @@ Json sceneToJson(const Scene& scene) {
     for (const RecipeStep& step : layer.recipe) {
       Json s = {{"step", step.spec->id}};
       if (!step.on) s["on"] = false;
-      for (std::size_t i = 0; i < step.params.size(); ++i)
+      for (std::size_t i = 0; i < step.params.size(); ++i) {
+        // Parts that a step could have more of are only written where they say something.
+        if (step.spec->params[i].part > 0 && !isShown(step.spec->params, step.params, i) &&
+            step.params[i] == defaultParam(step.spec->params[i]))
+          continue;
         s[std::string(step.spec->params[i].id)] = paramToJson(step.spec->params[i], step.params[i]);
+      }
       for (const auto& [key, value] : step.extra.items()) s[key] = value;
       recipe.push_back(std::move(s));
     }

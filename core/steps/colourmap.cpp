@@ -9,7 +9,6 @@ namespace oa {
 namespace {
 
 constexpr int kEntries = 1024;
-constexpr double kLuma[3] = {0.2126, 0.7152, 0.0722};
 
 const ParamSpec kParams[] = {
     {.id = "stops",
@@ -57,7 +56,7 @@ class FieldMap final : public PointKernel {
   explicit FieldMap(const StepContext& context) : table_(fieldTable(context)) {}
   [[nodiscard]] int outChannels() const override { return 4; }
   [[nodiscard]] bool keepsOpaque() const override { return table_->opaque(); }
-  void apply(const float* in, float* out, int n) const override { table_->map(in, n, out); }
+  void apply(const float* in, float* out, int n, int /*x0*/, int /*y*/) const override { table_->map(in, n, out); }
 
  private:
   std::shared_ptr<const ColourTable> table_;
@@ -70,7 +69,7 @@ class PictureMap final : public PointKernel {
         strength_(static_cast<float>(context.number("strength"))) {}
   [[nodiscard]] int outChannels() const override { return 4; }
   [[nodiscard]] bool keepsOpaque() const override { return table_->opaque() || strength_ == 0; }
-  void apply(const float* in, float* out, int n) const override {
+  void apply(const float* in, float* out, int n, int /*x0*/, int /*y*/) const override {
     constexpr int kChunk = 128;
     alignas(64) float tone[kChunk];
     alignas(64) float mapped[kChunk * 4];
@@ -79,8 +78,8 @@ class PictureMap final : public PointKernel {
       const float* p = in + start * 4;
       for (int i = 0; i < count; ++i) {
         const float a = p[i * 4 + 3];
-        const float luma = static_cast<float>(kLuma[0]) * p[i * 4] + static_cast<float>(kLuma[1]) * p[i * 4 + 1] +
-                           static_cast<float>(kLuma[2]) * p[i * 4 + 2];
+        const float luma = kLuma[0] * p[i * 4] + kLuma[1] * p[i * 4 + 1] +
+                           kLuma[2] * p[i * 4 + 2];
         tone[i] = a > 0 ? luma / a : 0;
       }
       std::fill(tone + count, tone + std::min(kChunk, (count + kSpanPadding - 1) / kSpanPadding * kSpanPadding), 0.0f);

@@ -115,7 +115,7 @@ class Levels final : public PointKernel {
  public:
   Levels(const LevelsLine& line, int channels) : line_(line), channels_(channels) {}
   [[nodiscard]] int outChannels() const override { return channels_; }
-  void apply(const float* in, float* out, int n) const override {
+  void apply(const float* in, float* out, int n, int /*x0*/, int /*y*/) const override {
     if (channels_ == 1)
       HWY_DYNAMIC_DISPATCH(levelsField)(line_, in, out, n);
     else

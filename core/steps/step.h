@@ -46,7 +46,8 @@ class StepContext {
   [[nodiscard]] std::string_view choice(std::string_view id) const { return std::get<std::string>(find(id).value); }
   [[nodiscard]] bool toggle(std::string_view id) const { return std::get<bool>(find(id).value); }
   [[nodiscard]] const Stops& stops(std::string_view id) const { return std::get<Stops>(find(id).value); }
-  /// Share of the lap done, for LoopRule::Progress parameters.
+  [[nodiscard]] const Curve& curve(std::string_view id) const { return std::get<Curve>(find(id).value); }
+  /// Share of the lap done, for LoopRule::Progress parameters; number of the still, for LoopRule::Held ones.
   [[nodiscard]] double progress(std::string_view id) const { return find(id).progress; }
   /// The value before motion: what must not jump while a value moves, such as a tile's size.
   [[nodiscard]] double baseNumber(std::string_view id) const;
@@ -64,7 +65,7 @@ class StepContext {
 enum class StepKind {
   Source,  ///< makes a field or a picture
   Point,   ///< a pixel needs only itself
-  Area,    ///< needs its neighbourhood
+  Area,    ///< needs other pixels: its neighbourhood, or any other place
 };
 
 /// One pixel of the plain reference path, in double precision; a field uses v[0] alone.
@@ -75,6 +76,13 @@ struct ReferencePixel {
 /// The plain picture as a function of whole pixel coordinates, also outside the frame.
 using ReferenceField = std::function<ReferencePixel(int x, int y)>;
 
+/// The piece of a source that repeats without an edge, in pixels of the scene, turned by `degrees`.
+struct TileSize {
+  double width = 0;
+  double height = 0;
+  double degrees = 0;
+};
+
 struct StepSpec {
   std::string_view id;
   std::string_view title;
@@ -83,6 +91,10 @@ struct StepSpec {
   int version = 1;
   StepKind kind = StepKind::Source;
   std::span<const ParamSpec> params;
+  /// The choice parameter whose choices a gallery shows as sources of their own; empty: the step is one.
+  std::string_view varieties = {};
+  /// The source's seamless tile at this moment, for sources that have one.
+  TileSize (*tile)(const StepContext&) = nullptr;
 
   // The one that fits `kind` is set.
   std::unique_ptr<RowMaker> (*source)(const StepContext&) = nullptr;
@@ -99,5 +111,7 @@ std::span<const StepSpec* const> allSteps();
 const StepSpec* findStep(std::string_view id);
 /// Index of a parameter, or -1.
 int findParam(std::span<const ParamSpec> specs, std::string_view id);
+/// Whether parameter `i` has anything to say with the others as they are (ParamSpec::shownWhen).
+bool isShown(std::span<const ParamSpec> specs, std::span<const Param> params, std::size_t i);
 
 }  // namespace oa

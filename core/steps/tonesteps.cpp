@@ -106,7 +106,7 @@ class ToneSteps final : public PointKernel {
  public:
   ToneSteps(const Staircase& stairs, int channels) : stairs_(stairs), channels_(channels) {}
   [[nodiscard]] int outChannels() const override { return channels_; }
-  void apply(const float* in, float* out, int n) const override {
+  void apply(const float* in, float* out, int n, int /*x0*/, int /*y*/) const override {
     if (channels_ == 1)
       HWY_DYNAMIC_DISPATCH(climbField)(stairs_, in, out, n);
     else

@@ -17,7 +17,6 @@ namespace oa {
 namespace {
 
 // Weights of the luma of BT.709, as Filter Effects Level 1 uses them, with more digits.
-constexpr float kLuma[3] = {0.2126f, 0.7152f, 0.0722f};
 
 struct Vividness {
   float saturation = 1;
@@ -159,7 +158,7 @@ class VividPixels final : public PointKernel {
  public:
   VividPixels(const Vividness& settings, int channels) : settings_(settings), channels_(channels) {}
   [[nodiscard]] int outChannels() const override { return 4; }
-  void apply(const float* in, float* out, int n) const override { HWY_DYNAMIC_DISPATCH(vividPixels)(settings_, in, channels_, out, n); }
+  void apply(const float* in, float* out, int n, int /*x0*/, int /*y*/) const override { HWY_DYNAMIC_DISPATCH(vividPixels)(settings_, in, channels_, out, n); }
 
  private:
   Vividness settings_;

@@ -1,0 +1,55 @@
+#include "scene/recolour.h"
+
+#include <algorithm>
+
+namespace oa {
+namespace {
+
+void eachIn(Value& value, const std::function<void(Colour&)>& visit) {
+  if (auto* colour = std::get_if<Colour>(&value)) visit(*colour);
+  if (auto* stops = std::get_if<Stops>(&value))
+    for (Stop& stop : *stops) visit(stop.colour);
+}
+
+bool sameHue(const Colour& a, const Colour& b) { return a.r == b.r && a.g == b.g && a.b == b.b; }
+
+}  // namespace
+
+void eachColour(Scene& scene, const std::function<void(Colour&)>& visit) {
+  if (scene.background) visit(*scene.background);
+  for (Layer& layer : scene.layers)
+    for (RecipeStep& step : layer.recipe)
+      for (std::size_t i = 0; i < step.params.size(); ++i) {
+        if (!isShown(step.spec->params, step.params, i)) continue;
+        Param& param = step.params[i];
+        eachIn(param.base, visit);
+        eachIn(param.motion.far, visit);
+        for (Keyframe& key : param.motion.keys) eachIn(key.value, visit);
+        for (Value& value : param.motion.list) eachIn(value, visit);
+      }
+}
+
+std::vector<Colour> coloursOf(const Scene& scene) {
+  std::vector<Colour> list;
+  Scene copy = scene;
+  eachColour(copy, [&](const Colour& colour) {
+    if (std::none_of(list.begin(), list.end(), [&](const Colour& c) { return sameHue(c, colour); }))
+      list.push_back({colour.r, colour.g, colour.b, 1});
+  });
+  return list;
+}
+
+Scene recoloured(const Scene& scene, const Palette& palette) {
+  const std::vector<Colour> from = coloursOf(scene);
+  const std::vector<Colour> to = matchedColours(from, palette.colours);
+  Scene result = scene;
+  result.palette = palette;
+  eachColour(result, [&](Colour& colour) {
+    const auto found = std::find_if(from.begin(), from.end(), [&](const Colour& c) { return sameHue(c, colour); });
+    const Colour& match = to[static_cast<std::size_t>(found - from.begin())];
+    colour = {match.r, match.g, match.b, colour.a};
+  });
+  return result;
+}
+
+}  // namespace oa
