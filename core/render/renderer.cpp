@@ -1,10 +1,10 @@
 #include "render/renderer.h"
 
 #include <algorithm>
-#include <cstring>
 
 #include "base/parallel.h"
 #include "image/grey.h"
+#include "image/sampling.h"
 #include "image/transfer.h"
 #include "render/layer_pass.h"
 
@@ -13,25 +13,6 @@ namespace {
 
 // Memory that layers at rest may fill, in bytes.
 constexpr std::size_t kKeepBytes = std::size_t{768} << 20;
-
-// A plane made once, handed out as rows.
-class PlaneRows final : public RowMaker {
- public:
-  PlaneRows(const RowMaker& input, int width, int height) : plane_(width, height, input.channels()), opaque_(input.opaque()) {
-    parallelBands(height, [&](int y0, int y1) { input.rows(y0, y1, plane_.row(y0), plane_.stride()); });
-  }
-  [[nodiscard]] int channels() const override { return plane_.channels(); }
-  [[nodiscard]] bool opaque() const override { return opaque_; }
-  [[nodiscard]] const float* stored(int y) const override { return plane_.row(y); }
-  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    for (int y = y0; y < y1; ++y)
-      std::memcpy(out + (y - y0) * stride, plane_.row(y), sizeof(float) * static_cast<std::size_t>(plane_.width() * channels()));
-  }
-
- private:
-  Plane plane_;
-  bool opaque_;
-};
 
 struct Stage {
   std::unique_ptr<LayerPass> pass;
@@ -96,7 +77,7 @@ void Renderer::render(std::int64_t k, PixelSink& sink) {
           if (pass.base().makesSpans()) {
             if (whole > 1) kept_[i]->base = pass.sharedBase();
           } else if (keptBytes_ + bytes <= kKeepBytes) {
-            kept_[i]->base = std::make_shared<PlaneRows>(pass, width_, height_);
+            kept_[i]->base = planeRows(wholePlane(pass, width_, height_), pass.opaque());
             keptBytes_ += bytes;
           }
         }

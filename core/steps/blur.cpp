@@ -5,6 +5,7 @@
 #include <map>
 
 #include "image/colour.h"
+#include "image/sampling.h"
 #include "steps/step.h"
 
 namespace oa {
@@ -43,8 +44,7 @@ BlurSettings settingsOf(const StepContext& context) {
   // The radius is twice the standard deviation, as in CSS Backgrounds and Borders Level 3, section 6.1.1.
   s.sigmaX = context.number("across") / 2 * context.frame().scale;
   s.sigmaY = context.number("down") / 2 * context.frame().scale;
-  const auto edges = context.choice("edges");
-  s.edge = edges == "clamp" ? Edge::Clamp : edges == "wrap" ? Edge::Wrap : edges == "mirror" ? Edge::Mirror : Edge::Transparent;
+  s.edge = edgeFromName(context.choice("edges"));
   s.linearLight = true;
   return s;
 }

@@ -1,132 +1,182 @@
-// Fractal gradient noise that tiles and comes home.
+// Fractal noise of several kinds that tiles and comes home.
 #include <algorithm>
 #include <cmath>
-#include <numbers>
+#include <optional>
+#include <vector>
 
+#include "base/parallel.h"
+#include "fields/field_params.h"
+#include "fields/folded_noise.h"
+#include "fields/lattice.h"
+#include "fields/specks.h"
+#include "fields/toned.h"
+#include "image/enlarged.h"
 #include "simd/lattice_noise.h"
+#include "simd/speckle.h"
+#include "simd/tone_table.h"
 #include "steps/step.h"
 
 namespace oa {
 namespace {
 
-const ParamSpec kParams[] = {
-    {.id = "cell",
-     .label = "Cell size",
-     .help = "Size of the largest shapes. Large ones sit quietly behind words, small ones are busy. Rounded so that "
-             "whole cells fill the frame.",
-     .base = 220.0,
-     .min = 2,
-     .max = 8192,
-     .sliderMin = 8,
-     .sliderMax = 1600,
-     .unit = Unit::Pixels,
-     .logScale = true},
-    {.id = "stretch",
-     .label = "Stretch",
-     .help = "How much wider than high the shapes are.",
-     .base = 1.0,
-     .min = 0.05,
-     .max = 20,
-     .sliderMin = 0.1,
-     .sliderMax = 10,
-     .unit = Unit::Ratio,
-     .logScale = true},
-    {.id = "angle",
-     .label = "Angle",
-     .help = "Turns the field about the middle of the frame.",
-     .type = ParamType::Angle,
-     .base = 0.0,
-     .min = -3600,
-     .max = 3600,
-     .sliderMin = -180,
-     .sliderMax = 180,
-     .unit = Unit::Degrees,
-     .rule = LoopRule::Round},
-    {.id = "detail",
-     .label = "Detail",
-     .help = "Layers of ever finer noise, each half as large as the one before.",
-     .type = ParamType::Integer,
-     .base = 4.0,
-     .min = 1,
-     .max = kMaxOctaves,
-     .sliderMin = 1,
-     .sliderMax = 8,
-     .unit = Unit::Count,
-     .rule = LoopRule::Fixed},
-    {.id = "roughness",
-     .label = "Roughness",
-     .help = "Strength of each finer layer against the one before: low is smooth, high is gritty.",
-     .base = 0.5,
-     .min = 0,
-     .max = 1,
-     .unit = Unit::Share},
-    {.id = "churn",
-     .label = "Churn",
-     .help = "How far the field evolves within a lap, in cells of its inner time.",
-     .type = ParamType::Number,
-     .base = 3.0,
-     .min = 0,
-     .max = 256,
-     .sliderMin = 0,
-     .sliderMax = 24,
-     .unit = Unit::Cells,
-     .rule = LoopRule::Progress,
-     .defaultLaps = 1},
-    {.id = "travel",
-     .label = "Travel",
-     .help = "Whole tiles that the field moves within a lap, to the right and down; negative goes back.",
-     .type = ParamType::Point,
-     .base = Point{0, 0},
-     .min = -64,
-     .max = 64,
-     .sliderMin = -4,
-     .sliderMax = 4,
-     .unit = Unit::Tiles,
-     .rule = LoopRule::Progress,
-     .defaultLaps = 1},
-    {.id = "seed",
-     .label = "Seed",
-     .help = "Another number, another field of the same kind.",
-     .type = ParamType::Seed,
-     .base = 1.0,
-     .min = 0,
-     .max = 999999,
-     .rule = LoopRule::Fixed},
-};
+// Streaks are so much longer than the cell says.
+constexpr double kStreakStretch = 5;
+
+const std::vector<std::string_view> kLattices{"smooth", "ridged", "billowing", "folded", "streaks"};
+
+const std::vector<ParamSpec>& params() {
+  namespace fp = field_params;
+  const auto lattice = [](ParamSpec spec) { return fp::when(std::move(spec), "kind", kLattices); };
+  static const std::vector<ParamSpec> list{
+      {.id = "kind",
+       .label = "Kind",
+       .help = "Smooth fog, sharp ridges, billowing clouds, noise folded by itself, long streaks, or specks of white noise.",
+       .type = ParamType::Choice,
+       .base = std::string("smooth"),
+       .rule = LoopRule::Fixed,
+       .choices = {"smooth", "ridged", "billowing", "folded", "streaks", "speckle"}},
+      lattice(fp::cell(220,
+                       "Size of the largest shapes. Large ones sit quietly behind words, small ones are busy. Rounded so that "
+                       "whole cells fill the frame.")),
+      lattice(fp::stretch()),
+      lattice(fp::angle()),
+      lattice({.id = "detail",
+               .label = "Detail",
+               .help = "Layers of ever finer noise, each half as large as the one before.",
+               .type = ParamType::Integer,
+               .base = 4.0,
+               .min = 1,
+               .max = kMaxOctaves,
+               .sliderMin = 1,
+               .sliderMax = 8,
+               .unit = Unit::Count,
+               .rule = LoopRule::Fixed}),
+      lattice({.id = "roughness",
+               .label = "Roughness",
+               .help = "Strength of each finer layer against the one before: low is smooth, high is gritty.",
+               .base = 0.5,
+               .min = 0,
+               .max = 1,
+               .unit = Unit::Share}),
+      {.id = "fold",
+       .label = "Fold",
+       .help = "How many cells the field is folded over itself.",
+       .base = 1.0,
+       .min = 0,
+       .max = 8,
+       .sliderMin = 0,
+       .sliderMax = 3,
+       .unit = Unit::Cells,
+       .shownWhen = ShownWhen{"kind", {"folded"}}},
+      {.id = "foldDetail",
+       .label = "Fold detail",
+       .help = "Layers of the noise that folds: few make broad swirls, many ragged ones.",
+       .type = ParamType::Integer,
+       .base = 2.0,
+       .min = 1,
+       .max = kFoldedOctaves,
+       .unit = Unit::Count,
+       .rule = LoopRule::Fixed,
+       .shownWhen = ShownWhen{"kind", {"folded"}}},
+      {.id = "speck",
+       .label = "Speck size",
+       .help = "Width of a speck. Rounded so that whole specks fill the frame.",
+       .base = 3.0,
+       .min = 1,
+       .max = 512,
+       .sliderMin = 1,
+       .sliderMax = 64,
+       .unit = Unit::Pixels,
+       .logScale = true,
+       .rule = LoopRule::Fixed,
+       .shownWhen = ShownWhen{"kind", {"speckle"}}},
+      {.id = "held",
+       .label = "Held for",
+       .help = "Frames that each picture of specks is held for; 0 leaves the first one standing.",
+       .type = ParamType::Integer,
+       .base = 2.0,
+       .min = 0,
+       .max = 10000,
+       .sliderMin = 0,
+       .sliderMax = 30,
+       .unit = Unit::Frames,
+       .rule = LoopRule::Held,
+       .shownWhen = ShownWhen{"kind", {"speckle"}}},
+      fp::contrast(),
+      fp::brightness(),
+      fp::tone(),
+      lattice({.id = "churn",
+               .label = "Churn",
+               .help = "How far the field evolves within a lap, in cells of its inner time.",
+               .type = ParamType::Number,
+               .base = 3.0,
+               .min = 0,
+               .max = 256,
+               .sliderMin = 0,
+               .sliderMax = 24,
+               .unit = Unit::Cells,
+               .rule = LoopRule::Progress,
+               .defaultLaps = 1}),
+      lattice(fp::travel()),
+      lattice({.id = "grid",
+               .label = "Sampling",
+               .help = "The field is worked out every so many pixels and smoothly filled in between: coarser is quicker and softer.",
+               .base = 1.0,
+               .min = 1,
+               .max = 128,
+               .sliderMin = 1,
+               .sliderMax = 32,
+               .unit = Unit::Pixels,
+               .rule = LoopRule::Fixed}),
+      fp::seed(),
+  };
+  return list;
+}
 
 NoiseSettings settingsOf(const StepContext& context) {
-  const FrameInfo& frame = context.frame();
+  const std::string_view kind = context.choice("kind");
+  const Lattice l = latticeOf(context, kind == "streaks" ? kStreakStretch : 1);
   NoiseSettings s;
-  // Whole cells fill the frame, counted from the values at rest: a tile's count must not jump while they move.
-  const double restHeight = context.baseNumber("cell");
-  const double restWidth = std::max(1.0, restHeight * context.baseNumber("stretch"));
-  s.periodX = std::max(1, static_cast<int>(std::lround(frame.sceneWidth / restWidth)));
-  s.periodY = std::max(1, static_cast<int>(std::lround(frame.sceneHeight / restHeight)));
-  const double zoom = context.number("cell") / restHeight;
-  const double cellWidth = frame.sceneWidth / s.periodX * zoom * (context.number("stretch") / context.baseNumber("stretch"));
-  const double cellHeight = frame.sceneHeight / s.periodY * zoom;
-  const double degrees = std::remainder(context.number("angle"), 360.0);
-  const double angle = degrees * std::numbers::pi / 180;
-  const double c = degrees == 0 ? 1 : std::cos(angle);
-  const double sn = degrees == 0 ? 0 : std::sin(angle);
-  const double x = frame.sceneX(0) - frame.sceneWidth / 2;
-  const double y = frame.sceneY(0) - frame.sceneHeight / 2;
-  const Point travel = context.point("travel");
-  const double done = context.progress("travel");
-  s.u0 = (c * x + sn * y) / cellWidth + s.periodX * (0.5 - travel.x * done);
-  s.ux = c / (frame.scale * cellWidth);
-  s.uy = sn / (frame.scale * cellWidth);
-  s.v0 = (c * y - sn * x) / cellHeight + s.periodY * (0.5 - travel.y * done);
-  s.vx = -sn / (frame.scale * cellHeight);
-  s.vy = c / (frame.scale * cellHeight);
-  if (degrees == 0) s.uy = s.vx = 0;
+  s.u0 = l.u0;
+  s.ux = l.ux;
+  s.uy = l.uy;
+  s.v0 = l.v0;
+  s.vx = l.vx;
+  s.vy = l.vy;
+  s.periodX = l.periodX;
+  s.periodY = l.periodY;
   s.octaves = context.integer("detail");
   s.roughness = context.number("roughness");
   s.churn = context.integer("churn");
   s.progress = context.progress("churn");
   s.seed = static_cast<std::uint32_t>(context.number("seed"));
+  s.shape = kind == "ridged" ? NoiseShape::Ridged : kind == "billowing" ? NoiseShape::Billowing : NoiseShape::Smooth;
+  s.streaks = kind == "streaks";
   return s;
 }
+
+FoldedSettings foldedOf(const StepContext& context) {
+  return {settingsOf(context), context.number("fold"), context.integer("foldDetail")};
+}
+
+class SpeckleRows final : public RowMaker {
+ public:
+  SpeckleRows(const Specks& specks, int width) : specks_(specks), columns_(specks.columns(width)), width_(width) {}
+  [[nodiscard]] int channels() const override { return 1; }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    const float strength = specks_.strength();
+    for (int y = y0; y < y1; ++y) {
+      float* row = out + (y - y0) * stride;
+      speckTones(columns_.data(), specks_.row(y), specks_.still(), width_, row);
+      if (strength < 1) scaleSpan(row, width_, strength, 0.5f - 0.5f * strength);
+    }
+  }
+
+ private:
+  Specks specks_;
+  std::vector<std::uint32_t> columns_;
+  int width_;
+};
 
 class NoiseRows final : public RowMaker {
  public:
@@ -138,26 +188,78 @@ class NoiseRows final : public RowMaker {
   LatticeNoise noise_;
 };
 
-std::unique_ptr<RowMaker> make(const StepContext& context) {
-  return std::make_unique<NoiseRows>(settingsOf(context), context.frame().width);
+Specks specksOf(const StepContext& context) {
+  return {context.frame(), context.number("speck"),
+          stillSeed(static_cast<std::uint32_t>(context.number("seed")), static_cast<std::uint32_t>(context.progress("held")))};
 }
 
-ReferenceField reference(const StepContext& context, ReferenceField) {
+// Pixels between samples; 1 or less: every pixel is worked out.
+double gridStep(const StepContext& context) { return context.number("grid") * context.frame().scale; }
+
+std::unique_ptr<RowMaker> sampledNoise(NoiseSettings s, int width, int height, double step) {
+  SampleGrid grid(width, height, step, 1);
+  s.ux *= grid.stepX;
+  s.vx *= grid.stepX;
+  s.uy *= grid.stepY;
+  s.vy *= grid.stepY;
+  s.u0 -= s.ux + s.uy;
+  s.v0 -= s.vx + s.vy;
+  const LatticeNoise noise(s, grid.plane.width());
+  parallelBands(grid.plane.height(), [&](int y0, int y1) { noise.rows(y0, y1, grid.plane.row(y0), grid.plane.stride()); });
+  return enlarged(std::move(grid), true);
+}
+
+std::unique_ptr<RowMaker> field(const StepContext& context) {
+  const int width = context.frame().width;
+  const int height = context.frame().height;
+  const std::string_view kind = context.choice("kind");
+  if (kind == "speckle") return std::make_unique<SpeckleRows>(specksOf(context), width);
+  const double step = gridStep(context);
+  if (kind == "folded") {
+    const FoldedSettings folded = foldedOf(context);
+    return foldedNoise(folded, width, height, std::max(step, foldedStep(folded)));
+  }
   const NoiseSettings settings = settingsOf(context);
-  return [settings](int x, int y) { return ReferencePixel{1, {LatticeNoise::reference(settings, x, y)}}; };
+  if (step >= 2) return sampledNoise(settings, width, height, step);
+  return std::make_unique<NoiseRows>(settings, width);
+}
+
+std::unique_ptr<RowMaker> make(const StepContext& context) { return toned(field(context), FieldTone::of(context), context.frame().width); }
+
+ReferenceField reference(const StepContext& context, ReferenceField) {
+  const FieldTone tone = FieldTone::of(context);
+  const std::string_view kind = context.choice("kind");
+  if (kind == "speckle") {
+    const Specks specks = specksOf(context);
+    return [specks, tone](int x, int y) { return ReferencePixel{1, {tone.at(specks.tone(x, y))}}; };
+  }
+  if (kind == "folded") {
+    const FoldedSettings folded = foldedOf(context);
+    return [folded, tone](int x, int y) { return ReferencePixel{1, {tone.at(foldedReference(folded, x, y))}}; };
+  }
+  const NoiseSettings settings = settingsOf(context);
+  return [settings, tone](int x, int y) { return ReferencePixel{1, {tone.at(LatticeNoise::reference(settings, x, y))}}; };
+}
+
+TileSize tile(const StepContext& context) {
+  if (context.choice("kind") != "speckle") return latticeTile(context);
+  return {context.frame().sceneWidth, context.frame().sceneHeight, 0};
 }
 
 }  // namespace
 
 const StepSpec& noiseStep() {
-  static const StepSpec spec{.id = "noise",
-                             .title = "Noise",
-                             .group = "source",
-                             .help = "Soft random shapes, from broad fog to fine grain, that evolve and travel and come home.",
-                             .kind = StepKind::Source,
-                             .params = kParams,
-                             .source = make,
-                             .reference = reference};
+  static const StepSpec spec{
+      .id = "noise",
+      .title = "Noise",
+      .group = "source",
+      .help = "Random shapes, from broad fog, ridges and folds to streaks and fine specks, that evolve and travel and come home.",
+      .kind = StepKind::Source,
+      .params = params(),
+      .varieties = "kind",
+      .tile = tile,
+      .source = make,
+      .reference = reference};
   return spec;
 }
 

@@ -30,23 +30,30 @@ Scene sceneWith(const std::string& step, const std::string& input, int width = 1
 
 RecipeStep& tested(Scene& scene) { return scene.layers[0].recipe.back(); }
 
-// Everything that can move does.
-void setAllMoving(RecipeStep& step) {
+// Everything that can move does, each parameter in another of the ways it may; `smooth` leaves out those that jump.
+void setAllMoving(RecipeStep& step, bool smooth = false) {
   int laps = 1;
   for (std::size_t i = 0; i < step.params.size(); ++i) {
     const ParamSpec& spec = step.spec->params[i];
-    const auto kinds = allowedMotions(spec);
+    auto kinds = allowedMotions(spec);
+    if (smooth) std::erase(kinds, MotionKind::Hops);
     if (kinds.size() < 2) continue;
     Param& p = step.params[i];
-    p.motion.kind = kinds.back();
-    p.motion.laps = laps % 2 ? laps : -laps;
-    p.motion.start = 0.1 * laps;
+    p.motion.kind = kinds[1 + i % (kinds.size() - 1)];
+    p.motion.laps = (laps % 2 ? laps : -laps) % 5;
+    if (p.motion.laps == 0) p.motion.laps = 1;
+    p.motion.start = fract(0.1 * laps);
+    p.motion.seed = laps;
     ++laps;
-    if (p.motion.kind != MotionKind::Swing) continue;
     if (auto* number = std::get_if<double>(&p.base))
       p.motion.far = std::clamp(*number * 0.7 + (spec.high() - spec.low()) * 0.05, spec.min, spec.max);
-    if (std::holds_alternative<Point>(p.base)) p.motion.far = Point{0.3, 0.7};
+    if (const auto* place = std::get_if<Point>(&p.base)) p.motion.far = Point{place->x * 0.8 + 0.06, place->y * 0.8 + 0.14};
     if (std::holds_alternative<Colour>(p.base)) p.motion.far = Colour{0.9f, 0.3f, 0.2f, 0.8f};
+    if (spec.isWhole() && std::holds_alternative<double>(p.motion.far)) p.motion.far = std::round(std::get<double>(p.motion.far));
+    if (p.motion.kind == MotionKind::Keyframes) {
+      placeKeyframe(p.motion, {0.1, p.base, *Pace::fromName("ease-in-out"), false});
+      placeKeyframe(p.motion, {0.6, p.motion.far, {}, !smooth && i % 2 == 0});
+    }
   }
 }
 
@@ -130,7 +137,7 @@ void TestContract::theJointIsAStepLikeAnyOther() {
   FETCH_STEP;
   Scene scene = sceneWith(id, on, 64, 36);
   scene.frames = 240;
-  setAllMoving(tested(scene));
+  setAllMoving(tested(scene), true);
   double joint = 0;
   double largest = 0;
   auto before = test::renderFloat(scene, 0);
@@ -203,6 +210,7 @@ void TestContract::endsOfEveryRangeAreFinite() {
       for (const auto choice : spec.choices) values.emplace_back(std::string(choice));
     if (spec.type == ParamType::Toggle) values = {true, false};
     if (spec.type == ParamType::Colour) values = {Colour{0, 0, 0, 0}, Colour{1, 1, 1, 1}};
+    if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}, Curve{{0.5, 0}, {0.505, 1}}, Curve{{0, 0}, {0.2, 1}, {1, 0.5}}};
     if (spec.type == ParamType::StopList)
       values = {Stops{{0.5, {1, 0, 0, 1}}}, Stops{{0, {0, 0, 0, 1}}, {0, {1, 1, 1, 0}}, {1, {0, 1, 0, 1}}, {1, {0, 0, 1, 1}}}};
     for (const Value& value : values) {
@@ -253,6 +261,7 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
   if (spec.type == ParamType::Toggle) values = {!std::get<bool>(spec.base)};
   if (spec.type == ParamType::Colour) values = {Colour{0.9f, 0.1f, 0.5f, 1}};
   if (spec.type == ParamType::StopList) values = {Stops{{0, {1, 0, 0, 1}}, {1, {0, 0, 1, 1}}}};
+  if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}};
   if (spec.type == ParamType::Choice)
     for (const auto choice : spec.choices) values.emplace_back(std::string(choice));
   return values;
@@ -285,9 +294,14 @@ void TestContract::everyParameterMatters() {
       for (const bool stir : {false, true}) {
         Scene scene = sceneWith(id, on, 160, 90);
         if (stir) stirred(tested(scene), i);
+        if (spec.rule == LoopRule::Held) scene.frames = 100;
         if (spec.shownWhen) {  // shown only with another choice: make it so
           const int other = findParam(spec_.params, spec.shownWhen->param);
-          tested(scene).params[static_cast<std::size_t>(other)].base = std::string(spec.shownWhen->choices.front());
+          Value& value = tested(scene).params[static_cast<std::size_t>(other)].base;
+          if (std::holds_alternative<double>(value))
+            value = spec.shownWhen->atLeast;
+          else
+            value = std::string(spec.shownWhen->choices.front());
         }
         // What lies beyond black and white is only seen by a later step.
         const std::size_t at = scene.layers[0].recipe.size() - 1;

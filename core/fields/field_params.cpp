@@ -1,0 +1,128 @@
+#include "fields/field_params.h"
+
+#include "image/tone_curve.h"
+
+namespace oa::field_params {
+
+ParamSpec cell(double size, std::string_view help) {
+  return {.id = "cell",
+          .label = "Cell size",
+          .help = help,
+          .base = size,
+          .min = 2,
+          .max = 8192,
+          .sliderMin = 8,
+          .sliderMax = 1600,
+          .unit = Unit::Pixels,
+          .logScale = true};
+}
+
+ParamSpec stretch() {
+  return {.id = "stretch",
+          .label = "Stretch",
+          .help = "How much wider than high the shapes are.",
+          .base = 1.0,
+          .min = 0.05,
+          .max = 20,
+          .sliderMin = 0.1,
+          .sliderMax = 10,
+          .unit = Unit::Ratio,
+          .logScale = true};
+}
+
+ParamSpec angle() {
+  return {.id = "angle",
+          .label = "Angle",
+          .help = "Turns the field about the middle of the frame.",
+          .type = ParamType::Angle,
+          .base = 0.0,
+          .min = -3600,
+          .max = 3600,
+          .sliderMin = -180,
+          .sliderMax = 180,
+          .unit = Unit::Degrees,
+          .rule = LoopRule::Round};
+}
+
+ParamSpec travel() {
+  return {.id = "travel",
+          .label = "Travel",
+          .help = "Whole tiles that the field moves within a lap, to the right and down; negative goes back.",
+          .type = ParamType::Point,
+          .base = Point{0, 0},
+          .min = -64,
+          .max = 64,
+          .sliderMin = -4,
+          .sliderMax = 4,
+          .unit = Unit::Tiles,
+          .rule = LoopRule::Progress,
+          .defaultLaps = 1};
+}
+
+ParamSpec seed() {
+  return {.id = "seed",
+          .label = "Seed",
+          .help = "Another number, another field of the same kind.",
+          .type = ParamType::Seed,
+          .base = 1.0,
+          .min = 0,
+          .max = 999999,
+          .rule = LoopRule::Fixed};
+}
+
+ParamSpec contrast() {
+  return {.id = "contrast",
+          .label = "Contrast",
+          .help = "How far dark and light lie apart; 1 leaves the field as it is made.",
+          .base = 1.0,
+          .min = 0,
+          .max = 16,
+          .sliderMin = 0,
+          .sliderMax = 6,
+          .unit = Unit::None};
+}
+
+ParamSpec brightness() {
+  return {.id = "brightness",
+          .label = "Brightness",
+          .help = "Lifts or lowers all tones.",
+          .base = 0.0,
+          .min = -1,
+          .max = 1,
+          .unit = Unit::Share};
+}
+
+ParamSpec tone() {
+  return {.id = "tone",
+          .label = "Tone curve",
+          .help = "What each tone becomes, after contrast and brightness: dark ones on the left, higher is lighter.",
+          .type = ParamType::ToneCurve,
+          .base = straightCurve(),
+          .rule = LoopRule::Fixed};
+}
+
+ParamSpec invert() {
+  return {.id = "invert",
+          .label = "Invert",
+          .help = "Dark becomes light and light becomes dark.",
+          .type = ParamType::Toggle,
+          .base = false,
+          .rule = LoopRule::Fixed};
+}
+
+ParamSpec edges() {
+  return {.id = "edges",
+          .label = "Edges",
+          .help = "What lies beyond the frame: its edge again, its other side, its mirror image, or nothing.",
+          .type = ParamType::Choice,
+          .base = std::string("mirror"),
+          .rule = LoopRule::Fixed,
+          .choices = {"clamp", "wrap", "mirror", "transparent"}};
+}
+
+ParamSpec when(ParamSpec spec, std::string_view param, std::vector<std::string_view> choices) {
+  spec.shownWhen = ShownWhen{param, std::move(choices)};
+  return spec;
+}
+
+}  // namespace oa::field_params

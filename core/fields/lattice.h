@@ -1,0 +1,27 @@
+// A lattice of cells laid over the frame so that whole cells fill it: what noise and cells stand on.
+#pragma once
+
+#include "steps/step.h"
+
+namespace oa {
+
+/// Pixel (X, Y) lies at u = u0 + ux X + uy Y, v = v0 + vx X + vy Y, in cells. The tile is periodX x periodY cells.
+struct Lattice {
+  double u0 = 0, ux = 0, uy = 0;
+  double v0 = 0, vx = 0, vy = 0;
+  int periodX = 1;
+  int periodY = 1;
+  double cellWidth = 1;  ///< in pixels of the scene
+  double cellHeight = 1;
+
+  /// The same lattice over samples that lie `stepX` and `stepY` pixels apart.
+  [[nodiscard]] Lattice sampled(double stepX, double stepY) const;
+};
+
+/// From the parameters of fields/field_params.h: cell, stretch, angle and travel. `wider` stretches once more.
+Lattice latticeOf(const StepContext& context, double wider = 1);
+
+/// The tile of latticeOf() in pixels of the scene.
+TileSize latticeTile(const StepContext& context);
+
+}  // namespace oa

@@ -1,0 +1,189 @@
+#include "image/enlarged.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "image/enlarged.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#ifndef OA_ENLARGED_ONCE
+#define OA_ENLARGED_ONCE
+namespace oa {
+namespace {
+
+// Where a pixel lies between samples, planned once: the sample to its left and the weights of four.
+struct AcrossPlan {
+  std::vector<std::int32_t> cell;  // column in the plane of the first of the four samples
+  std::vector<float> weights;      // four in a row for each pixel
+  // For fields, for each vector of pixels: its first cell, and for each lane its cell counted from there and t.
+  std::vector<std::int32_t> first;
+  std::vector<std::int32_t> lane;
+  std::vector<float> t;
+};
+
+}  // namespace
+}  // namespace oa
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+using D = hn::CappedTag<float, 16>;
+using V = hn::Vec<D>;
+
+int enlargeLanes() { return static_cast<int>(hn::Lanes(D())); }
+
+// Four rows of samples to one, `n` floats.
+void mixRows(const float* const* rows, const float* weights, int n, float* out) {
+  const D d;
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+    V sum = hn::Mul(hn::LoadU(d, rows[0] + i), hn::Set(d, weights[0]));
+    for (int k = 1; k < 4; ++k) sum = hn::MulAdd(hn::LoadU(d, rows[k] + i), hn::Set(d, weights[k]), sum);
+    hn::StoreU(sum, d, out + i);
+  }
+}
+
+// One mixed row of samples to `n` pixels of a field, from vector `vector` on: per cell a cubic in t, the coefficients picked
+// from the cells that a vector touches.
+void fieldPixels(const AcrossPlan& plan, int vector, const float* const* cubic, int n, float* out) {
+  const D d;
+  const hn::RebindToSigned<D> di;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  for (int x = 0; x < n; x += lanes, ++vector) {
+    const std::size_t at = static_cast<std::size_t>(vector) * static_cast<std::size_t>(lanes);
+    const std::int32_t first = plan.first[static_cast<std::size_t>(vector)];
+    const auto lane = hn::IndicesFromVec(d, hn::LoadU(di, plan.lane.data() + at));
+    const V t = hn::LoadU(d, plan.t.data() + at);
+    V value = hn::TableLookupLanes(hn::LoadU(d, cubic[3] + first), lane);
+    for (int k = 2; k >= 0; --k) value = hn::MulAdd(value, t, hn::TableLookupLanes(hn::LoadU(d, cubic[k] + first), lane));
+    hn::StoreU(value, d, out + x);
+  }
+}
+
+// Coefficients of 1, t, t^2 and t^3 for each cell of a row of samples.
+void cubicRow(const float* s, int cells, float* const* out) {
+  const D d;
+  const V half = hn::Set(d, 0.5f);
+  for (int i = 0; i < cells; i += static_cast<int>(hn::Lanes(d))) {
+    const V a = hn::LoadU(d, s + i);
+    const V b = hn::LoadU(d, s + i + 1);
+    const V c = hn::LoadU(d, s + i + 2);
+    const V e = hn::LoadU(d, s + i + 3);
+    hn::StoreU(b, d, out[0] + i);
+    hn::StoreU(hn::Mul(half, hn::Sub(c, a)), d, out[1] + i);
+    const V two = hn::Sub(hn::MulAdd(hn::Set(d, 2.0f), c, a), hn::MulAdd(hn::Set(d, 2.5f), b, hn::Mul(half, e)));
+    hn::StoreU(two, d, out[2] + i);
+    hn::StoreU(hn::MulAdd(hn::Set(d, 1.5f), hn::Sub(b, c), hn::Mul(half, hn::Sub(e, a))), d, out[3] + i);
+  }
+}
+
+// One mixed row of samples to `n` pixels of a picture from x0 on.
+void picturePixels(const AcrossPlan& plan, int x0, const float* samples, int n, float* out) {
+  const hn::FixedTag<float, 4> d;
+  for (int i = 0; i < n; ++i) {
+    const float* s = samples + plan.cell[static_cast<std::size_t>(x0 + i)] * 4;
+    const float* w = plan.weights.data() + static_cast<std::size_t>(x0 + i) * 4;
+    auto sum = hn::Mul(hn::LoadU(d, s), hn::Set(d, w[0]));
+    for (int k = 1; k < 4; ++k) sum = hn::MulAdd(hn::LoadU(d, s + k * 4), hn::Set(d, w[k]), sum);
+    // The cubic goes a little beyond its samples; colours must not.
+    const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+    hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + i * 4);
+  }
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(enlargeLanes);
+HWY_EXPORT(mixRows);
+HWY_EXPORT(fieldPixels);
+HWY_EXPORT(cubicRow);
+HWY_EXPORT(picturePixels);
+
+void cubicWeights(double t, double* weights) {
+  weights[0] = ((-0.5 * t + 1) * t - 0.5) * t;
+  weights[1] = (1.5 * t - 2.5) * t * t + 1;
+  weights[2] = ((-1.5 * t + 2) * t + 0.5) * t;
+  weights[3] = (0.5 * t - 0.5) * t * t;
+}
+
+namespace {
+
+int samplesFor(int pixels, double step) { return static_cast<int>(std::ceil((pixels - 1) / step)) + 4; }
+
+class EnlargedRows final : public RowMaker {
+ public:
+  EnlargedRows(SampleGrid grid, bool opaque) : grid_(std::move(grid)), opaque_(opaque) {
+    const auto lanes = static_cast<std::size_t>(HWY_DYNAMIC_DISPATCH(enlargeLanes)());
+    const std::size_t pixels = (static_cast<std::size_t>(grid_.width) + kSpanPadding) / lanes * lanes + lanes;
+    for (std::size_t x = 0; x < pixels; ++x) {
+      const double place = std::min(static_cast<double>(x), static_cast<double>(grid_.width - 1)) / grid_.stepX;
+      const auto cell = static_cast<std::int32_t>(place);
+      double w[4];
+      cubicWeights(place - cell, w);
+      plan_.cell.push_back(cell);
+      for (const double v : w) plan_.weights.push_back(static_cast<float>(v));
+      if (x % lanes == 0) plan_.first.push_back(cell);
+      plan_.lane.push_back(cell - plan_.first.back());
+      plan_.t.push_back(static_cast<float>(place - cell));
+    }
+  }
+  [[nodiscard]] int channels() const override { return grid_.plane.channels(); }
+  [[nodiscard]] bool opaque() const override { return opaque_; }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    const int have = grid_.plane.channels();
+    const int floats = grid_.plane.width() * have;
+    thread_local std::vector<float> mixed;
+    thread_local std::vector<float> cubic;
+    const std::size_t room = static_cast<std::size_t>(floats) + 64;
+    mixed.assign(room, 0.0f);
+    if (have == 1) cubic.assign(room * 4, 0.0f);
+    for (int y = y0; y < y1; ++y) {
+      const double place = y / grid_.stepY;
+      const int cell = static_cast<int>(place);
+      double w[4];
+      cubicWeights(place - cell, w);
+      const float weights[4] = {static_cast<float>(w[0]), static_cast<float>(w[1]), static_cast<float>(w[2]), static_cast<float>(w[3])};
+      const float* four[4];
+      for (int k = 0; k < 4; ++k) four[k] = grid_.plane.row(cell + k);
+      HWY_DYNAMIC_DISPATCH(mixRows)(four, weights, floats, mixed.data());
+      float* row = out + (y - y0) * stride;
+      if (have == 4) {
+        HWY_DYNAMIC_DISPATCH(picturePixels)(plan_, 0, mixed.data(), grid_.width, row);
+        continue;
+      }
+      float* const parts[4] = {cubic.data(), cubic.data() + room, cubic.data() + 2 * room, cubic.data() + 3 * room};
+      HWY_DYNAMIC_DISPATCH(cubicRow)(mixed.data(), floats - 3, parts);
+      HWY_DYNAMIC_DISPATCH(fieldPixels)(plan_, 0, parts, grid_.width, row);
+    }
+  }
+
+ private:
+  SampleGrid grid_;
+  AcrossPlan plan_;
+  bool opaque_;
+};
+
+}  // namespace
+
+SampleGrid::SampleGrid(int frameWidth, int frameHeight, double step, int channels) : width(frameWidth), height(frameHeight) {
+  step = std::max(2.0, step);
+  const auto fitted = [&](int pixels) { return static_cast<double>(pixels) / std::max(1.0, std::floor(pixels / step)); };
+  stepX = fitted(width);
+  stepY = fitted(height);
+  plane = Plane(samplesFor(width, stepX), samplesFor(height, stepY), channels);
+}
+
+std::unique_ptr<RowMaker> enlarged(SampleGrid grid, bool opaque) { return std::make_unique<EnlargedRows>(std::move(grid), opaque); }
+
+}  // namespace oa
+#endif

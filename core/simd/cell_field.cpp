@@ -1,0 +1,315 @@
+#include "simd/cell_field.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numbers>
+
+#include "base/numbers.h"
+#include "base/parallel.h"
+#include "base/random.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "simd/cell_field.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#ifndef OA_CELL_FIELD_ONCE
+#define OA_CELL_FIELD_ONCE
+namespace oa {
+namespace {
+
+constexpr int kMostCandidates = 512;
+
+// The points that can matter in one block, places counted from the block's own cell.
+struct Candidates {
+  int count = 0;
+  std::array<float, kMostCandidates> x, y, tone, slopeX, slopeY;
+};
+
+struct BlockJob {
+  const Candidates* points;
+  int n, rows;
+  // Of the first pixel of the rows' block; whichever of its rows are asked for, all is counted from there, bit for bit.
+  double u0, uy, v0, vy;
+  int firstRow;
+  float ux, vx;
+  float roundness;
+};
+
+}  // namespace
+}  // namespace oa
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+using D = hn::CappedTag<float, 16>;
+using V = hn::Vec<D>;
+
+enum class Measure { Round, Square, Diamond };
+
+template <Measure kMeasure>
+HWY_INLINE V distanceOf(V du, V dv, V roundness) {
+  const V squared = hn::MulAdd(du, du, hn::Mul(dv, dv));
+  if constexpr (kMeasure == Measure::Round) return squared;
+  const V across = hn::Abs(du);
+  const V down = hn::Abs(dv);
+  const V corners = kMeasure == Measure::Square ? hn::Max(across, down) : hn::Add(across, down);
+  return hn::MulAdd(roundness, hn::Sub(hn::Sqrt(squared), corners), corners);
+}
+
+// Two vectors of pixels at once, so that a point's numbers are spread over lanes once for both.
+template <Measure kMeasure, bool kTones>
+void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride) {
+  const D d;
+  constexpr int kAtOnce = kTones ? 1 : 2;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  const Candidates& points = *job.points;
+  const V roundness = hn::Set(d, job.roundness);
+  const V far = hn::Set(d, 1e30f);
+  for (int y = 0; y < job.rows; ++y) {
+    const V rowU = hn::Set(d, static_cast<float>(job.u0 + job.uy * (job.firstRow + y)));
+    const V rowV = hn::Set(d, static_cast<float>(job.v0 + job.vy * (job.firstRow + y)));
+    const std::ptrdiff_t row = y * stride;
+    for (int x = 0; x < job.n; x += kAtOnce * lanes) {
+      V u[kAtOnce], v[kAtOnce], first[kAtOnce], second[kAtOnce], tone[kAtOnce], secondTone[kAtOnce];
+      for (int k = 0; k < kAtOnce; ++k) {
+        const V place = hn::Iota(d, static_cast<float>(x + k * lanes));
+        u[k] = hn::MulAdd(place, hn::Set(d, job.ux), rowU);
+        v[k] = hn::MulAdd(place, hn::Set(d, job.vx), rowV);
+        first[k] = second[k] = far;
+        tone[k] = secondTone[k] = hn::Zero(d);
+      }
+      for (int i = 0; i < points.count; ++i) {
+        const auto at = static_cast<std::size_t>(i);
+        const V px = hn::Set(d, points.x[at]);
+        const V py = hn::Set(d, points.y[at]);
+        for (int k = 0; k < kAtOnce; ++k) {
+          const V du = hn::Sub(u[k], px);
+          const V dv = hn::Sub(v[k], py);
+          const V away = distanceOf<kMeasure>(du, dv, roundness);
+          if constexpr (kTones) {
+            const V own = hn::MulAdd(hn::Set(d, points.slopeX[at]), du,
+                                     hn::MulAdd(hn::Set(d, points.slopeY[at]), dv, hn::Set(d, points.tone[at])));
+            const auto nearer = hn::Lt(away, first[k]);
+            const auto next = hn::Lt(away, second[k]);
+            secondTone[k] = hn::IfThenElse(nearer, tone[k], hn::IfThenElse(next, own, secondTone[k]));
+            tone[k] = hn::IfThenElse(nearer, own, tone[k]);
+          }
+          second[k] = hn::Min(second[k], hn::Max(first[k], away));
+          first[k] = hn::Min(first[k], away);
+        }
+      }
+      for (int k = 0; k < kAtOnce; ++k) {
+        const std::ptrdiff_t to = row + x + k * lanes;
+        // The second of two vectors may lie wholly behind the row.
+        if (k > 0 && x + k * lanes >= job.n) break;
+        hn::StoreU(kMeasure == Measure::Round ? hn::Sqrt(first[k]) : first[k], d, out.nearest + to);
+        hn::StoreU(kMeasure == Measure::Round ? hn::Sqrt(second[k]) : second[k], d, out.second + to);
+        if constexpr (kTones) {
+          hn::StoreU(tone[k], d, out.tone + to);
+          hn::StoreU(secondTone[k], d, out.secondTone + to);
+        }
+      }
+    }
+  }
+}
+
+template <Measure kMeasure>
+void searchWith(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride) {
+  if (out.tone)
+    searchBlock<kMeasure, true>(job, out, stride);
+  else
+    searchBlock<kMeasure, false>(job, out, stride);
+}
+
+void searchCells(const BlockJob& job, CellCorners corners, const CellSpan& out, std::ptrdiff_t stride) {
+  if (job.roundness >= 1)
+    searchWith<Measure::Round>(job, out, stride);
+  else if (corners == CellCorners::Square)
+    searchWith<Measure::Square>(job, out, stride);
+  else
+    searchWith<Measure::Diamond>(job, out, stride);
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(searchCells);
+
+namespace {
+
+double distance(const CellSettings& s, double du, double dv) {
+  const double round = std::hypot(du, dv);
+  if (s.roundness >= 1) return round;
+  const double corners = s.corners == CellCorners::Square ? std::max(std::abs(du), std::abs(dv)) : std::abs(du) + std::abs(dv);
+  return corners + (round - corners) * s.roundness;
+}
+
+// Random numbers of a point's place `slice` places on; with churn it moves through them on a smooth closed line.
+double passing(const CellSettings& s, std::uint64_t node, int part, double z) {
+  const auto at = [&](std::int64_t slice) {
+    return randomUnit(node + static_cast<std::uint64_t>(part), static_cast<std::uint64_t>(floorMod(slice, std::max(1, s.churn))));
+  };
+  if (s.churn <= 1) return at(0);
+  const auto slice = static_cast<std::int64_t>(std::floor(z));
+  const double t = z - static_cast<double>(slice);
+  const double a = at(slice - 1), b = at(slice), c = at(slice + 1), e = at(slice + 2);
+  // Cubic convolution; held within the cell where it swings beyond.
+  const double v = b + 0.5 * t * (c - a + t * (2 * a - 5 * b + 4 * c - e + t * (3 * (b - c) + e - a)));
+  return std::clamp(v, 0.0, 1.0);
+}
+
+CellPoint makePoint(const CellSettings& s, int x, int y, bool facets) {
+  const std::uint64_t node =
+      mix64((std::uint64_t{s.seed} << 40) ^ (static_cast<std::uint64_t>(y) << 20) ^ static_cast<std::uint64_t>(x));
+  // Every point is at another stage, or all would pause together.
+  const double z = randomUnit(node, 100) * s.churn + s.churn * s.churned;
+  double px = 0.5 + s.scatter * (passing(s, node, 1, z) - 0.5);
+  double py = 0.5 + s.scatter * (passing(s, node, 2, z) - 0.5);
+  const int turns = s.turns > 0 ? 1 + static_cast<int>(randomUnit(node, 101) * s.turns) : 0;
+  const double direction = randomUnit(node, 102) < 0.5 ? -1 : 1;
+  const double angle = 2 * std::numbers::pi * (randomUnit(node, 103) + direction * turns * s.turned);
+  px += s.orbit * std::cos(angle);
+  py += s.orbit * std::sin(angle);
+  CellPoint point{static_cast<float>(px), static_cast<float>(py), static_cast<float>(passing(s, node, 3, z)), 0, 0};
+  if (facets) {
+    // As a plane turned to a light: its middle near grey, its slope in a direction of its own.
+    const double way = 2 * std::numbers::pi * passing(s, node, 4, z);
+    point.slopeX = static_cast<float>(0.55 * std::cos(way));
+    point.slopeY = static_cast<float>(0.55 * std::sin(way));
+    point.tone = 0.3f + 0.4f * point.tone;
+  }
+  return point;
+}
+
+}  // namespace
+
+CellField::CellField(const CellSettings& settings, bool facets) : settings_(settings) {
+  const CellSettings& s = settings_;
+  overflow_ = std::max(0.0, s.scatter / 2 + s.orbit - 0.5);
+  points_.resize(static_cast<std::size_t>(s.periodX) * static_cast<std::size_t>(s.periodY));
+  parallelBands(s.periodY, [&](int y0, int y1) {
+    for (int y = y0; y < y1; ++y)
+      for (int x = 0; x < s.periodX; ++x)
+        points_[static_cast<std::size_t>(y) * static_cast<std::size_t>(s.periodX) + static_cast<std::size_t>(x)] =
+            makePoint(s, x, y, facets);
+  });
+  // Half a cell wide and a quarter high: few points, and the search for them costs little.
+  const double across = 1 / std::max(1e-9, std::max(std::abs(s.ux), std::abs(s.vx)));
+  const double down = 1 / std::max(1e-9, std::max(std::abs(s.uy), std::abs(s.vy)));
+  blockSize_.width = across < 48 ? 16 : across < 96 ? 32 : 64;
+  blockSize_.height = std::clamp(static_cast<int>(down / 4), 4, 16);
+}
+
+const CellPoint& CellField::pointOf(std::int64_t cellX, std::int64_t cellY) const {
+  return points_[static_cast<std::size_t>(floorMod(cellY, settings_.periodY) * settings_.periodX + floorMod(cellX, settings_.periodX))];
+}
+
+namespace {
+
+// Least and greatest distance in one direction from `place` to the stretch [low, high].
+struct Reach {
+  double least, most;
+};
+Reach reach(double place, double low, double high) {
+  return {std::max({0.0, low - place, place - high}), std::max(std::abs(place - low), std::abs(place - high))};
+}
+
+}  // namespace
+
+void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::ptrdiff_t stride) const {
+  const CellSettings& s = settings_;
+  const int blockTop = y0 / blockSize_.height * blockSize_.height;
+  const double u = s.u0 + s.ux * x0 + s.uy * blockTop;
+  const double v = s.v0 + s.vx * x0 + s.vy * blockTop;
+  const auto baseX = static_cast<std::int64_t>(std::floor(u));
+  const auto baseY = static_cast<std::int64_t>(std::floor(v));
+  const double firstU = u - static_cast<double>(baseX);
+  const double firstV = v - static_cast<double>(baseY);
+  // What the asked rows cover.
+  const double top = y0 - blockTop;
+  const double bottom = y1 - 1 - blockTop;
+  const double lastX = n - 1;
+  const double lowU = firstU + std::min(0.0, s.ux * lastX) + std::min(s.uy * top, s.uy * bottom);
+  const double highU = firstU + std::max(0.0, s.ux * lastX) + std::max(s.uy * top, s.uy * bottom);
+  const double lowV = firstV + std::min(0.0, s.vx * lastX) + std::min(s.vy * top, s.vy * bottom);
+  const double highV = firstV + std::max(0.0, s.vx * lastX) + std::max(s.vy * top, s.vy * bottom);
+
+  struct Near {
+    float least;
+    const CellPoint* point;
+    int cellX, cellY;
+  };
+  thread_local std::vector<Near> near;
+  double bound = 0;
+  // Rings of cells round the block are added until no point beyond can come nearer than two that are known.
+  for (int ring = 1;; ++ring) {
+    near.clear();
+    double best = 1e30;
+    bound = 1e30;
+    for (int cy = static_cast<int>(std::floor(lowV)) - ring; cy <= static_cast<int>(std::floor(highV)) + ring; ++cy)
+      for (int cx = static_cast<int>(std::floor(lowU)) - ring; cx <= static_cast<int>(std::floor(highU)) + ring; ++cx) {
+        const CellPoint& point = pointOf(baseX + cx, baseY + cy);
+        const Reach across = reach(cx + static_cast<double>(point.x), lowU, highU);
+        const Reach down = reach(cy + static_cast<double>(point.y), lowV, highV);
+        const double most = distance(s, across.most, down.most);
+        bound = std::min(bound, std::max(best, most));
+        best = std::min(best, most);
+        near.push_back({static_cast<float>(distance(s, across.least, down.least)), &point, cx, cy});
+      }
+    // The nearest place in the next ring, at least `ring` cells from any pixel of the block along one direction.
+    if (bound <= ring - overflow_ || ring >= 6) break;
+  }
+  Candidates list;
+  const auto limit = static_cast<float>(bound * 1.000001);
+  for (const Near& one : near) {
+    if (one.least > limit || list.count == kMostCandidates) continue;
+    const auto i = static_cast<std::size_t>(list.count++);
+    list.x[i] = static_cast<float>(one.cellX) + one.point->x;
+    list.y[i] = static_cast<float>(one.cellY) + one.point->y;
+    list.tone[i] = one.point->tone;
+    list.slopeX[i] = one.point->slopeX;
+    list.slopeY[i] = one.point->slopeY;
+  }
+  const BlockJob job{&list, n, y1 - y0, firstU, s.uy, firstV, s.vy, y0 - blockTop, static_cast<float>(s.ux), static_cast<float>(s.vx),
+                     static_cast<float>(s.roundness)};
+  HWY_DYNAMIC_DISPATCH(searchCells)(job, s.corners, out, stride);
+}
+
+CellPixel cellReference(const CellField& field, double x, double y) {
+  const CellSettings& s = field.settings();
+  const double u = s.u0 + s.ux * x + s.uy * y;
+  const double v = s.v0 + s.vx * x + s.vy * y;
+  const auto cellX = static_cast<std::int64_t>(std::floor(u));
+  const auto cellY = static_cast<std::int64_t>(std::floor(v));
+  CellPixel result{1e30, 1e30, 0, 0};
+  for (std::int64_t j = cellY - 4; j <= cellY + 4; ++j)
+    for (std::int64_t i = cellX - 4; i <= cellX + 4; ++i) {
+      const CellPoint& p = field.pointOf(i, j);
+      const double du = u - (static_cast<double>(i) + static_cast<double>(p.x));
+      const double dv = v - (static_cast<double>(j) + static_cast<double>(p.y));
+      const double away = distance(s, du, dv);
+      const double tone = static_cast<double>(p.tone) + static_cast<double>(p.slopeX) * du + static_cast<double>(p.slopeY) * dv;
+      if (away < result.nearest) {
+        result.second = result.nearest;
+        result.secondTone = result.tone;
+        result.nearest = away;
+        result.tone = tone;
+      } else if (away < result.second) {
+        result.second = away;
+        result.secondTone = tone;
+      }
+    }
+  return result;
+}
+
+}  // namespace oa
+#endif

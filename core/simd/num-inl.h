@@ -1,0 +1,70 @@
+// Numbers with operators, as one double or as a vector of floats: a formula is written once for the plain path and for every
+// SIMD target. Included once for each target, as Highway's -inl files are.
+#if defined(OA_NUM_INL) == defined(HWY_TARGET_TOGGLE)
+#ifdef OA_NUM_INL
+#undef OA_NUM_INL
+#else
+#define OA_NUM_INL
+#endif
+
+#include <hwy/highway.h>
+#include <hwy/contrib/math/math-inl.h>
+
+#include <algorithm>
+#include <cmath>
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+struct Num {
+  using D = hn::CappedTag<float, 16>;
+  hn::Vec<D> v;
+  HWY_INLINE Num(hn::Vec<D> value) : v(value) {}
+  HWY_INLINE Num(double value) : v(hn::Set(D(), static_cast<float>(value))) {}
+  friend HWY_INLINE Num operator+(Num a, Num b) { return hn::Add(a.v, b.v); }
+  friend HWY_INLINE Num operator-(Num a, Num b) { return hn::Sub(a.v, b.v); }
+  friend HWY_INLINE Num operator*(Num a, Num b) { return hn::Mul(a.v, b.v); }
+  friend HWY_INLINE Num operator/(Num a, Num b) { return hn::Div(a.v, b.v); }
+  static HWY_INLINE Num load(const float* from) { return hn::LoadU(D(), from); }
+  HWY_INLINE void store(float* to) const { hn::StoreU(v, D(), to); }
+  static HWY_INLINE int lanes() { return static_cast<int>(hn::Lanes(D())); }
+  /// first, first + 1, ...
+  static HWY_INLINE Num counting(double first) { return hn::Iota(D(), static_cast<float>(first)); }
+};
+
+HWY_INLINE Num minOf(Num a, Num b) { return hn::Min(a.v, b.v); }
+HWY_INLINE Num maxOf(Num a, Num b) { return hn::Max(a.v, b.v); }
+HWY_INLINE Num absOf(Num a) { return hn::Abs(a.v); }
+HWY_INLINE Num floorOf(Num a) { return hn::Floor(a.v); }
+HWY_INLINE Num rootOf(Num a) { return hn::Sqrt(a.v); }
+HWY_INLINE Num sineOf(Num a) { return hn::Sin(Num::D(), a.v); }
+HWY_INLINE Num powerOf(Num a, Num exponent) { return hn::Exp(Num::D(), hn::Mul(exponent.v, hn::Log(Num::D(), a.v))); }
+/// `yes` where a < b, else `no`.
+HWY_INLINE Num whereLess(Num a, Num b, Num yes, Num no) { return hn::IfThenElse(hn::Lt(a.v, b.v), yes.v, no.v); }
+
+inline double minOf(double a, double b) { return std::min(a, b); }
+inline double maxOf(double a, double b) { return std::max(a, b); }
+inline double absOf(double a) { return std::abs(a); }
+inline double floorOf(double a) { return std::floor(a); }
+inline double rootOf(double a) { return std::sqrt(a); }
+inline double sineOf(double a) { return std::sin(a); }
+inline double powerOf(double a, double exponent) { return std::pow(a, exponent); }
+inline double whereLess(double a, double b, double yes, double no) { return a < b ? yes : no; }
+
+template <class N>
+HWY_INLINE N fractOf(N a) {
+  return a - floorOf(a);
+}
+/// Held within 0 to 1 and softened at both ends: 3 t^2 - 2 t^3.
+template <class N>
+HWY_INLINE N softOf(N t) {
+  const N held = maxOf(N(0.0), minOf(N(1.0), t));
+  return held * held * (N(3.0) - N(2.0) * held);
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+#endif

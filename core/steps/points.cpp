@@ -1,0 +1,281 @@
+// Colour points that melt into each other.
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <deque>
+#include <string>
+#include <vector>
+
+#include "base/parallel.h"
+#include "fields/field_params.h"
+#include "image/colour.h"
+#include "image/enlarged.h"
+#include "image/transfer.h"
+#include "steps/step.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "steps/points.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include "simd/num-inl.h"
+
+#ifndef OA_POINTS_ONCE
+#define OA_POINTS_ONCE
+namespace oa {
+namespace {
+
+constexpr int kMostPoints = 16;
+
+struct Mixture {
+  int count = 0;
+  bool okLab = true;
+  double power = 2;  // how quickly a colour gives way to its neighbours
+  struct One {
+    double x, y;       // pixels
+    double perReach2;  // 1 / reach^2, in pixels
+    double a, b, c;    // OKLab, or linear red, green, blue
+    double alpha;
+  };
+  std::array<One, kMostPoints> points{};
+};
+
+// Near its own place a point's weight ends growing here: a soft core instead of a spike.
+constexpr double kCore = 0.02;
+
+}  // namespace
+}  // namespace oa
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+
+template <class N>
+struct Mixed {
+  N r, g, b, alpha;  // straight, linear light
+};
+
+// Weights 1 / (d^2 / reach^2 + core)^power, normalised (after D. Shepard, "A two-dimensional interpolation function for
+// irregularly-spaced data", ACM 1968).
+template <class N>
+HWY_INLINE Mixed<N> mixedAt(const Mixture& m, N x, N y) {
+  N sum(0.0), a(0.0), b(0.0), c(0.0), alpha(0.0);
+  for (int i = 0; i < m.count; ++i) {
+    const Mixture::One& p = m.points[static_cast<std::size_t>(i)];
+    const N dx = x - N(p.x);
+    const N dy = y - N(p.y);
+    const N away = (dx * dx + dy * dy) * N(p.perReach2) + N(kCore);
+    const N weight = powerOf(away, N(-m.power));
+    const N covered = weight * N(p.alpha);
+    sum = sum + weight;
+    alpha = alpha + covered;
+    a = a + covered * N(p.a);
+    b = b + covered * N(p.b);
+    c = c + covered * N(p.c);
+  }
+  const N whole = N(1.0) / maxOf(alpha, N(1e-30));
+  a = a * whole;
+  b = b * whole;
+  c = c * whole;
+  alpha = alpha / sum;
+  if (!m.okLab) return {a, b, c, alpha};
+  // OKLab to linear sRGB (B. Ottosson, 2020).
+  const N l1 = a + N(0.3963377774) * b + N(0.2158037573) * c;
+  const N m1 = a - N(0.1055613458) * b - N(0.0638541728) * c;
+  const N s1 = a - N(0.0894841775) * b - N(1.2914855480) * c;
+  const N l = l1 * l1 * l1;
+  const N mm = m1 * m1 * m1;
+  const N s = s1 * s1 * s1;
+  const auto held = [](N v) HWY_ATTR { return minOf(N(1.0), maxOf(N(0.0), v)); };
+  return {held(N(4.0767416621) * l - N(3.3077115913) * mm + N(0.2309699292) * s),
+          held(N(-1.2684380046) * l + N(2.6097574011) * mm - N(0.3413193965) * s),
+          held(N(-0.0041960863) * l - N(0.7034186147) * mm + N(1.7076147010) * s), alpha};
+}
+
+// `n` premultiplied pixels in linear light of the row at `y`, `step` pixels apart from `x0`.
+void mixRow(const Mixture& m, double x0, double step, double y, int n, float* out) {
+  for (int i = 0; i < n; i += Num::lanes()) {
+    const auto p = mixedAt<Num>(m, Num(x0) + Num::counting(i) * Num(step), Num(y));
+    hn::StoreInterleaved4((p.r * p.alpha).v, (p.g * p.alpha).v, (p.b * p.alpha).v, p.alpha.v, Num::D(), out + i * 4);
+  }
+}
+
+void mixPlain(const Mixture& m, double x, double y, double* rgba) {
+  const auto p = mixedAt<double>(m, x, y);
+  rgba[0] = p.r;
+  rgba[1] = p.g;
+  rgba[2] = p.b;
+  rgba[3] = p.alpha;
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(mixRow);
+HWY_EXPORT(mixPlain);
+
+namespace {
+
+constexpr double kGridPixels = 4;
+
+// The first points a new step shows; the others wait in a second ring.
+struct Beginning {
+  unsigned colour;
+  Point place;
+};
+constexpr Beginning kBeginnings[kMostPoints] = {
+    {0x12324a, {0.12, 0.18}}, {0x1f7672, {0.34, 0.82}}, {0xe08a55, {0.72, 0.28}}, {0xf3cf9b, {0.9, 0.78}}, {0x7a3550, {0.5, 0.48}},
+    {0x0b1a22, {0.05, 0.9}},  {0x4f8fa3, {0.55, 0.06}}, {0xc8472b, {0.95, 0.1}},  {0x2d5f4c, {0.2, 0.5}},  {0xf7e7c8, {0.68, 0.62}},
+    {0x39465e, {0.42, 0.3}},  {0xa8701a, {0.8, 0.5}},   {0x9bc4bf, {0.08, 0.55}}, {0x5a2f3f, {0.6, 0.95}}, {0xd9a679, {0.28, 0.05}},
+    {0x16404a, {0.98, 0.45}}};
+
+// Ids and labels live as long as the table.
+std::string_view numbered(const char* word, int i) {
+  static std::deque<std::string> words;
+  return words.emplace_back(std::string(word) + std::to_string(i));
+}
+
+std::vector<ParamSpec> makeParams() {
+  std::vector<ParamSpec> list{
+      {.id = "count",
+       .label = "Points",
+       .help = "How many points there are.",
+       .type = ParamType::Integer,
+       .base = 5.0,
+       .min = 2,
+       .max = kMostPoints,
+       .unit = Unit::Count,
+       .rule = LoopRule::Fixed},
+      {.id = "softness",
+       .label = "Softness",
+       .help = "How far colours run into each other: none parts them like panes of glass, all makes one haze.",
+       .base = 0.65,
+       .min = 0,
+       .max = 1,
+       .unit = Unit::Share},
+      {.id = "mixing",
+       .label = "Mixing",
+       .help = "OKLab keeps mixed colours clear and their steps even to the eye; linear mixes as light does.",
+       .type = ParamType::Choice,
+       .base = std::string("oklab"),
+       .rule = LoopRule::Fixed,
+       .choices = {"oklab", "linear"}},
+  };
+  for (int i = 1; i <= kMostPoints; ++i) {
+    const Beginning& start = kBeginnings[i - 1];
+    const auto add = [&](const char* id, const char* label, std::string_view help) -> ParamSpec& {
+      ParamSpec& spec = list.emplace_back();
+      spec.id = numbered(id, i);
+      spec.label = numbered(label, i);
+      spec.help = help;
+      spec.shownWhen = ShownWhen{"count", {}, static_cast<double>(i)};
+      spec.part = i;
+      return spec;
+    };
+    ParamSpec& colour = add("colour", "Colour ", "The point's colour.");
+    colour.type = ParamType::Colour;
+    colour.base = hexColour(start.colour);
+    ParamSpec& place = add("place", "Place ", "Where the point lies; 0 to 1 across and down the frame. Drag it in the picture.");
+    place.type = ParamType::Point;
+    place.base = start.place;
+    place.min = -2;
+    place.max = 3;
+    place.sliderMin = 0;
+    place.sliderMax = 1;
+    ParamSpec& reach = add("reach", "Reach ", "How far the colour goes against the others.");
+    reach.base = 400.0;
+    reach.min = 1;
+    reach.max = 8192;
+    reach.sliderMin = 40;
+    reach.sliderMax = 1600;
+    reach.unit = Unit::Pixels;
+    reach.logScale = true;
+  }
+  return list;
+}
+
+const std::vector<ParamSpec>& params() {
+  static const std::vector<ParamSpec> list = makeParams();
+  return list;
+}
+
+Mixture mixtureOf(const StepContext& context) {
+  const FrameInfo& frame = context.frame();
+  Mixture m;
+  m.count = context.integer("count");
+  m.okLab = context.choice("mixing") == "oklab";
+  const double hard = 1 - context.number("softness");
+  m.power = 0.7 + 9 * hard * hard * hard + 1.5 * hard;
+  for (int i = 0; i < m.count; ++i) {
+    const std::string n = std::to_string(i + 1);
+    const Point place = context.point("place" + n);
+    const double reach = context.number("reach" + n) * frame.scale;
+    const Colour colour = context.colour("colour" + n);
+    Mixture::One& p = m.points[static_cast<std::size_t>(i)];
+    p.x = (place.x * frame.sceneWidth - frame.left) * frame.scale - 0.5;
+    p.y = (place.y * frame.sceneHeight - frame.top) * frame.scale - 0.5;
+    p.perReach2 = 1 / (reach * reach);
+    p.alpha = static_cast<double>(colour.a);
+    if (m.okLab) {
+      const OkLab lab = toOkLab(colour);
+      p.a = lab.L;
+      p.b = lab.a;
+      p.c = lab.b;
+    } else {
+      p.a = srgbDecode(static_cast<double>(colour.r));
+      p.b = srgbDecode(static_cast<double>(colour.g));
+      p.c = srgbDecode(static_cast<double>(colour.b));
+    }
+  }
+  return m;
+}
+
+bool opaque(const Mixture& m) {
+  return std::all_of(m.points.begin(), m.points.begin() + m.count, [](const Mixture::One& p) { return p.alpha >= 1; });
+}
+
+// Colours change slowly: they are mixed every few pixels and enlarged.
+std::unique_ptr<RowMaker> make(const StepContext& context) {
+  const Mixture m = mixtureOf(context);
+  SampleGrid grid(context.frame().width, context.frame().height, kGridPixels, 4);
+  const int columns = grid.plane.width();
+  parallelBands(grid.plane.height(), [&](int y0, int y1) {
+    for (int y = y0; y < y1; ++y) {
+      float* row = grid.plane.row(y);
+      HWY_DYNAMIC_DISPATCH(mixRow)(m, -grid.stepX, grid.stepX, (y - 1) * grid.stepY, columns, row);
+      encodeSpan(row, columns);
+    }
+  });
+  return enlarged(std::move(grid), opaque(m));
+}
+
+ReferenceField reference(const StepContext& context, ReferenceField) {
+  const Mixture m = mixtureOf(context);
+  return [m](int x, int y) {
+    double c[4];
+    HWY_DYNAMIC_DISPATCH(mixPlain)(m, x, y, c);
+    return ReferencePixel{4, {srgbEncode(c[0]) * c[3], srgbEncode(c[1]) * c[3], srgbEncode(c[2]) * c[3], c[3]}};
+  };
+}
+
+}  // namespace
+
+const StepSpec& pointsStep() {
+  static const StepSpec spec{.id = "points",
+                             .title = "Colour points",
+                             .group = "source",
+                             .help = "Points of colour that melt into each other; each can be dragged in the picture and set moving.",
+                             .kind = StepKind::Source,
+                             .params = params(),
+                             .source = make,
+                             .reference = reference};
+  return spec;
+}
+
+}  // namespace oa
+#endif
