@@ -26,6 +26,8 @@
 #include "sheets/export_sheet.h"
 #include "sheets/frame_sheet.h"
 #include "sheets/gallery.h"
+#include "sheets/palette_sheet.h"
+#include "sheets/source_gallery.h"
 #include "widgets/curve_view.h"
 #include "widgets/dial.h"
 #include "widgets/layer_pile.h"
@@ -122,6 +124,8 @@ Window::Window(QWidget* parent) : QMainWindow(parent), player_(document_, render
   middle_->addWidget(bodyWidget);
   gallery_ = new Gallery(middle_);
   middle_->addWidget(gallery_);
+  sources_ = new SourceGallery(document_, middle_);
+  middle_->addWidget(sources_);
   column->addWidget(middle_, 1);
   setCentralWidget(central);
 
@@ -129,11 +133,15 @@ Window::Window(QWidget* parent) : QMainWindow(parent), player_(document_, render
   frameSheet_ = frame;
   export_ = new ExportSheet(document_, right_);
   check_ = new CheckSheet(document_, right_);
-  for (Sheet* sheet : std::initializer_list<Sheet*>{frame, export_, check_}) {
+  palettes_ = new PaletteSheet(document_, right_);
+  for (Sheet* sheet : std::initializer_list<Sheet*>{frame, export_, check_, palettes_}) {
     right_->addWidget(sheet);
     connect(sheet, &Sheet::closed, this, &Window::showRecipe);
   }
   connect(gallery_, &Gallery::closed, this, [this] { showGallery(false); });
+  connect(sources_, &LiveGallery::closed, this, [this] { showGallery(false); });
+  connect(layers_, &LayerPile::layerWanted, this, [this] { showSources(false); });
+  connect(recipe_, &RecipePanel::otherSourceWanted, this, [this] { showSources(true); });
   connect(gallery_, &Gallery::chosen, this, [this](const Scene& scene) {
     if (!mayDiscard()) return;
     begin(scene);
@@ -203,6 +211,10 @@ QWidget* Window::makeTopBar() {
   lamp_->setStyleSheet(QStringLiteral("QPushButton { border-radius: 14px; padding: 4px 12px; }"));
   connect(lamp_, &QPushButton::clicked, this, &Window::showCheck);
   row->addWidget(lamp_);
+  auto* palette = quiet(tr("Palette"), tr("The scene in other colours"));
+  palette->setObjectName(QStringLiteral("paletteButton"));
+  connect(palette, &QPushButton::clicked, this, &Window::showPalettes);
+  row->addWidget(palette);
   auto* starters = quiet(tr("Starters"), tr("Ready-made scenes to begin from"));
   connect(starters, &QPushButton::clicked, this, [this] { showGallery(middle_->currentIndex() == 0); });
   row->addWidget(starters);
@@ -368,6 +380,15 @@ void Window::showCheck() {
   right_->setCurrentWidget(check_);
   check_->start();
 }
+void Window::showPalettes() {
+  showGallery(false);
+  right_->setCurrentWidget(right_->currentWidget() == palettes_ ? static_cast<QWidget*>(recipe_) : palettes_);
+}
+void Window::showSources(bool replace) {
+  if (replace && !document_.layer()) return;
+  sources_->prepare(replace ? SourceGallery::Purpose::ReplaceSource : SourceGallery::Purpose::NewLayer);
+  middle_->setCurrentWidget(sources_);
+}
 void Window::showGallery(bool show) { middle_->setCurrentIndex(show ? 1 : 0); }
 
 void Window::showError(const QString& message) {
@@ -492,7 +513,8 @@ void Window::showShortcuts() {
       {tr("Ctrl+D"), tr("duplicate the layer")},
       {tr("Alt+Up, Alt+Down"), tr("move the layer or step")},
       {tr("F2"), tr("rename the layer")},
-      {tr("Delete"), tr("delete the layer, step or colour")},
+      {tr("Arrows on a curve"), tr("choose a keyframe; up and down for its value, with Shift for its place")},
+      {tr("Delete"), tr("delete the layer, step, colour or keyframe")},
       {tr("Ctrl+0, Ctrl+1"), tr("fit the picture, or show it at full size")},
       {tr("Ctrl+Plus, Ctrl+Minus"), tr("zoom")},
       {tr("Up, Down on a number"), tr("step it; with Shift by ten, with Ctrl by a tenth")},
@@ -526,7 +548,15 @@ void Window::dragEnterEvent(QDragEnterEvent* event) {
 
 void Window::dropEvent(QDropEvent* event) {
   const auto urls = event->mimeData()->urls();
-  if (!urls.isEmpty() && urls.first().isLocalFile() && mayDiscard()) open(urls.first().toLocalFile());
+  if (urls.isEmpty() || !urls.first().isLocalFile()) return;
+  const QString path = urls.first().toLocalFile();
+  // A palette, or a picture for its colours, changes the scene and can be undone; another scene takes its place.
+  if (isPaletteFile(path) || isPictureFile(path)) {
+    if (right_->currentWidget() != palettes_) showPalettes();
+    palettes_->openFile(path);
+  } else if (mayDiscard()) {
+    open(path);
+  }
 }
 
 }  // namespace oa::app

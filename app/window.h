@@ -21,7 +21,9 @@ class ExportSheet;
 class Gallery;
 class LayerPile;
 class MotionList;
+class PaletteSheet;
 class RecipePanel;
+class SourceGallery;
 class View;
 
 class Window : public QMainWindow {
@@ -45,6 +47,8 @@ class Window : public QMainWindow {
   [[nodiscard]] RecipePanel& recipe() { return *recipe_; }
   [[nodiscard]] ExportSheet& exportSheet() { return *export_; }
   [[nodiscard]] Gallery& gallery() { return *gallery_; }
+  [[nodiscard]] SourceGallery& sources() { return *sources_; }
+  [[nodiscard]] PaletteSheet& palettes() { return *palettes_; }
   [[nodiscard]] MotionList& motions() { return *motions_; }
   [[nodiscard]] CurveView& curve() { return *curve_; }
   [[nodiscard]] Dial& dial() { return *dial_; }
@@ -55,7 +59,10 @@ class Window : public QMainWindow {
   void showFrame();
   void showExport();
   void showCheck();
+  void showPalettes();
   void showGallery(bool show);
+  /// The gallery of sources: for a new layer, or in place of the current one's source.
+  void showSources(bool replace);
   void showShortcuts();
 
  protected:
@@ -88,6 +95,8 @@ class Window : public QMainWindow {
   LayerPile* layers_ = nullptr;
   View* view_ = nullptr;
   Gallery* gallery_ = nullptr;
+  SourceGallery* sources_ = nullptr;
+  PaletteSheet* palettes_ = nullptr;
   RecipePanel* recipe_ = nullptr;
   QWidget* frameSheet_ = nullptr;
   ExportSheet* export_ = nullptr;

@@ -5,6 +5,7 @@
 
 namespace oa::bench {
 void noiseRatios();
+void sourceRatios();
 void chainRatios();
 void blurRatios();
 void exportRatios();
@@ -15,7 +16,9 @@ int main(int argc, char** argv) {
   benchmark::RunSpecifiedBenchmarks();
   benchmark::Shutdown();
   if (argc > 1 && std::string(argv[1]) == "blur") return oa::bench::blurRatios(), 0;
+  if (argc > 1 && std::string(argv[1]) == "sources") return oa::bench::sourceRatios(), 0;
   oa::bench::noiseRatios();
+  oa::bench::sourceRatios();
   oa::bench::chainRatios();
   oa::bench::blurRatios();
   oa::bench::exportRatios();

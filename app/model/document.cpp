@@ -3,6 +3,7 @@
 #include <QUndoCommand>
 #include <algorithm>
 
+#include "scene/recolour.h"
 #include "scene/scene_file.h"
 
 namespace oa::app {
@@ -123,6 +124,8 @@ Param& Document::param(Scene& scene, const ParamAddress& at) {
 
 const Param& Document::param(const Scene& scene, const ParamAddress& at) { return param(const_cast<Scene&>(scene), at); }
 
+std::vector<Colour> Document::colours() const { return scene_.palette.colours.empty() ? coloursOf(scene_) : scene_.palette.colours; }
+
 QString Document::labelOf(const ParamAddress& at) const {
   const ParamSpec& s = spec(at);
   return QString::fromStdString(scene_.layers[static_cast<std::size_t>(at.layer)].name) + QStringLiteral(" · ") +
@@ -135,11 +138,34 @@ QString gestureOf(const char* verb, const ParamAddress& at) {
 }
 }  // namespace
 
+namespace {
+
+// `value` moved as `to` is moved from `from`: numbers and places by as much, within their range; of other values those that
+// were equal become equal again.
+Value moved(const ParamSpec& spec, const Value& value, const Value& from, const Value& to) {
+  const auto shifted = [&](double v, double a, double b) {
+    return spec.rule == LoopRule::Round ? v + b - a : std::clamp(v + b - a, spec.min, spec.max);
+  };
+  if (const auto* v = std::get_if<double>(&value)) return shifted(*v, std::get<double>(from), std::get<double>(to));
+  if (const auto* v = std::get_if<Point>(&value)) {
+    const Point a = std::get<Point>(from);
+    const Point b = std::get<Point>(to);
+    return Point{shifted(v->x, a.x, b.x), shifted(v->y, a.y, b.y)};
+  }
+  return value == from ? to : value;
+}
+
+}  // namespace
+
 void Document::setBase(const ParamAddress& at, const Value& value, bool gesture) {
   edit(labelOf(at), gesture ? gestureOf("value", at) : QString(), [&](Scene& scene) {
     Param& p = param(scene, at);
-    // A parameter at rest keeps its far end with it, so that a swing given to it later starts from here.
-    if (p.motion.kind != MotionKind::Swing) p.motion.far = value;
+    const ParamSpec& s = spec(scene, at);
+    // A parameter at rest keeps its far end with it, so that a swing given to it later starts from here; what wanders, hops or
+    // has keyframes takes them along.
+    if (p.motion.kind == MotionKind::Still || p.motion.kind == MotionKind::Turn) p.motion.far = value;
+    if (p.motion.kind == MotionKind::Wander || p.motion.kind == MotionKind::Hops) p.motion.far = moved(s, p.motion.far, p.base, value);
+    for (Keyframe& key : p.motion.keys) key.value = moved(s, key.value, p.base, value);
     p.base = value;
   });
 }

@@ -33,6 +33,9 @@ class Document : public QObject {
   void edit(const QString& label, const QString& gesture, const std::function<void(Scene&)>& change);
   void endGesture() { ++gestureNumber_; }
 
+  /// The colours that colour controls offer: the scene's palette, or where it has none the colours that are used.
+  [[nodiscard]] std::vector<Colour> colours() const;
+
   /// Starts over with a scene, from a file (`path`) or a starter (no path).
   void reset(Scene scene, const QString& path);
   /// Saves to `path` and takes it as the scene's own.
@@ -53,6 +56,8 @@ class Document : public QObject {
   [[nodiscard]] QString labelOf(const ParamAddress& at) const;
   void setBase(const ParamAddress& at, const Value& value, bool gesture);
   void setMotion(const ParamAddress& at, const Motion& motion, bool gesture);
+  /// Asks for a part of a step (point 1, point 2, ...) to be shown on its card.
+  void choosePart(int layer, int step, int part) { Q_EMIT partChosen(layer, step, part); }
   /// Asks for a motion's curve to be shown.
   void showMotion(const ParamAddress& at) { Q_EMIT motionShown(at); }
 
@@ -62,6 +67,7 @@ class Document : public QObject {
   void currentLayerChanged();
   void fileChanged();  ///< path or dirty state
   void motionShown(const oa::app::ParamAddress& at);
+  void partChosen(int layer, int step, int part);
 
  private:
   friend class SceneCommand;

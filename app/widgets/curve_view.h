@@ -6,37 +6,14 @@
 
 #include "model/document.h"
 #include "model/player.h"
+#include "widgets/curve_canvas.h"
 
 class QComboBox;
 class QHBoxLayout;
+class QPushButton;
+class QToolButton;
 
 namespace oa::app {
-
-/// The drawing itself: the bead at the far end sets how far a swing goes, dragging sideways its head start.
-class CurveCanvas : public QWidget {
-  Q_OBJECT
- public:
-  CurveCanvas(Document& document, Player& player, QWidget* parent = nullptr);
-  void setMotion(std::optional<ParamAddress> at);
-  [[nodiscard]] QRectF loopRect() const;
-  /// The bead at the far end of a swing's first lap, if there is one.
-  [[nodiscard]] std::optional<QPointF> bead() const;
-
- protected:
-  void paintEvent(QPaintEvent*) override;
-  void mousePressEvent(QMouseEvent* event) override;
-  void mouseMoveEvent(QMouseEvent* event) override;
-  void mouseReleaseEvent(QMouseEvent*) override;
-
- private:
-  Document& document_;
-  Player& player_;
-  std::optional<ParamAddress> at_;
-  Param pressed_;
-  QPointF press_;
-  bool onBead_ = false;
-  bool dragging_ = false;
-};
 
 class CurveView : public QWidget {
   Q_OBJECT
@@ -50,6 +27,8 @@ class CurveView : public QWidget {
 
  private:
   void refresh();
+  /// The pace that the pace box stands for: of the motion, or of the chosen keyframe's stretch.
+  static Pace& paceOf(Motion& motion, int key);
   void change(const std::function<void(Motion&)>& edit, bool gesture);
   Document& document_;
   std::optional<ParamAddress> at_;
@@ -61,6 +40,9 @@ class CurveView : public QWidget {
   class NumberField* start_;
   class FarEnd* far_;
   class PaceEditor* paceEditor_;
+  class NumberField* knots_;
+  QToolButton* another_;
+  QPushButton* even_;
   QComboBox* pace_;
   QComboBox* shape_;
 };

@@ -16,9 +16,14 @@ FarEnd::FarEnd(Document& document, QWidget* parent) : QWidget(parent), document_
   row_->setSpacing(2);
 }
 
+const Value& FarEnd::far() const {
+  const Motion& motion = document_.param(*at_).motion;
+  return motion.kind == MotionKind::Keyframes ? motion.keys[static_cast<std::size_t>(key_)].value : motion.far;
+}
+
 void FarEnd::write(const Value& value) {
   Motion motion = document_.param(*at_).motion;
-  motion.far = value;
+  (motion.kind == MotionKind::Keyframes ? motion.keys[static_cast<std::size_t>(key_)].value : motion.far) = value;
   document_.setMotion(*at_, motion, true);
 }
 
@@ -45,9 +50,9 @@ void FarEnd::rebuild(const ParamSpec& spec) {
   number_ = across_ = down_ = nullptr;
   swatch_ = nullptr;
   qDeleteAll(findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
-  auto* label = new QLabel(tr("To"), this);
-  label->setObjectName(QStringLiteral("muted"));
-  row_->addWidget(label);
+  label_ = new QLabel(this);
+  label_->setObjectName(QStringLiteral("muted"));
+  row_->addWidget(label_);
   if (std::holds_alternative<double>(spec.base)) {
     number_ = addField("farEnd", tr("Far end of the swing"), nullptr);
   } else if (std::holds_alternative<Point>(spec.base)) {
@@ -58,19 +63,26 @@ void FarEnd::rebuild(const ParamSpec& spec) {
     swatch_->setObjectName(QStringLiteral("farEndColour"));
     swatch_->setAccessibleName(tr("Far end of the swing"));
     connect(swatch_, &QAbstractButton::clicked, this, [this] {
-      askColour(this, text(spec_->label), std::get<Colour>(far()), [this](const Colour& c) { write(c); });
+      askColour(this, text(spec_->label), std::get<Colour>(far()), document_.colours(), [this](const Colour& c) { write(c); });
       document_.endGesture();
     });
     row_->addWidget(swatch_);
   }
 }
 
-void FarEnd::setMotion(std::optional<ParamAddress> at) {
+void FarEnd::setMotion(std::optional<ParamAddress> at, int key) {
   at_ = at;
-  const bool swings = at_ && document_.valid(*at_) && document_.param(*at_).motion.kind == MotionKind::Swing;
-  setVisible(swings);
-  if (!swings) return;
+  key_ = key;
+  bool goes = at_ && document_.valid(*at_);
+  if (goes) {
+    const Motion& motion = document_.param(*at_).motion;
+    goes = motion.kind == MotionKind::Swing || motion.kind == MotionKind::Wander || motion.kind == MotionKind::Hops ||
+           (motion.kind == MotionKind::Keyframes && key >= 0 && key < static_cast<int>(motion.keys.size()));
+  }
+  setVisible(goes);
+  if (!goes) return;
   rebuild(document_.spec(*at_));
+  label_->setText(document_.param(*at_).motion.kind == MotionKind::Keyframes ? tr("Key") : tr("To"));
   if (number_) number_->setValue(std::get<double>(far()));
   if (across_) across_->setValue(std::get<Point>(far()).x);
   if (down_) down_->setValue(std::get<Point>(far()).y);

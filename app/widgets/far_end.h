@@ -1,4 +1,4 @@
-// The far end of a swing, whatever its type: a number, two of them, or a colour.
+// Where a motion goes, whatever the value's type: the far end of a swing, the reach of a walk, or the value of a keyframe.
 #pragma once
 
 #include <QWidget>
@@ -7,6 +7,7 @@
 #include "model/document.h"
 
 class QHBoxLayout;
+class QLabel;
 
 namespace oa::app {
 
@@ -17,17 +18,19 @@ class FarEnd : public QWidget {
   Q_OBJECT
  public:
   explicit FarEnd(Document& document, QWidget* parent = nullptr);
-  /// Shows the far end of this parameter's swing, and nothing for anything else.
-  void setMotion(std::optional<ParamAddress> at);
+  /// Shows where this parameter's motion goes (`key`: its chosen keyframe), and nothing for a turn.
+  void setMotion(std::optional<ParamAddress> at, int key);
 
  private:
   void rebuild(const ParamSpec& spec);
   NumberField* addField(const char* name, const QString& accessible, double Point::*part);
   void write(const Value& value);
-  [[nodiscard]] const Value& far() const { return document_.param(*at_).motion.far; }
+  [[nodiscard]] const Value& far() const;
 
   Document& document_;
   std::optional<ParamAddress> at_;
+  int key_ = 0;
+  QLabel* label_ = nullptr;
   const ParamSpec* spec_ = nullptr;  // what the controls were made for
   QHBoxLayout* row_;
   NumberField* number_ = nullptr;

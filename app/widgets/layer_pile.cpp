@@ -138,13 +138,7 @@ LayerPile::LayerPile(Document& document, QWidget* parent) : QWidget(parent), doc
   add->setIcon(icon(QStringLiteral("plus")));
   add->setToolTip(tr("Add a layer"));
   add->setAccessibleName(tr("Add a layer"));
-  add->setPopupMode(QToolButton::InstantPopup);
-  auto* menu = new QMenu(add);
-  for (const StepSpec* step : allSteps())
-    if (step->kind == StepKind::Source)
-      menu->addAction(text(step->title), this, [this, step] { addLayer(*step); })->setToolTip(text(step->help));
-  menu->setToolTipsVisible(true);
-  add->setMenu(menu);
+  connect(add, &QToolButton::clicked, this, &LayerPile::layerWanted);
   top->addWidget(heading, 1);
   top->addWidget(add);
   column->addLayout(top);
@@ -223,14 +217,6 @@ void LayerPile::rowsMoved() {
   });
   document_.setCurrentLayer(static_cast<int>(std::find(order.begin(), order.end(), moved) - order.begin()));
   refresh();
-}
-
-void LayerPile::addLayer(const StepSpec& source) {
-  if (document_.scene().layers.size() >= kMaxLayers) return;
-  const int at = document_.scene().layers.empty() ? 0 : document_.currentLayer() + 1;
-  document_.edit(tr("add layer"), {},
-                 [&](Scene& scene) { scene.layers.insert(scene.layers.begin() + at, newLayer(source, text(source.title).toStdString())); });
-  document_.setCurrentLayer(at);
 }
 
 void LayerPile::duplicateLayer(int layer) {

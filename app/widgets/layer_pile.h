@@ -16,7 +16,6 @@ class LayerPile : public QWidget {
  public:
   explicit LayerPile(Document& document, QWidget* parent = nullptr);
   void setThumbnail(int layer, const QImage& image);
-  void addLayer(const StepSpec& source);
   void duplicateLayer(int layer);
   void removeLayer(int layer);
   void moveLayer(int from, int to);
@@ -27,6 +26,10 @@ class LayerPile : public QWidget {
   void toggleSolo(int layer);
   /// A locked layer's places are not dragged in the picture, and its recipe is not changed.
   void toggleLock(int layer);
+
+ Q_SIGNALS:
+  /// Somebody asks for a new layer.
+  void layerWanted();
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;

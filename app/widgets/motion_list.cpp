@@ -34,7 +34,8 @@ class MotionDelegate : public QStyledItemDelegate {
     const double words = card.width() - 72;
     p->drawText(QRectF(card.left() + 10, card.top() + 4, words, 17), Qt::AlignLeft | Qt::AlignVCenter,
                 p->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, static_cast<int>(words)));
-    QString details = param.motion.kind == MotionKind::Turn ? QObject::tr("Turn") : QObject::tr("Swing");
+    QString details = text(motionName(param.motion.kind));
+    details[0] = details[0].toUpper();
     details += QObject::tr(" · %n lap(s)", nullptr, std::abs(param.motion.laps))
                    .replace(QStringLiteral("(s)"), std::abs(param.motion.laps) == 1 ? QString() : QStringLiteral("s"));
     if (param.motion.laps < 0) details += QObject::tr(" back");
@@ -94,14 +95,16 @@ void MotionList::refresh() {
   heading_->setText(layer ? tr("Motions of %1").arg(text(layer->name)) : tr("Motions"));
   if (layer) {
     const auto add = [&](const ParamAddress& at, const QString& owner) {
-      if (!reallyMoves(document_.spec(at), document_.param(at))) return;
+      if (!document_.spec(at).canMove() || !reallyMoves(document_.spec(at), document_.param(at))) return;
       motions.push_back(at);
       names << owner + QStringLiteral(" · ") + text(document_.spec(at).label);
     };
     const int l = document_.currentLayer();
     for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s)
       for (int i = 0; i < static_cast<int>(layer->recipe[static_cast<std::size_t>(s)].params.size()); ++i)
-        add({l, s, i}, text(layer->recipe[static_cast<std::size_t>(s)].spec->title));
+        if (const RecipeStep& step = layer->recipe[static_cast<std::size_t>(s)];
+            isShown(step.spec->params, step.params, static_cast<std::size_t>(i)))
+          add({l, s, i}, text(layer->recipe[static_cast<std::size_t>(s)].spec->title));
     add({l, ParamAddress::kOpacity, 0}, tr("Layer"));
   }
   refreshing_ = true;

@@ -122,7 +122,7 @@ void ParamRow::addNumber(QBoxLayout* row, int part) {
 void ParamRow::addColour(QBoxLayout* row) {
   auto* swatch = new Swatch(this);
   connect(swatch, &QAbstractButton::clicked, this, [this] {
-    askColour(this, text(spec_.label), std::get<Colour>(document_.param(at_).base),
+    askColour(this, text(spec_.label), std::get<Colour>(document_.param(at_).base), document_.colours(),
               [this](const Colour& c) { document_.setBase(at_, c, true); });
     document_.endGesture();
   });
@@ -163,7 +163,7 @@ void ParamRow::addSeed(QBoxLayout* row) {
 }
 
 void ParamRow::addStops(QBoxLayout* row) {
-  auto* editor = new StopsEditor(this);
+  auto* editor = new StopsEditor([this] { return document_.colours(); }, this);
   connect(editor, &StopsEditor::moved, this, [this](const Stops& stops) { document_.setBase(at_, stops, true); });
   connect(editor, &StopsEditor::released, this, [this] { document_.endGesture(); });
   refreshers_.push_back([editor](const Value& v) { editor->setStops(std::get<Stops>(v)); });

@@ -76,7 +76,15 @@ RecipeCard::RecipeCard(const QString& title, const QString& group, bool source, 
   kind->setObjectName(QStringLiteral("muted"));
   kind->setFont(uiFont(11));
   line->addWidget(kind);
-  if (!source) {
+  if (source) {
+    auto* other = new QToolButton(header_);
+    other->setObjectName(QStringLiteral("otherSource"));
+    other->setText(tr("Change…"));
+    other->setFont(uiFont(11, 600));
+    other->setToolTip(tr("Another source in place of this one; the other steps stay"));
+    connect(other, &QToolButton::clicked, this, &RecipeCard::otherSourceWanted);
+    line->addWidget(other);
+  } else {
     auto* copy = smallButton(QStringLiteral("copy"), tr("Duplicate this step"), header_);
     connect(copy, &QToolButton::clicked, this, &RecipeCard::duplicated);
     line->addWidget(copy);

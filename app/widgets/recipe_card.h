@@ -19,6 +19,7 @@ class RecipeCard : public QFrame {
   void foldChanged(bool folded);
   void removed();
   void duplicated();
+  void otherSourceWanted();
   /// Dragged by its header; `y` is the pointer's height in the parent.
   void dropped(int y);
   void nudged(int by);

@@ -9,7 +9,9 @@
 #include <QTimer>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
+#include "widgets/part_picker.h"
 #include "widgets/recipe_card.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -45,10 +47,41 @@ RecipePanel::RecipePanel(Document& document, QWidget* parent) : QWidget(parent),
   rebuild();
 }
 
+// How large the source's tile is against the frame, and whether the frame's own edges meet.
+QString RecipePanel::tileText(int step) const {
+  const Layer* layer = document_.layer();
+  if (!layer || step >= static_cast<int>(layer->recipe.size())) return {};
+  const RecipeStep& at = layer->recipe[static_cast<std::size_t>(step)];
+  const Scene& scene = document_.scene();
+  const FrameInfo frame = FrameInfo::cover(scene.width, scene.height, scene.width, scene.height);
+  const TileSize tile = at.spec->tile(StepContext(at.spec->params, at.params, {0, scene.frames}, frame));
+  if (tile.width <= 0) return tr("No tile: it lies round its centre.");
+  const auto number = [](double v) { return text(numberText(v, 1)); };
+  const QString size = tr("Seamless tile %1 × %2 px").arg(number(tile.width), number(tile.height));
+  const double across = scene.width / tile.width;
+  const double down = scene.height / tile.height;
+  if (tile.degrees != 0) return size + tr(", turned: edges of the frame do not meet");
+  const auto whole = [](double v) { return std::abs(v - std::round(v)) < 1e-6; };
+  if (!whole(across) || !whole(down)) return size + tr(", %1 × %2 in the frame: its edges do not meet").arg(number(across), number(down));
+  if (across == 1 && down == 1) return size + tr(": as large as the frame");
+  return size + tr(": %1 × %2 fill the frame").arg(number(across), number(down));
+}
+
 void RecipePanel::fillAddMenu(QMenu* menu) {
   menu->clear();
-  for (const StepSpec* step : allSteps()) {
-    if (step->kind == StepKind::Source) continue;
+  // By what they do, so that a longer list stays readable.
+  std::vector<const StepSpec*> steps;
+  for (const StepSpec* step : allSteps())
+    if (step->kind != StepKind::Source) steps.push_back(step);
+  std::stable_sort(steps.begin(), steps.end(), [](const StepSpec* a, const StepSpec* b) { return a->group < b->group; });
+  std::string_view group;
+  for (const StepSpec* step : steps) {
+    if (step->group != group) {
+      group = step->group;
+      QString heading = text(group);
+      heading[0] = heading[0].toUpper();
+      menu->addSection(heading);
+    }
     QAction* action = menu->addAction(text(step->title), this, [this, step] { addStep(*step); });
     action->setToolTip(text(step->help));
   }
@@ -86,6 +119,8 @@ void RecipePanel::moveStep(int from, int to) {
 
 void RecipePanel::rebuild() {
   rows_.clear();
+  parts_.clear();
+  tiles_.clear();
   blend_ = nullptr;
   const int scrolled = scroll_->verticalScrollBar()->value();
   // Rebuilding is often the doing of a button or a drag on one of the cards: they go once that is over.
@@ -122,11 +157,34 @@ void RecipePanel::rebuild() {
     auto* card = new RecipeCard(text(step.spec->title), text(step.spec->group), step.spec->kind == StepKind::Source, step.on,
                                 folded_.count(key) > 0, content);
     card->setObjectName(QStringLiteral("card-%1").arg(text(step.spec->id)));
+    PartPicker* parts = nullptr;
     for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
+      if (!parts && step.spec->params[static_cast<std::size_t>(i)].part > 0) {
+        parts = new PartPicker(document_, index, s, card);
+        parts_.push_back(parts);
+        card->body()->addWidget(parts);
+      }
       auto* row = new ParamRow(document_, {index, s, i}, card);
       card->body()->addWidget(row);
       rows_.push_back(row);
+      if (parts) connect(parts, &PartPicker::chosen, row, &ParamRow::showPart);
     }
+    if (parts) {
+      connect(&document_, &Document::partChosen, parts, [parts, index, s](int layerAt, int stepAt, int part) {
+        if (layerAt == index && stepAt == s) parts->setPart(part);
+      });
+      connect(&document_, &Document::changed, parts, [parts] { parts->setPart(std::min(parts->part(), parts->count())); });
+      card->body()->addWidget(paletteButton(index, s, card));
+    }
+    if (step.spec->tile) {
+      auto* tile = new QLabel(card);
+      tile->setObjectName(QStringLiteral("tile"));
+      tile->setFont(uiFont(11));
+      tile->setWordWrap(true);
+      card->body()->addWidget(tile);
+      tiles_.emplace_back(tile, s);
+    }
+    connect(card, &RecipeCard::otherSourceWanted, this, &RecipePanel::otherSourceWanted);
     connect(card, &RecipeCard::foldChanged, this,
             [this, key](bool folded) { folded ? void(folded_.insert(key)) : void(folded_.erase(key)); });
     connect(card, &RecipeCard::switched, this, [this, index, s](bool on) {
@@ -190,8 +248,32 @@ void RecipePanel::rebuild() {
   QTimer::singleShot(0, scroll_, [this, scrolled] { scroll_->verticalScrollBar()->setValue(scrolled); });
 }
 
+QPushButton* RecipePanel::paletteButton(int layer, int step, QWidget* card) {
+  auto* button = new QPushButton(tr("Colours from the palette"), card);
+  button->setObjectName(QStringLiteral("partsFromPalette"));
+  button->setToolTip(tr("Gives the points the colours of the scene's palette, one after the other"));
+  connect(button, &QPushButton::clicked, this, [this, layer, step] {
+    const std::vector<Colour> colours = document_.colours();
+    if (colours.empty()) return;
+    document_.edit(tr("colours from the palette"), {}, [&](Scene& scene) {
+      RecipeStep& at = scene.layers[static_cast<std::size_t>(layer)].recipe[static_cast<std::size_t>(step)];
+      for (std::size_t i = 0; i < at.params.size(); ++i) {
+        const ParamSpec& spec = at.spec->params[i];
+        if (spec.part == 0 || spec.type != ParamType::Colour) continue;
+        const float alpha = std::get<Colour>(at.params[i].base).a;
+        Colour colour = colours[static_cast<std::size_t>(spec.part - 1) % colours.size()];
+        colour.a = alpha;
+        if (at.params[i].motion.far == at.params[i].base) at.params[i].motion.far = colour;
+        at.params[i].base = colour;
+      }
+    });
+  });
+  return button;
+}
+
 void RecipePanel::refresh() {
   for (ParamRow* row : rows_) row->refresh();
+  for (const auto& [label, step] : tiles_) label->setText(tileText(step));
   if (const Layer* layer = document_.layer(); layer && blend_) blend_->setCurrentIndex(static_cast<int>(layer->blend));
 }
 

@@ -25,11 +25,17 @@ class RecipePanel : public QWidget {
   void addStep(const StepSpec& spec);
   void removeStep(int step);
 
+ Q_SIGNALS:
+  /// Somebody asks for another source of the current layer.
+  void otherSourceWanted();
+
  private:
   friend class RecipeCard;
   void rebuild();
   void refresh();
   void fillAddMenu(QMenu* menu);
+  QPushButton* paletteButton(int layer, int step, QWidget* card);
+  [[nodiscard]] QString tileText(int step) const;
 
   Document& document_;
   QLabel* owner_;
@@ -37,6 +43,8 @@ class RecipePanel : public QWidget {
   QScrollArea* scroll_;
   QWidget* content_ = nullptr;
   std::vector<ParamRow*> rows_;
+  std::vector<class PartPicker*> parts_;
+  std::vector<std::pair<QLabel*, int>> tiles_;  // and the step each speaks of
   QComboBox* blend_ = nullptr;
   std::set<std::pair<int, int>> folded_;
 };

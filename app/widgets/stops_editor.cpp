@@ -1,6 +1,5 @@
 #include "widgets/stops_editor.h"
 
-#include <QColorDialog>
 #include <QKeyEvent>
 #include <QLinearGradient>
 #include <QMouseEvent>
@@ -33,21 +32,7 @@ void paintChecks(QPainter& p, const QRectF& area) {
   p.restore();
 }
 
-bool askColour(QWidget* parent, const QString& title, Colour start, const std::function<void(const Colour&)>& changed) {
-  QColorDialog dialog(toQt(start), parent);
-  dialog.setWindowTitle(title);
-  dialog.setOption(QColorDialog::ShowAlphaChannel);
-  dialog.setOption(QColorDialog::DontUseNativeDialog);
-  const auto tell = [&](const QColor& c) {
-    changed({static_cast<float>(c.redF()), static_cast<float>(c.greenF()), static_cast<float>(c.blueF()), static_cast<float>(c.alphaF())});
-  };
-  QObject::connect(&dialog, &QColorDialog::currentColorChanged, &dialog, tell);
-  if (dialog.exec() == QDialog::Accepted) return true;
-  changed(start);
-  return false;
-}
-
-StopsEditor::StopsEditor(QWidget* parent) : QWidget(parent) {
+StopsEditor::StopsEditor(std::function<std::vector<Colour>()> palette, QWidget* parent) : QWidget(parent), palette_(std::move(palette)) {
   setFocusPolicy(Qt::StrongFocus);
   setFixedHeight(38);
   setToolTip(tr("Drag a colour along the run; double-click one to change it, or an empty place to add one; drag it off to remove it"));
@@ -146,7 +131,7 @@ void StopsEditor::mouseDoubleClickEvent(QMouseEvent* event) {
 
 void StopsEditor::pickColour(int index) {
   chosen_ = index;
-  askColour(this, tr("Colour"), stops_[static_cast<std::size_t>(index)].colour, [this](const Colour& c) {
+  askColour(this, tr("Colour"), stops_[static_cast<std::size_t>(index)].colour, palette_(), [this](const Colour& c) {
     stops_[static_cast<std::size_t>(chosen_)].colour = c;
     update();
     Q_EMIT moved(stops_);

@@ -5,6 +5,7 @@
 #include <functional>
 
 #include "image/colour.h"
+#include "widgets/ask_colour.h"
 
 class QPainter;
 
@@ -13,7 +14,8 @@ namespace oa::app {
 class StopsEditor : public QWidget {
   Q_OBJECT
  public:
-  explicit StopsEditor(QWidget* parent = nullptr);
+  /// `palette` says which colours are offered when one is chosen.
+  explicit StopsEditor(std::function<std::vector<Colour>()> palette, QWidget* parent = nullptr);
   void setStops(const Stops& stops);
   [[nodiscard]] const Stops& stops() const { return stops_; }
   [[nodiscard]] QSize sizeHint() const override { return {200, 40}; }
@@ -35,6 +37,7 @@ class StopsEditor : public QWidget {
   [[nodiscard]] int handleAt(QPointF place) const;
   void pickColour(int index);
   void removeStop(int index);
+  std::function<std::vector<Colour>()> palette_;
   Stops stops_;
   int chosen_ = 0;
   bool dragging_ = false;
@@ -42,8 +45,5 @@ class StopsEditor : public QWidget {
 
 /// The checks that show through where a colour is transparent.
 void paintChecks(QPainter& painter, const QRectF& area);
-
-/// Asks for a colour; `changed` is told while choosing. Returns false if it was called off.
-bool askColour(QWidget* parent, const QString& title, Colour start, const std::function<void(const Colour&)>& changed);
 
 }  // namespace oa::app

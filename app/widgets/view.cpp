@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "widgets/part_picker.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -158,20 +159,20 @@ std::vector<View::Handle> View::handles() const {
     for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
       const ParamSpec& spec = step.spec->params[static_cast<std::size_t>(i)];
       if (spec.type != ParamType::Point || spec.rule != LoopRule::Free) continue;
+      if (!step.on || !isShown(step.spec->params, step.params, static_cast<std::size_t>(i))) continue;
       const Point point = std::get<Point>(step.params[static_cast<std::size_t>(i)].base);
       const QPointF own(frame.left() + point.x * frame.width(), frame.top() + point.y * frame.height());
       const QRectF sight = QRectF(rect()).adjusted(kMargin, kBars, -kMargin, -kBars + 8);
       const QPointF place(std::clamp(own.x(), sight.left(), sight.right()), std::clamp(own.y(), sight.top(), sight.bottom()));
-      list.push_back({{document_.currentLayer(), s, i}, place, own});
+      list.push_back({{document_.currentLayer(), s, i}, place, own, partColour(step, spec.part), spec.part});
     }
   }
   return list;
 }
 
 void View::paintEvent(QPaintEvent*) {
-  const Theme& t = Theme::now();
   QPainter p(this);
-  p.fillRect(rect(), t.surround);
+  p.fillRect(rect(), Theme::now().surround);
   p.setRenderHint(QPainter::SmoothPixmapTransform);
   const QRectF frame = frameRect();
   const Scene& scene = document_.scene();
@@ -194,25 +195,59 @@ void View::paintEvent(QPaintEvent*) {
   p.drawImage(frame, image_);
   if (mode_ == ViewMode::StandIn) paintStandIn(p, frame);
   if (mode_ == ViewMode::SafeAreas) paintSafeAreas(p, frame);
+  paintHandles(p);
+}
+
+void View::paintHandles(QPainter& p) {
+  const Theme& t = Theme::now();
   p.setRenderHint(QPainter::Antialiasing);
   const auto list = handles();
+  for (const Handle& handle : list) paintWay(p, handle.at);
+  // Two places of one step that belong to no parts are the ends of something.
   for (std::size_t i = 0; i + 1 < list.size(); i += 2) {
-    if (list[i].at.step != list[i + 1].at.step) continue;
+    if (list[i].at.step != list[i + 1].at.step || list[i].part > 0) continue;
     p.setPen(QPen(QColor(0, 0, 0, 120), 3));
     p.drawLine(list[i].place, list[i + 1].place);
     p.setPen(QPen(QColor(255, 255, 255, 220), 1.4));
     p.drawLine(list[i].place, list[i + 1].place);
   }
   for (const Handle& handle : list) {
+    const double radius = handle.part > 0 ? 9 : 7;
     p.setPen(QPen(QColor(0, 0, 0, 140), 4));
     p.setBrush(Qt::NoBrush);
-    p.drawEllipse(handle.place, 7, 7);
+    p.drawEllipse(handle.place, radius, radius);
     p.setPen(QPen(Qt::white, 2));
+    QColor filled(t.persimmon.red(), t.persimmon.green(), t.persimmon.blue(), 200);
+    if (handle.colour) filled = QColor::fromRgbF(handle.colour->r, handle.colour->g, handle.colour->b);
     // Hollow where the place itself is out of sight.
-    const QColor filled(t.persimmon.red(), t.persimmon.green(), t.persimmon.blue(), 200);
     p.setBrush(handle.place == handle.own ? QBrush(filled) : QBrush(Qt::NoBrush));
-    p.drawEllipse(handle.place, 7, 7);
+    p.drawEllipse(handle.place, radius, radius);
   }
+}
+
+// Where a moving place goes over its lap.
+void View::paintWay(QPainter& p, const ParamAddress& at) {
+  const ParamSpec& spec = document_.spec(at);
+  const Param& param = document_.param(at);
+  if (!reallyMoves(spec, param)) return;
+  const QRectF frame = frameRect();
+  constexpr int kSteps = 96;
+  QPolygonF way;
+  for (int i = 0; i <= kSteps; ++i) {
+    const Point place = std::get<Point>(valueOnLap(spec, param, fract(static_cast<double>(i) / kSteps)));
+    const QPointF point(frame.left() + place.x * frame.width(), frame.top() + place.y * frame.height());
+    if (way.isEmpty() || way.last() != point) way << point;
+  }
+  p.setBrush(Qt::NoBrush);
+  p.setPen(QPen(QColor(0, 0, 0, 110), 3));
+  p.drawPolyline(way);
+  p.setPen(QPen(QColor(255, 255, 255, 210), 1.3, Qt::DashLine));
+  p.drawPolyline(way);
+  const Moment now{player_.frame(), document_.scene().frames};
+  const Point here = std::get<Point>(evaluate(spec, param, now).value);
+  p.setPen(QPen(QColor(0, 0, 0, 140), 1));
+  p.setBrush(Qt::white);
+  p.drawEllipse(QPointF(frame.left() + here.x * frame.width(), frame.top() + here.y * frame.height()), 3.5, 3.5);
 }
 
 void View::paintSeam(QPainter& p, const QRectF& frame) {
@@ -300,6 +335,7 @@ void View::mousePressEvent(QMouseEvent* event) {
     if (QLineF(list[i].place, press_).length() < 12) {
       dragged_ = static_cast<int>(i);
       grab_ = list[i].own - press_;
+      if (list[i].part > 0) document_.choosePart(list[i].at.layer, list[i].at.step, list[i].part);
     }
   panning_ = dragged_ < 0 && !splitting_;
   if (panning_) setCursor(Qt::ClosedHandCursor);

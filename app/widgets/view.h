@@ -3,6 +3,7 @@
 
 #include <QImage>
 #include <QWidget>
+#include <optional>
 
 #include "model/document.h"
 #include "model/player.h"
@@ -47,10 +48,14 @@ class View : public QWidget {
     ParamAddress at;
     QPointF place;  // where it is drawn and taken hold of: at the rim, if its own place is out of sight
     QPointF own;
+    std::optional<Colour> colour;  // of the part it belongs to
+    int part = 0;
   };
   [[nodiscard]] std::vector<Handle> handles() const;
   void askForSize();
   void showFrame(int frame);
+  void paintHandles(QPainter& p);
+  void paintWay(QPainter& p, const ParamAddress& at);
   void paintSeam(QPainter& p, const QRectF& frame);
   void paintStandIn(QPainter& p, const QRectF& frame);
   void paintSafeAreas(QPainter& p, const QRectF& frame);

@@ -68,12 +68,16 @@ SampleGrid foldedGrid(const FoldedSettings& s, int width, int height, double ste
     for (int y = y0; y < y1; ++y) {
       across.rows(y, y + 1, u.data(), stride);
       down.rows(y, y + 1, v.data(), stride);
-      for (int x = 0; x < columns; ++x) {
-        const double pu = base.u0 + base.ux * x + base.uy * y + gain * (static_cast<double>(u[static_cast<std::size_t>(x)]) - 0.5);
-        const double pv = base.v0 + base.vx * x + base.vy * y + gain * (static_cast<double>(v[static_cast<std::size_t>(x)]) - 0.5);
-        u[static_cast<std::size_t>(x)] = static_cast<float>(inTile(pu, s.noise.periodX));
-        v[static_cast<std::size_t>(x)] = static_cast<float>(inTile(pv, s.noise.periodY));
-      }
+      // Whole tiles are taken off the row's beginning; what is left fits floats.
+      const auto rowU = static_cast<float>(inTile(base.u0 + base.uy * y, s.noise.periodX) - 0.5 * gain);
+      const auto rowV = static_cast<float>(inTile(base.v0 + base.vy * y, s.noise.periodY) - 0.5 * gain);
+      const auto ux = static_cast<float>(base.ux);
+      const auto vx = static_cast<float>(base.vx);
+      const auto by = static_cast<float>(gain);
+      float* const pu = u.data();
+      float* const pv = v.data();
+      for (int x = 0; x < columns; ++x) pu[x] = rowU + ux * static_cast<float>(x) + by * pu[x];
+      for (int x = 0; x < columns; ++x) pv[x] = rowV + vx * static_cast<float>(x) + by * pv[x];
       noise.at(u.data(), v.data(), columns, grid.plane.row(y));
     }
   });
@@ -111,9 +115,9 @@ class FoldedRows final : public RowMaker {
 
 double foldedStep(const FoldedSettings& s) {
   const double cell = 1 / std::max(std::hypot(s.noise.ux, s.noise.uy), std::hypot(s.noise.vx, s.noise.vy));
-  // Four samples to a cell of the finest folded octave; folds squeeze, so half as far again.
+  // Four samples to a cell of the finest folded octave.
   const int finest = std::min(s.noise.octaves, kFoldedOctaves) - 1;
-  return std::clamp(cell / std::ldexp(5.0, finest), 2.0, 16.0);
+  return std::clamp(cell / std::ldexp(4.0, finest), 2.0, 16.0);
 }
 
 std::unique_ptr<RowMaker> foldedNoise(const FoldedSettings& s, int width, int height, double step) {

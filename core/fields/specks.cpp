@@ -5,41 +5,81 @@
 
 #include "base/numbers.h"
 #include "simd/speckle.h"
+#include "simd/tone_table.h"
 
 namespace oa {
 namespace {
 
-// Pixels whose centre lies upon an edge belong to the speck after it, whatever rounding says.
-constexpr double kEdge = 1e-7;
+// Edges that should fall between two pixels may miss that by a rounding error.
+constexpr double kEdge = 1e-6;
 
-std::uint32_t indexOf(double place, int count) {
-  return static_cast<std::uint32_t>(floorMod(static_cast<std::int64_t>(std::floor(place + kEdge)), count));
-}
+// Every channel draws its own tones.
+std::uint32_t channelStill(std::uint32_t still, std::uint32_t channel) { return still + channel * 0x68BC21EBu; }
 
 }  // namespace
 
-Specks::Specks(const FrameInfo& frame, double size, std::uint32_t still) : still_(still) {
-  across_ = std::max(1, static_cast<int>(std::lround(frame.sceneWidth / size)));
-  down_ = std::max(1, static_cast<int>(std::lround(frame.sceneHeight / size)));
-  perPixelX_ = across_ / frame.sceneWidth / frame.scale;
-  perPixelY_ = down_ / frame.sceneHeight / frame.scale;
-  x0_ = frame.sceneX(0) * across_ / frame.sceneWidth;
-  y0_ = frame.sceneY(0) * down_ / frame.sceneHeight;
-  strength_ = static_cast<float>(std::min(1.0, 1 / std::max(perPixelX_, perPixelY_)));
+Specks::Cover Specks::Axis::at(int pixel) const {
+  const double low = begin + perPixel * pixel;
+  const double first = std::floor(low + kEdge);
+  // Where specks are finer than pixels each pixel shows one, and strength_ takes care of the rest.
+  const double share = perPixel >= 1 ? 1 : std::min(1.0, (first + 1 - low) / perPixel);
+  return {static_cast<std::uint32_t>(floorMod(static_cast<std::int64_t>(first), count)), share > 1 - kEdge ? 1.0f : static_cast<float>(share)};
 }
 
-std::uint32_t Specks::column(int x) const { return indexOf(x0_ + perPixelX_ * x, across_); }
-std::uint32_t Specks::row(int y) const { return indexOf(y0_ + perPixelY_ * y, down_); }
+Specks::Specks(const FrameInfo& frame, double size, std::uint32_t still) : still_(still) {
+  const auto axis = [&](double length, double start) {
+    const int count = std::max(1, static_cast<int>(std::lround(length / size)));
+    return Axis{start * count / length, count / length / frame.scale, count};
+  };
+  across_ = axis(frame.sceneWidth, frame.left);
+  down_ = axis(frame.sceneHeight, frame.top);
+  strength_ = static_cast<float>(std::min(1.0, 1 / std::max(across_.perPixel, down_.perPixel)));
+  for (int x = 0; x < frame.width + kSpanPadding; ++x) {
+    const Cover cover = across_.at(x);
+    columns_.push_back(cover.speck);
+    next_.push_back(across_.after(cover.speck));
+    shares_.push_back(cover.share);
+    crisp_ = crisp_ && (cover.share == 1 || x >= frame.width);
+  }
+}
 
-std::vector<std::uint32_t> Specks::columns(int width) const {
-  std::vector<std::uint32_t> list;
-  for (int x = 0; x < width + kSpanPadding; ++x) list.push_back(column(x));
-  return list;
+void Specks::row(std::uint32_t speckRow, int x0, int n, std::uint32_t still, float* out) const {
+  speckTones(columns_.data() + x0, speckRow, still, n, out);
+  if (crisp_) return;
+  alignas(64) float beside[kSpanStep + kSpanPadding];
+  for (int at = 0; at < n; at += kSpanStep) {
+    const int count = std::min(kSpanStep, n - at);
+    speckTones(next_.data() + x0 + at, speckRow, still, count, beside);
+    for (int i = 0; i < count; ++i) {
+      float& v = out[at + i];
+      v = beside[i] + (v - beside[i]) * shares_[static_cast<std::size_t>(x0 + at + i)];
+    }
+  }
+}
+
+void Specks::span(int y, int x0, int n, std::uint32_t channel, float* out) const {
+  const std::uint32_t still = channelStill(still_, channel);
+  const Cover cover = down_.at(y);
+  row(cover.speck, x0, n, still, out);
+  if (cover.share < 1) {
+    alignas(64) float below[kSpanStep + kSpanPadding];
+    for (int at = 0; at < n; at += kSpanStep) {
+      const int count = std::min(kSpanStep, n - at);
+      row(down_.after(cover.speck), x0 + at, count, still, below);
+      for (int i = 0; i < count; ++i) out[at + i] = below[i] + (out[at + i] - below[i]) * cover.share;
+    }
+  }
+  if (strength_ < 1) scaleSpan(out, n, strength_, 0.5f - 0.5f * strength_);
 }
 
 double Specks::tone(int x, int y, std::uint32_t channel) const {
-  const float v = speckTone(column(x), row(y), still_ + channelSeed(channel));
-  return 0.5 + (static_cast<double>(v) - 0.5) * static_cast<double>(strength_);
+  const std::uint32_t still = channelStill(still_, channel);
+  const Cover cx = across_.at(x);
+  const Cover cy = down_.at(y);
+  const auto at = [&](std::uint32_t i, std::uint32_t j) { return static_cast<double>(speckTone(i, j, still)); };
+  const auto along = [&](std::uint32_t j) { return mix(at(across_.after(cx.speck), j), at(cx.speck, j), static_cast<double>(cx.share)); };
+  const double mean = mix(along(down_.after(cy.speck)), along(cy.speck), static_cast<double>(cy.share));
+  return 0.5 + (mean - 0.5) * static_cast<double>(strength_);
 }
 
 }  // namespace oa

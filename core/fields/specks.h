@@ -1,6 +1,7 @@
 // A grid of specks laid over the frame so that whole ones fill it: for white noise and grain.
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <vector>
 
@@ -13,23 +14,32 @@ class Specks {
   /// Specks about `size` pixels of the scene wide; `still` chooses one of many pictures of them (stillSeed()).
   Specks(const FrameInfo& frame, double size, std::uint32_t still);
 
-  [[nodiscard]] std::uint32_t column(int x) const;
-  [[nodiscard]] std::uint32_t row(int y) const;
-  /// Columns of pixels 0 to width - 1, and padding.
-  [[nodiscard]] std::vector<std::uint32_t> columns(int width) const;
-  [[nodiscard]] std::uint32_t still() const { return still_; }
-  /// Specks finer than a pixel are averaged away: what is left of them, 0 to 1.
-  [[nodiscard]] float strength() const { return strength_; }
-  /// The tone of a pixel, 0 to 1, about 0.5; `channel` draws another one of the same place.
+  /// `n` tones (0 to 1, about 0.5) of row y from x0. A pixel has the mean of the specks it covers; specks finer than a pixel are
+  /// averaged away. `channel` draws other tones of the same places. Buffers have room for n rounded up to kSpanPadding.
+  void span(int y, int x0, int n, std::uint32_t channel, float* out) const;
+  /// One of them in double precision.
   [[nodiscard]] double tone(int x, int y, std::uint32_t channel = 0) const;
-  /// What `channel` adds to the still's number.
-  static constexpr std::uint32_t channelSeed(std::uint32_t channel) { return channel * 0x68BC21EBu; }
 
  private:
-  double x0_, y0_, perPixelX_, perPixelY_;
-  int across_, down_;
+  // The speck at a pixel's near edge, and how much of the pixel it covers; the next speck has the rest.
+  struct Cover {
+    std::uint32_t speck;
+    float share;
+  };
+  struct Axis {
+    double begin, perPixel;
+    int count;
+    [[nodiscard]] Cover at(int pixel) const;
+    [[nodiscard]] std::uint32_t after(std::uint32_t speck) const { return speck + 1 == static_cast<std::uint32_t>(count) ? 0 : speck + 1; }
+  };
+  void row(std::uint32_t speckRow, int x0, int n, std::uint32_t still, float* out) const;
+
+  Axis across_, down_;
   std::uint32_t still_;
   float strength_;
+  bool crisp_ = true;  // no pixel of a row covers two specks
+  std::vector<std::uint32_t> columns_, next_;
+  std::vector<float> shares_;
 };
 
 }  // namespace oa

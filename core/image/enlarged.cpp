@@ -16,12 +16,13 @@ namespace {
 
 // Where a pixel lies between samples, planned once: the sample to its left and the weights of four.
 struct AcrossPlan {
-  std::vector<std::int32_t> cell;  // column in the plane of the first of the four samples
-  std::vector<float> weights;      // four in a row for each pixel
   // For fields, for each vector of pixels: its first cell, and for each lane its cell counted from there and t.
   std::vector<std::int32_t> first;
   std::vector<std::int32_t> lane;
   std::vector<float> t;
+  // For pictures: the first pixel of each cell (and one past the last), and t four times for each pixel.
+  std::vector<std::int32_t> begin;
+  std::vector<float> t4;
 };
 
 }  // namespace
@@ -65,15 +66,15 @@ void fieldPixels(const AcrossPlan& plan, int vector, const float* const* cubic, 
   }
 }
 
-// Coefficients of 1, t, t^2 and t^3 for each cell of a row of samples.
-void cubicRow(const float* s, int cells, float* const* out) {
+// Coefficients of 1, t, t^2 and t^3 for each cell of a row of samples; `n` floats, neighbours `apart`.
+void cubicRow(const float* s, int n, int apart, float* const* out) {
   const D d;
   const V half = hn::Set(d, 0.5f);
-  for (int i = 0; i < cells; i += static_cast<int>(hn::Lanes(d))) {
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
     const V a = hn::LoadU(d, s + i);
-    const V b = hn::LoadU(d, s + i + 1);
-    const V c = hn::LoadU(d, s + i + 2);
-    const V e = hn::LoadU(d, s + i + 3);
+    const V b = hn::LoadU(d, s + i + apart);
+    const V c = hn::LoadU(d, s + i + 2 * apart);
+    const V e = hn::LoadU(d, s + i + 3 * apart);
     hn::StoreU(b, d, out[0] + i);
     hn::StoreU(hn::Mul(half, hn::Sub(c, a)), d, out[1] + i);
     const V two = hn::Sub(hn::MulAdd(hn::Set(d, 2.0f), c, a), hn::MulAdd(hn::Set(d, 2.5f), b, hn::Mul(half, e)));
@@ -82,17 +83,21 @@ void cubicRow(const float* s, int cells, float* const* out) {
   }
 }
 
-// One mixed row of samples to `n` pixels of a picture from x0 on.
-void picturePixels(const AcrossPlan& plan, int x0, const float* samples, int n, float* out) {
-  const hn::FixedTag<float, 4> d;
-  for (int i = 0; i < n; ++i) {
-    const float* s = samples + plan.cell[static_cast<std::size_t>(x0 + i)] * 4;
-    const float* w = plan.weights.data() + static_cast<std::size_t>(x0 + i) * 4;
-    auto sum = hn::Mul(hn::LoadU(d, s), hn::Set(d, w[0]));
-    for (int k = 1; k < 4; ++k) sum = hn::MulAdd(hn::LoadU(d, s + k * 4), hn::Set(d, w[k]), sum);
-    // The cubic goes a little beyond its samples; colours must not.
-    const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-    hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + i * 4);
+// One row of cells to a picture's pixels, several at a time; what is written beyond a cell's end the next one writes anew.
+void picturePixels(const AcrossPlan& plan, const float* const* cubic, float* out) {
+  const D d;
+  const auto lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d));
+  for (std::size_t cell = 0; cell + 1 < plan.begin.size(); ++cell) {
+    V c[4];
+    for (int k = 0; k < 4; ++k) c[k] = hn::LoadDup128(d, cubic[k] + cell * 4);
+    const std::ptrdiff_t end = plan.begin[cell + 1] * 4;
+    for (std::ptrdiff_t at = plan.begin[cell] * 4; at < end; at += lanes) {
+      const V t = hn::LoadU(d, plan.t4.data() + at);
+      const V sum = hn::MulAdd(hn::MulAdd(hn::MulAdd(c[3], t, c[2]), t, c[1]), t, c[0]);
+      // The cubic goes a little beyond its samples; colours must not.
+      const V alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+      hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + at);
+    }
   }
 }
 
@@ -128,14 +133,14 @@ class EnlargedRows final : public RowMaker {
     for (std::size_t x = 0; x < pixels; ++x) {
       const double place = std::min(static_cast<double>(x), static_cast<double>(grid_.width - 1)) / grid_.stepX;
       const auto cell = static_cast<std::int32_t>(place);
-      double w[4];
-      cubicWeights(place - cell, w);
-      plan_.cell.push_back(cell);
-      for (const double v : w) plan_.weights.push_back(static_cast<float>(v));
+      while (static_cast<std::int32_t>(plan_.begin.size()) <= cell) plan_.begin.push_back(static_cast<std::int32_t>(x));
+      for (int k = 0; k < 4; ++k) plan_.t4.push_back(static_cast<float>(place - cell));
       if (x % lanes == 0) plan_.first.push_back(cell);
       plan_.lane.push_back(cell - plan_.first.back());
       plan_.t.push_back(static_cast<float>(place - cell));
     }
+    plan_.begin.push_back(grid_.width);
+    plan_.t4.insert(plan_.t4.end(), 64, 0.0f);
   }
   [[nodiscard]] int channels() const override { return grid_.plane.channels(); }
   [[nodiscard]] bool opaque() const override { return opaque_; }
@@ -146,7 +151,7 @@ class EnlargedRows final : public RowMaker {
     thread_local std::vector<float> cubic;
     const std::size_t room = static_cast<std::size_t>(floats) + 64;
     mixed.assign(room, 0.0f);
-    if (have == 1) cubic.assign(room * 4, 0.0f);
+    cubic.assign(room * 4, 0.0f);
     for (int y = y0; y < y1; ++y) {
       const double place = y / grid_.stepY;
       const int cell = static_cast<int>(place);
@@ -157,13 +162,12 @@ class EnlargedRows final : public RowMaker {
       for (int k = 0; k < 4; ++k) four[k] = grid_.plane.row(cell + k);
       HWY_DYNAMIC_DISPATCH(mixRows)(four, weights, floats, mixed.data());
       float* row = out + (y - y0) * stride;
-      if (have == 4) {
-        HWY_DYNAMIC_DISPATCH(picturePixels)(plan_, 0, mixed.data(), grid_.width, row);
-        continue;
-      }
       float* const parts[4] = {cubic.data(), cubic.data() + room, cubic.data() + 2 * room, cubic.data() + 3 * room};
-      HWY_DYNAMIC_DISPATCH(cubicRow)(mixed.data(), floats - 3, parts);
-      HWY_DYNAMIC_DISPATCH(fieldPixels)(plan_, 0, parts, grid_.width, row);
+      HWY_DYNAMIC_DISPATCH(cubicRow)(mixed.data(), floats - 3 * have, have, parts);
+      if (have == 4)
+        HWY_DYNAMIC_DISPATCH(picturePixels)(plan_, parts, row);
+      else
+        HWY_DYNAMIC_DISPATCH(fieldPixels)(plan_, 0, parts, grid_.width, row);
     }
   }
 

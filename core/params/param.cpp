@@ -164,6 +164,8 @@ ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at) {
   return {param.base, done};
 }
 
+Value valueOnLap(const ParamSpec& spec, const Param& param, double u) { return clamped(spec, movedValue(param, u)); }
+
 double curveHeight(const ParamSpec& spec, const Param& param, double lapShare) {
   const Motion& motion = param.motion;
   const auto* number = std::get_if<double>(&param.base);

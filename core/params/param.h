@@ -78,6 +78,8 @@ struct ValueAt {
   double progress = 0;
 };
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at);
+/// The value at a share of its lap, [0, 1), head start counted; turns stay at their base.
+Value valueOnLap(const ParamSpec& spec, const Param& param, double u);
 
 /// A parameter's plain number at one moment, for curves: angles in degrees not reduced modulo 360,
 /// progress as amount done, points and colours as share of the way to the far end; where they have no such way

@@ -46,7 +46,8 @@ std::int64_t commonLaps(const Layer& layer) {
   addLaps(common, opacitySpec(), layer.opacity);
   for (const RecipeStep& step : layer.recipe) {
     if (!step.on) continue;
-    for (std::size_t i = 0; i < step.params.size(); ++i) addLaps(common, step.spec->params[i], step.params[i]);
+    for (std::size_t i = 0; i < step.params.size(); ++i)
+      if (isShown(step.spec->params, step.params, i)) addLaps(common, step.spec->params[i], step.params[i]);
   }
   return common;
 }

@@ -13,6 +13,7 @@
 #define HWY_TARGET_INCLUDE "simd/cell_field.cpp"
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
+#include <hwy/contrib/math/math-inl.h>
 
 #ifndef OA_CELL_FIELD_ONCE
 #define OA_CELL_FIELD_ONCE
@@ -20,6 +21,11 @@ namespace oa {
 namespace {
 
 constexpr int kMostCandidates = 512;
+
+// Neighbours this many fade lengths further away count as nothing: exp(-7) is below a thousandth.
+constexpr double kFadeReach = 7;
+
+double fadeOf(const CellSettings& s) { return s.melt > 0 ? kFadeReach / 2 / s.melt : 0; }
 
 // The points that can matter in one block, places counted from the block's own cell.
 struct Candidates {
@@ -34,6 +40,7 @@ struct BlockJob {
   double u0, uy, v0, vy;
   int firstRow;
   float ux, vx;
+  float fade;  // tones run into each other by exp(-fade * distance); 0: not at all
   float roundness;
 };
 
@@ -61,11 +68,41 @@ HWY_INLINE V distanceOf(V du, V dv, V roundness) {
   return hn::MulAdd(roundness, hn::Sub(hn::Sqrt(squared), corners), corners);
 }
 
+template <Measure kMeasure>
+HWY_INLINE V straightened(V distance) {
+  return kMeasure == Measure::Round ? hn::Sqrt(distance) : distance;
+}
+
+enum class Tones { None, Own, Melting };
+
+// Every point's tone, the nearer the stronger: nothing jumps where the second nearest changes.
+template <Measure kMeasure>
+HWY_INLINE V meltedTone(const BlockJob& job, V u, V v, V nearest) {
+  const D d;
+  const V roundness = hn::Set(d, job.roundness);
+  const V fade = hn::Set(d, -job.fade);
+  V sum = hn::Zero(d);
+  V weights = hn::Zero(d);
+  for (int i = 0; i < job.points->count; ++i) {
+    const auto at = static_cast<std::size_t>(i);
+    const Candidates& points = *job.points;
+    const V du = hn::Sub(u, hn::Set(d, points.x[at]));
+    const V dv = hn::Sub(v, hn::Set(d, points.y[at]));
+    const V further = hn::Sub(straightened<kMeasure>(distanceOf<kMeasure>(du, dv, roundness)), nearest);
+    const V weight = hn::Exp(d, hn::Mul(fade, further));
+    const V own =
+        hn::MulAdd(hn::Set(d, points.slopeX[at]), du, hn::MulAdd(hn::Set(d, points.slopeY[at]), dv, hn::Set(d, points.tone[at])));
+    sum = hn::MulAdd(weight, own, sum);
+    weights = hn::Add(weights, weight);
+  }
+  return hn::Div(sum, weights);
+}
+
 // Two vectors of pixels at once, so that a point's numbers are spread over lanes once for both.
-template <Measure kMeasure, bool kTones>
+template <Measure kMeasure, Tones kTones>
 void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride) {
   const D d;
-  constexpr int kAtOnce = kTones ? 1 : 2;
+  constexpr int kAtOnce = 2;
   const auto lanes = static_cast<int>(hn::Lanes(d));
   const Candidates& points = *job.points;
   const V roundness = hn::Set(d, job.roundness);
@@ -75,13 +112,13 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
     const V rowV = hn::Set(d, static_cast<float>(job.v0 + job.vy * (job.firstRow + y)));
     const std::ptrdiff_t row = y * stride;
     for (int x = 0; x < job.n; x += kAtOnce * lanes) {
-      V u[kAtOnce], v[kAtOnce], first[kAtOnce], second[kAtOnce], tone[kAtOnce], secondTone[kAtOnce];
+      V u[kAtOnce], v[kAtOnce], first[kAtOnce], second[kAtOnce], tone[kAtOnce];
       for (int k = 0; k < kAtOnce; ++k) {
         const V place = hn::Iota(d, static_cast<float>(x + k * lanes));
         u[k] = hn::MulAdd(place, hn::Set(d, job.ux), rowU);
         v[k] = hn::MulAdd(place, hn::Set(d, job.vx), rowV);
         first[k] = second[k] = far;
-        tone[k] = secondTone[k] = hn::Zero(d);
+        tone[k] = hn::Zero(d);
       }
       for (int i = 0; i < points.count; ++i) {
         const auto at = static_cast<std::size_t>(i);
@@ -91,13 +128,10 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
           const V du = hn::Sub(u[k], px);
           const V dv = hn::Sub(v[k], py);
           const V away = distanceOf<kMeasure>(du, dv, roundness);
-          if constexpr (kTones) {
+          if constexpr (kTones == Tones::Own) {
             const V own = hn::MulAdd(hn::Set(d, points.slopeX[at]), du,
                                      hn::MulAdd(hn::Set(d, points.slopeY[at]), dv, hn::Set(d, points.tone[at])));
-            const auto nearer = hn::Lt(away, first[k]);
-            const auto next = hn::Lt(away, second[k]);
-            secondTone[k] = hn::IfThenElse(nearer, tone[k], hn::IfThenElse(next, own, secondTone[k]));
-            tone[k] = hn::IfThenElse(nearer, own, tone[k]);
+            tone[k] = hn::IfThenElse(hn::Lt(away, first[k]), own, tone[k]);
           }
           second[k] = hn::Min(second[k], hn::Max(first[k], away));
           first[k] = hn::Min(first[k], away);
@@ -107,12 +141,11 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
         const std::ptrdiff_t to = row + x + k * lanes;
         // The second of two vectors may lie wholly behind the row.
         if (k > 0 && x + k * lanes >= job.n) break;
-        hn::StoreU(kMeasure == Measure::Round ? hn::Sqrt(first[k]) : first[k], d, out.nearest + to);
-        hn::StoreU(kMeasure == Measure::Round ? hn::Sqrt(second[k]) : second[k], d, out.second + to);
-        if constexpr (kTones) {
-          hn::StoreU(tone[k], d, out.tone + to);
-          hn::StoreU(secondTone[k], d, out.secondTone + to);
-        }
+        const V nearest = straightened<kMeasure>(first[k]);
+        hn::StoreU(nearest, d, out.nearest + to);
+        hn::StoreU(straightened<kMeasure>(second[k]), d, out.second + to);
+        if constexpr (kTones == Tones::Melting) tone[k] = meltedTone<kMeasure>(job, u[k], v[k], nearest);
+        if constexpr (kTones != Tones::None) hn::StoreU(tone[k], d, out.tone + to);
       }
     }
   }
@@ -120,10 +153,12 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
 
 template <Measure kMeasure>
 void searchWith(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride) {
-  if (out.tone)
-    searchBlock<kMeasure, true>(job, out, stride);
+  if (!out.tone)
+    searchBlock<kMeasure, Tones::None>(job, out, stride);
+  else if (job.fade > 0)
+    searchBlock<kMeasure, Tones::Melting>(job, out, stride);
   else
-    searchBlock<kMeasure, false>(job, out, stride);
+    searchBlock<kMeasure, Tones::Own>(job, out, stride);
 }
 
 void searchCells(const BlockJob& job, CellCorners corners, const CellSpan& out, std::ptrdiff_t stride) {
@@ -234,14 +269,13 @@ void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::p
   const auto baseY = static_cast<std::int64_t>(std::floor(v));
   const double firstU = u - static_cast<double>(baseX);
   const double firstV = v - static_cast<double>(baseY);
-  // What the asked rows cover.
-  const double top = y0 - blockTop;
-  const double bottom = y1 - 1 - blockTop;
-  const double lastX = n - 1;
-  const double lowU = firstU + std::min(0.0, s.ux * lastX) + std::min(s.uy * top, s.uy * bottom);
-  const double highU = firstU + std::max(0.0, s.ux * lastX) + std::max(s.uy * top, s.uy * bottom);
-  const double lowV = firstV + std::min(0.0, s.vx * lastX) + std::min(s.vy * top, s.vy * bottom);
-  const double highV = firstV + std::max(0.0, s.vx * lastX) + std::max(s.vy * top, s.vy * bottom);
+  // The whole block is looked at whichever of its rows are asked for: all get the same points.
+  const double lastX = blockSize_.width - 1;
+  const double lastY = blockSize_.height - 1;
+  const double lowU = firstU + std::min(0.0, s.ux * lastX) + std::min(0.0, s.uy * lastY);
+  const double highU = firstU + std::max(0.0, s.ux * lastX) + std::max(0.0, s.uy * lastY);
+  const double lowV = firstV + std::min(0.0, s.vx * lastX) + std::min(0.0, s.vy * lastY);
+  const double highV = firstV + std::max(0.0, s.vx * lastX) + std::max(0.0, s.vy * lastY);
 
   struct Near {
     float least;
@@ -250,6 +284,7 @@ void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::p
   };
   thread_local std::vector<Near> near;
   double bound = 0;
+  const double melting = out.tone && s.melt > 0 ? kFadeReach / fadeOf(s) : 0;
   // Rings of cells round the block are added until no point beyond can come nearer than two that are known.
   for (int ring = 1;; ++ring) {
     near.clear();
@@ -265,6 +300,8 @@ void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::p
         best = std::min(best, most);
         near.push_back({static_cast<float>(distance(s, across.least, down.least)), &point, cx, cy});
       }
+    // What melts in from further away counts too.
+    bound = std::max(bound, best + melting);
     // The nearest place in the next ring, at least `ring` cells from any pixel of the block along one direction.
     if (bound <= ring - overflow_ || ring >= 6) break;
   }
@@ -280,7 +317,7 @@ void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::p
     list.slopeY[i] = one.point->slopeY;
   }
   const BlockJob job{&list, n, y1 - y0, firstU, s.uy, firstV, s.vy, y0 - blockTop, static_cast<float>(s.ux), static_cast<float>(s.vx),
-                     static_cast<float>(s.roundness)};
+                     static_cast<float>(fadeOf(s)), static_cast<float>(s.roundness)};
   HWY_DYNAMIC_DISPATCH(searchCells)(job, s.corners, out, stride);
 }
 
@@ -290,7 +327,11 @@ CellPixel cellReference(const CellField& field, double x, double y) {
   const double v = s.v0 + s.vx * x + s.vy * y;
   const auto cellX = static_cast<std::int64_t>(std::floor(u));
   const auto cellY = static_cast<std::int64_t>(std::floor(v));
-  CellPixel result{1e30, 1e30, 0, 0};
+  CellPixel result{1e30, 1e30, 0};
+  struct Near {
+    double away, tone;
+  };
+  std::vector<Near> all;
   for (std::int64_t j = cellY - 4; j <= cellY + 4; ++j)
     for (std::int64_t i = cellX - 4; i <= cellX + 4; ++i) {
       const CellPoint& p = field.pointOf(i, j);
@@ -298,16 +339,24 @@ CellPixel cellReference(const CellField& field, double x, double y) {
       const double dv = v - (static_cast<double>(j) + static_cast<double>(p.y));
       const double away = distance(s, du, dv);
       const double tone = static_cast<double>(p.tone) + static_cast<double>(p.slopeX) * du + static_cast<double>(p.slopeY) * dv;
+      all.push_back({away, tone});
       if (away < result.nearest) {
         result.second = result.nearest;
-        result.secondTone = result.tone;
         result.nearest = away;
         result.tone = tone;
-      } else if (away < result.second) {
-        result.second = away;
-        result.secondTone = tone;
+      } else {
+        result.second = std::min(result.second, away);
       }
     }
+  if (s.melt <= 0) return result;
+  double sum = 0;
+  double weights = 0;
+  for (const Near& one : all) {
+    const double weight = std::exp(-fadeOf(s) * (one.away - result.nearest));
+    sum += weight * one.tone;
+    weights += weight;
+  }
+  result.tone = sum / weights;
   return result;
 }
 

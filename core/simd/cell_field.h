@@ -26,6 +26,7 @@ struct CellSettings {
   double churned = 0;  ///< share of that lap done
   double roundness = 1;
   CellCorners corners = CellCorners::Square;
+  double melt = 0;  ///< cells within which tones of neighbours run into each other; 0: each cell has its own alone
   std::uint32_t seed = 0;
 };
 
@@ -39,19 +40,18 @@ struct CellPoint {
   float slopeY = 0;
 };
 
-/// What is known of a pixel: distances in cells; tones of the nearest and second nearest point, on its facet where asked.
+/// What is known of a pixel: distances in cells, and the tone, on its facet where asked.
 struct CellSpan {
   float* nearest = nullptr;
   float* second = nullptr;
-  float* tone = nullptr;        ///< null where tones are not wanted
-  float* secondTone = nullptr;  ///< null as `tone` is
+  float* tone = nullptr;  ///< of the nearest point, or of several where they run into each other; null where not wanted
 };
 
 class CellField {
  public:
   explicit CellField(const CellSettings& settings, bool facets = false);
 
-  /// Pixels [x0, x0 + n) of rows [y0, y1); row y of each plane lies (y - y0) * stride floats further. Planes have room for n
+  /// Pixels [x0, x0 + n) of rows [y0, y1) within one block (blockSize(), counted from 0, 0); row y of each plane lies (y - y0) * stride floats further. Planes have room for n
   /// rounded up to kSpanPadding.
   void block(int x0, int n, int y0, int y1, const CellSpan& out, std::ptrdiff_t stride) const;
 
@@ -77,7 +77,6 @@ struct CellPixel {
   double nearest = 0;
   double second = 0;
   double tone = 0;
-  double secondTone = 0;
 };
 CellPixel cellReference(const CellField& field, double x, double y);
 

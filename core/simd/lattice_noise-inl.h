@@ -87,19 +87,28 @@ HWY_INLINE V fadeOf(V t) {
   return hn::Mul(hn::Mul(hn::Mul(t, t), t), inner);
 }
 
-// One octave's share of a folded field; see foldedShape().
+// What an octave of a folded field multiplies with, in all lanes.
+struct FoldVectors {
+  V strength, next, nextCarry, nextBase;
+  HWY_INLINE explicit FoldVectors(const FoldStep& step)
+      : strength(hn::Set(D(), step.strength)),
+        next(hn::Set(D(), step.next)),
+        nextCarry(hn::Set(D(), step.nextCarry)),
+        nextBase(hn::Set(D(), step.nextCarry * static_cast<float>(kRidgeMean))) {}
+};
+
+// Adds one octave's share of a folded field, see foldedShape(); what is carried holds the strengths already.
 template <NoiseShape kShape>
-HWY_INLINE V foldedOf(V noise, V& carry) {
+HWY_INLINE void addFolded(const FoldVectors& step, V noise, V& carry, V& sum) {
   const D d;
-  const V height = hn::Min(hn::Set(d, 1.0f), hn::Abs(noise));
   if constexpr (kShape == NoiseShape::Billowing) {
-    return hn::Sub(height, hn::Set(d, static_cast<float>(kBillowMean)));
+    const V height = hn::Min(hn::Set(d, 1.0f), hn::Abs(noise));
+    sum = hn::MulAdd(hn::Sub(height, hn::Set(d, static_cast<float>(kBillowMean))), step.strength, sum);
   } else {
-    const V left = hn::Sub(hn::Set(d, 1.0f), height);
-    const V ridge = hn::Mul(left, left);
-    const V made = hn::Mul(carry, hn::Sub(ridge, hn::Set(d, static_cast<float>(kRidgeMean))));
-    carry = hn::Min(hn::Set(d, 1.0f), hn::Mul(ridge, hn::Set(d, static_cast<float>(kRidgeCarry))));
-    return made;
+    const V left = hn::Max(hn::Zero(d), hn::Sub(hn::Set(d, 1.0f), hn::Abs(noise)));
+    const V centred = hn::MulSub(left, left, hn::Set(d, static_cast<float>(kRidgeMean)));
+    sum = hn::MulAdd(centred, carry, sum);
+    carry = hn::Min(step.next, hn::MulAdd(centred, step.nextCarry, step.nextBase));
   }
 }
 

@@ -88,13 +88,12 @@ void sweep(const LatticeNoise::Plan& plan, const float* reduced, float* const* o
     V carry[R];
     for (int r = 0; r < R; ++r) sum[r] = hn::Set(d, 0.5f);
     if constexpr (kShape == NoiseShape::Ridged)
-      for (int r = 0; r < R; ++r) carry[r] = hn::Set(d, 1.0f);
-    const auto add = [&](std::size_t r, std::size_t o, V f, V ab, V pq) HWY_ATTR {
+      for (int r = 0; r < R; ++r) carry[r] = hn::Set(d, octaves > 0 ? plan.folds[0].strength : 0.0f);
+    const auto add = [&](std::size_t r, const FoldVectors& fold, V f, V ab, V pq) HWY_ATTR {
       if constexpr (kShape == NoiseShape::Smooth) {
         sum[r] = hn::MulAdd(f, pq, hn::Add(sum[r], ab));
       } else {
-        const V strength = hn::Set(d, static_cast<float>(plan.octaves[o].strength));
-        sum[r] = hn::MulAdd(strength, foldedOf<kShape>(hn::MulAdd(f, pq, ab), carry[r]), sum[r]);
+        addFolded<kShape>(fold, hn::MulAdd(f, pq, ab), carry[r], sum[r]);
       }
     };
     const float* coefficients = reduced;
@@ -102,13 +101,14 @@ void sweep(const LatticeNoise::Plan& plan, const float* reduced, float* const* o
       const V dx = hn::LoadU(d, stream);
       const V f = hn::LoadU(d, stream + lanes);
       const std::int32_t cell = *first++;
+      const FoldVectors fold(plan.folds[o]);
       if (cell < 0) {
         // All pixels lie in one cell.
         const float* c = coefficients + ~cell;
         for (std::size_t r = 0; r < R; ++r, c += 4 * kStride) {
           const V ab = hn::MulAdd(hn::Set(d, c[kStride]), dx, hn::Set(d, c[0]));
           const V pq = hn::MulAdd(hn::Set(d, c[3 * kStride]), dx, hn::Set(d, c[2 * kStride]));
-          add(r, o, f, ab, pq);
+          add(r, fold, f, ab, pq);
         }
         continue;
       }
@@ -118,7 +118,7 @@ void sweep(const LatticeNoise::Plan& plan, const float* reduced, float* const* o
       for (std::size_t r = 0; r < R; ++r, c += 4 * kStride) {
         const V ab = hn::MulAdd(pick(c + kStride), dx, pick(c));
         const V pq = hn::MulAdd(pick(c + 3 * kStride), dx, pick(c + 2 * kStride));
-        add(r, o, f, ab, pq);
+        add(r, fold, f, ab, pq);
       }
     }
     for (int r = 0; r < R; ++r) hn::StoreU(sum[r], d, out[r] + x);
@@ -202,6 +202,10 @@ LatticeNoise::LatticeNoise(const NoiseSettings& settings, int width) : plan_(std
   plan.width = width;
   plan.octaves = makeOctaves(settings);
   plan.shape = settings.shape;
+  for (std::size_t o = 0; o < plan.octaves.size(); ++o) {
+    const double next = o + 1 < plan.octaves.size() ? plan.octaves[o + 1].strength : 0;
+    plan.folds.push_back({static_cast<float>(plan.octaves[o].strength), static_cast<float>(next), static_cast<float>(next * kRidgeCarry)});
+  }
   plan.aligned = settings.uy == 0 && settings.vx == 0 && settings.ux > 0;
   if (!plan.aligned) return;
   const auto lanes = static_cast<std::size_t>(HWY_DYNAMIC_DISPATCH(noiseLanes)());

@@ -55,6 +55,12 @@ inline constexpr double kRidgeMean = 0.482;
 inline constexpr double kBillowMean = 0.347;
 /// Ridges carry finer ridges: an octave is multiplied with so many times the height of the one before, at most 1.
 inline constexpr double kRidgeCarry = 1.6;
+/// The same as vectors of floats take it: an octave's strength goes into the carry that is handed to it.
+struct FoldStep {
+  float strength;   // of this octave
+  float next;       // of the next one: most that is carried there
+  float nextCarry;  // kRidgeCarry times that
+};
 /// One octave's share of a folded field in plain code; `carry` starts at 1 and is handed from octave to octave.
 double foldedShape(NoiseShape shape, double noise, double& carry);
 
@@ -63,6 +69,7 @@ struct LatticeNoise::Plan {
   bool aligned = true;
   NoiseShape shape = NoiseShape::Smooth;
   std::vector<Octave> octaves;
+  std::vector<FoldStep> folds;  // one for each octave, for folded shapes
 
   // For axis-aligned rows. For each vector of pixels and each octave, one after the other as the sweep reads them:
   // the places within their cells, their fades, and (as integers) their cells counted from the vector's first.

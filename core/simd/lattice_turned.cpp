@@ -72,15 +72,16 @@ struct OctaveField {
 
 // Adds one octave's share to what is stored; `carry` is only touched by ridges.
 template <NoiseShape kShape>
-HWY_INLINE void addShare(const Octave& o, V value, float* sum, float* carry) {
+HWY_INLINE void addShare(const Octave& o, const FoldStep& step, V value, float* sum, float* carry) {
   const D d;
   const V weight = hn::Set(d, static_cast<float>(o.weight));
   if constexpr (kShape == NoiseShape::Smooth) {
     hn::StoreU(hn::MulAdd(weight, value, hn::LoadU(d, sum)), d, sum);
   } else {
     V c = kShape == NoiseShape::Ridged ? hn::LoadU(d, carry) : hn::Zero(d);
-    const V made = foldedOf<kShape>(hn::Mul(weight, value), c);
-    hn::StoreU(hn::MulAdd(hn::Set(d, static_cast<float>(o.strength)), made, hn::LoadU(d, sum)), d, sum);
+    V total = hn::LoadU(d, sum);
+    addFolded<kShape>(FoldVectors(step), hn::Mul(weight, value), c, total);
+    hn::StoreU(total, d, sum);
     if constexpr (kShape == NoiseShape::Ridged) hn::StoreU(c, d, carry);
   }
 }
@@ -98,8 +99,10 @@ void turnedRows(const LatticeNoise::Plan& plan, int y0, int y1, float* out, std:
     for (int x = 0; x < plan.width; x += step) hn::StoreU(hn::Set(d, 0.5f), d, row + x);
   }
   const std::ptrdiff_t carryStride = plan.width + 16;
-  std::vector<float> carry(kShape == NoiseShape::Ridged ? static_cast<std::size_t>(carryStride * (y1 - y0)) : 0, 1.0f);
-  for (const Octave& o : plan.octaves) {
+  std::vector<float> carry(kShape == NoiseShape::Ridged ? static_cast<std::size_t>(carryStride * (y1 - y0)) : 0,
+                           plan.folds.empty() ? 0.0f : plan.folds[0].strength);
+  for (std::size_t octave = 0; octave < plan.octaves.size(); ++octave) {
+    const Octave& o = plan.octaves[octave];
     const OctaveField field(o);
     const auto inTile = [](double place, int period) { return place - std::floor(place / period) * period; };
     const V ux = hn::Set(d, static_cast<float>(o.ux));
@@ -154,7 +157,7 @@ void turnedRows(const LatticeNoise::Plan& plan, int y0, int y1, float* out, std:
         } else {
           value = field.at(iu, iv, dx, dy);
         }
-        addShare<kShape>(o, value, row + x, kShape == NoiseShape::Ridged ? carry.data() + (y - y0) * carryStride + x : nullptr);
+        addShare<kShape>(o, plan.folds[octave], value, row + x, kShape == NoiseShape::Ridged ? carry.data() + (y - y0) * carryStride + x : nullptr);
       }
     }
   }
@@ -175,7 +178,8 @@ void noiseAtPlaces(const LatticeNoise::Plan& plan, const float* u, const float* 
   const D d;
   const auto step = static_cast<int>(hn::Lanes(d));
   for (int i = 0; i < n; i += step) hn::StoreU(hn::Set(d, 0.5f), d, out + i);
-  for (const Octave& o : plan.octaves) {
+  for (std::size_t octave = 0; octave < plan.octaves.size(); ++octave) {
+    const Octave& o = plan.octaves[octave];
     const OctaveField field(o);
     const V timesU = hn::Set(d, static_cast<float>(o.timesU));
     const V timesV = hn::Set(d, static_cast<float>(o.timesV));
@@ -186,7 +190,7 @@ void noiseAtPlaces(const LatticeNoise::Plan& plan, const float* u, const float* 
       const V pv = hn::MulAdd(hn::LoadU(d, v + i), timesV, shiftV);
       const V iu = hn::Floor(pu);
       const V iv = hn::Floor(pv);
-      addShare<NoiseShape::Smooth>(o, field.at(iu, iv, hn::Sub(pu, iu), hn::Sub(pv, iv)), out + i, nullptr);
+      addShare<NoiseShape::Smooth>(o, plan.folds[octave], field.at(iu, iv, hn::Sub(pu, iu), hn::Sub(pv, iv)), out + i, nullptr);
     }
   }
 }

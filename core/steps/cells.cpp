@@ -59,7 +59,7 @@ void addLook(const LookSettings& s, const CellSpan& in, int n, float* out) {
     V v = nearest;
     if constexpr (kLook == Look::Second) v = second;
     if constexpr (kLook == Look::Difference) v = between;
-    if constexpr (kLook == Look::Flat) v = hn::LoadU(d, in.tone + i);
+    if constexpr (kLook == Look::Flat || kLook == Look::Patches || kLook == Look::Facets) v = hn::LoadU(d, in.tone + i);
     if constexpr (kLook == Look::Cracks) v = softened(hn::Mul(between, edge));
     if constexpr (kLook == Look::Web) {
       const V line = hn::Max(hn::Zero(d), hn::NegMulAdd(between, edge, one));
@@ -70,13 +70,6 @@ void addLook(const LookSettings& s, const CellSpan& in, int n, float* out) {
       const V rim = hn::Div(hn::Add(nearest, nearest), hn::Max(hn::Set(d, 1e-6f), hn::Add(nearest, second)));
       const V dome = hn::Sqrt(hn::Max(hn::Zero(d), hn::NegMulAdd(rim, rim, one)));
       v = hn::Mul(softened(hn::Mul(between, edge)), hn::MulAdd(dome, hn::Set(d, 0.8f), hn::Set(d, 0.2f)));
-    }
-    if constexpr (kLook == Look::Patches || kLook == Look::Facets) {
-      // At the edge both are equally strong, so that nothing jumps there.
-      const V own = hn::LoadU(d, in.tone + i);
-      const V other = hn::LoadU(d, in.secondTone + i);
-      const V share = hn::MulAdd(softened(hn::Mul(between, edge)), hn::Set(d, 0.5f), hn::Set(d, 0.5f));
-      v = hn::MulAdd(share, hn::Sub(own, other), other);
     }
     hn::StoreU(hn::MulAdd(v, hn::Set(d, s.strength), hn::LoadU(d, out + i)), d, out + i);
   }
@@ -270,6 +263,7 @@ struct Layers {
       s.churned = context.progress("churn");
       s.roundness = context.number("roundness");
       s.corners = context.choice("corners") == "square" ? CellCorners::Square : CellCorners::Diamond;
+      if (look == Look::Facets || look == Look::Patches) s.melt = 0.01 + 0.5 * soft;
       s.seed = static_cast<std::uint32_t>(context.number("seed")) * 8 + static_cast<std::uint32_t>(i);
       fields.emplace_back(s, look == Look::Facets);
       const double width = look == Look::Web ? 0.12 + 0.9 * soft : look == Look::Pebbles ? 0.03 + 0.6 * soft : 0.02 + 0.5 * soft;
@@ -294,11 +288,11 @@ class CellRows final : public RowMaker {
   static constexpr int kPlane = (64 + kSpanPadding) * 16;
 
   void add(const CellField& field, const LookSettings& look, int y0, int y1, float* out, std::ptrdiff_t stride) const {
-    alignas(64) float planes[4][kPlane];
+    alignas(64) float planes[3][kPlane];
     constexpr int kStride = 64 + kSpanPadding;
     const bool tones = wantsTones(look.look);
     const auto size = field.blockSize();
-    const CellSpan span{planes[0], planes[1], tones ? planes[2] : nullptr, tones ? planes[3] : nullptr};
+    const CellSpan span{planes[0], planes[1], tones ? planes[2] : nullptr};
     // Blocks begin at the same rows whichever band asks, so that bands of any size give the same bits.
     for (int top = y0; top < y1;) {
       const int bottom = std::min(y1, (top / size.height + 1) * size.height);
@@ -307,7 +301,7 @@ class CellRows final : public RowMaker {
         field.block(x, n, top, bottom, span, kStride);
         for (int y = top; y < bottom; ++y) {
           const std::ptrdiff_t from = (y - top) * kStride;
-          const CellSpan row{planes[0] + from, planes[1] + from, planes[2] + from, planes[3] + from};
+          const CellSpan row{planes[0] + from, planes[1] + from, planes[2] + from};
           HWY_DYNAMIC_DISPATCH(addLookOf)(look, row, n, out + (y - y0) * stride + x);
         }
       }
@@ -339,6 +333,8 @@ double lookPlain(const LookSettings& s, const CellPixel& p) {
     case Look::Difference:
       return between;
     case Look::Flat:
+    case Look::Patches:
+    case Look::Facets:
       return p.tone;
     case Look::Cracks:
       return softenedPlain(between * edge);
@@ -348,9 +344,6 @@ double lookPlain(const LookSettings& s, const CellPixel& p) {
       const double rim = 2 * p.nearest / std::max(1e-6, p.nearest + p.second);
       return softenedPlain(between * edge) * (0.2 + 0.8 * std::sqrt(std::max(0.0, 1 - rim * rim)));
     }
-    case Look::Patches:
-    case Look::Facets:
-      return mix(p.secondTone, p.tone, 0.5 + 0.5 * softenedPlain(between * edge));
     case Look::Nearest:
       break;
   }

@@ -173,6 +173,7 @@ const StepSpec& gradientStep() {
                              .help = "Colours that run into each other along a line, from a point or round it.",
                              .kind = StepKind::Source,
                              .params = kParams,
+                             .varieties = "kind",
                              .source = make,
                              .reference = reference};
   return spec;

@@ -2,7 +2,6 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <vector>
 
 #include "fields/specks.h"
 #include "simd/speckle.h"
@@ -115,34 +114,32 @@ struct Grain {
 
 class GrainKernel final : public PointKernel {
  public:
-  GrainKernel(const Grain& grain, int width, int channels) : grain_(grain), columns_(grain.specks.columns(width)), channels_(channels) {}
+  GrainKernel(Grain grain, int channels) : grain_(std::move(grain)), channels_(channels) {}
   [[nodiscard]] int outChannels() const override { return channels_; }
   void apply(const float* in, float* out, int n, int x0, int y) const override {
-    const float amount = grain_.amount * grain_.specks.strength();
     // Whole rows come here too: made piece by piece, so that no buffer depends on the width.
     for (int at = 0; at < n; at += kSpanStep) {
       const int count = std::min(kSpanStep, n - at);
       alignas(64) float tones[3][kSpanStep + kSpanPadding];
       const bool three = channels_ == 4 && grain_.coloured;
       for (std::uint32_t k = 0; k < (three ? 3 : 1); ++k)
-        speckTones(columns_.data() + x0 + at, grain_.specks.row(y), grain_.specks.still() + Specks::channelSeed(k), count, tones[k]);
+        grain_.specks.span(y, x0 + at, count, k, tones[k]);
       if (channels_ == 1) {
-        HWY_DYNAMIC_DISPATCH(grainField)(in + at, tones[0], amount, count, out + at);
+        HWY_DYNAMIC_DISPATCH(grainField)(in + at, tones[0], grain_.amount, count, out + at);
         continue;
       }
       const float* planes[3] = {tones[0], three ? tones[1] : tones[0], three ? tones[2] : tones[0]};
-      HWY_DYNAMIC_DISPATCH(grainPicture)(in + at * 4, planes, amount, count, out + at * 4);
+      HWY_DYNAMIC_DISPATCH(grainPicture)(in + at * 4, planes, grain_.amount, count, out + at * 4);
     }
   }
 
  private:
   Grain grain_;
-  std::vector<std::uint32_t> columns_;
   int channels_;
 };
 
 std::unique_ptr<PointKernel> make(const StepContext& context, int inChannels) {
-  return std::make_unique<GrainKernel>(Grain(context), context.frame().width, inChannels);
+  return std::make_unique<GrainKernel>(Grain(context), inChannels);
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField input) {

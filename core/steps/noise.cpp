@@ -13,7 +13,6 @@
 #include "image/enlarged.h"
 #include "simd/lattice_noise.h"
 #include "simd/speckle.h"
-#include "simd/tone_table.h"
 #include "steps/step.h"
 
 namespace oa {
@@ -161,20 +160,14 @@ FoldedSettings foldedOf(const StepContext& context) {
 
 class SpeckleRows final : public RowMaker {
  public:
-  SpeckleRows(const Specks& specks, int width) : specks_(specks), columns_(specks.columns(width)), width_(width) {}
+  SpeckleRows(Specks specks, int width) : specks_(std::move(specks)), width_(width) {}
   [[nodiscard]] int channels() const override { return 1; }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    const float strength = specks_.strength();
-    for (int y = y0; y < y1; ++y) {
-      float* row = out + (y - y0) * stride;
-      speckTones(columns_.data(), specks_.row(y), specks_.still(), width_, row);
-      if (strength < 1) scaleSpan(row, width_, strength, 0.5f - 0.5f * strength);
-    }
+    for (int y = y0; y < y1; ++y) specks_.span(y, 0, width_, 0, out + (y - y0) * stride);
   }
 
  private:
   Specks specks_;
-  std::vector<std::uint32_t> columns_;
   int width_;
 };
 

@@ -121,7 +121,12 @@ HWY_EXPORT(mixPlain);
 
 namespace {
 
-constexpr double kGridPixels = 4;
+// Pixels between mixtures: few where reaches are short or colours are parted by edges.
+double gridPixels(const Mixture& m) {
+  double reach = 1e30;
+  for (int i = 0; i < m.count; ++i) reach = std::min(reach, 1 / std::sqrt(m.points[static_cast<std::size_t>(i)].perReach2));
+  return std::clamp(reach * 0.02, 2.0, m.power > 4 ? 4.0 : 8.0);
+}
 
 // The first points a new step shows; the others wait in a second ring.
 struct Beginning {
@@ -242,7 +247,7 @@ bool opaque(const Mixture& m) {
 // Colours change slowly: they are mixed every few pixels and enlarged.
 std::unique_ptr<RowMaker> make(const StepContext& context) {
   const Mixture m = mixtureOf(context);
-  SampleGrid grid(context.frame().width, context.frame().height, kGridPixels, 4);
+  SampleGrid grid(context.frame().width, context.frame().height, gridPixels(m), 4);
   const int columns = grid.plane.width();
   parallelBands(grid.plane.height(), [&](int y0, int y1) {
     for (int y = y0; y < y1; ++y) {

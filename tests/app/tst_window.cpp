@@ -17,6 +17,7 @@
 #include "base/files.h"
 #include "scene/scene_file.h"
 #include "sheets/gallery.h"
+#include "sheets/source_gallery.h"
 #include "support/hands.h"
 #include "widgets/layer_pile.h"
 #include "widgets/number_field.h"
@@ -69,9 +70,10 @@ void TestWindow::fromNothingToASavedScene() {
   Bench bench("dusk.overagain");
   Window& w = bench.window();
   const auto layers = w.document().scene().layers.size();
-  // Add a noise layer from the + menu.
-  auto* plus = byName(w.layers(), "Add a layer");
-  QVERIFY(oa::app::test::clickInMenu([&] { plus->click(); }, QStringLiteral("Noise")));
+  // Add a noise layer from the gallery behind the +.
+  byName(w.layers(), "Add a layer")->click();
+  QVERIFY(w.sources().isVisible());
+  w.sources().card(w.sources().cardOf("noise", "smooth"))->click();
   QCOMPARE(w.document().scene().layers.size(), layers + 1);
   const int layer = w.document().currentLayer();
   // Drag its cell size: one undoable step, however many mouse moves.

@@ -14,9 +14,16 @@ using namespace oa;
 
 namespace {
 
-// A step alone if it is a source, else on a field ("noise") or a picture ("gradient") that moves.
+// A step alone if it is a source ("noise", or "noise/folded" for one of its varieties), else on a field ("noise") or a picture
+// ("gradient") that moves.
 Scene sceneWith(const std::string& step, const std::string& input, int width = 160, int height = 90) {
-  if (input.empty()) return test::oneLayer(step, width, height);
+  if (input.empty()) {
+    const auto slash = step.find('/');
+    Scene scene = test::oneLayer(step.substr(0, slash), width, height);
+    if (slash != std::string::npos)
+      test::setValue(scene, 0, 0, std::string(scene.layers[0].recipe[0].spec->varieties), step.substr(slash + 1));
+    return scene;
+  }
   Scene scene = test::oneLayer(input, width, height);
   if (input == "noise") {
     test::setValue(scene, 0, 0, "cell", 40.0);
@@ -47,7 +54,7 @@ void setAllMoving(RecipeStep& step, bool smooth = false) {
     ++laps;
     if (auto* number = std::get_if<double>(&p.base))
       p.motion.far = std::clamp(*number * 0.7 + (spec.high() - spec.low()) * 0.05, spec.min, spec.max);
-    if (const auto* place = std::get_if<Point>(&p.base)) p.motion.far = Point{place->x * 0.8 + 0.06, place->y * 0.8 + 0.14};
+    if (const auto* place = std::get_if<Point>(&p.base); place && !spec.isWhole()) p.motion.far = Point{place->x * 0.8 + 0.06, place->y * 0.8 + 0.14};
     if (std::holds_alternative<Colour>(p.base)) p.motion.far = Colour{0.9f, 0.3f, 0.2f, 0.8f};
     if (spec.isWhole() && std::holds_alternative<double>(p.motion.far)) p.motion.far = std::round(std::get<double>(p.motion.far));
     if (p.motion.kind == MotionKind::Keyframes) {
@@ -109,6 +116,11 @@ void TestContract::steps_data() {
     const QString id = QString::fromUtf8(spec->id.data(), static_cast<qsizetype>(spec->id.size()));
     if (spec->kind == StepKind::Source) {
       QTest::newRow(qPrintable(id)) << id << QString();
+      if (spec->varieties.empty()) continue;
+      for (const auto choice : spec->params[static_cast<std::size_t>(findParam(spec->params, spec->varieties))].choices) {
+        const QString variety = id + QLatin1Char('/') + QString::fromStdString(std::string(choice));
+        QTest::newRow(qPrintable(variety)) << variety << QString();
+      }
       continue;
     }
     for (const char* input : {"noise", "gradient"}) QTest::newRow(qPrintable(id + " on " + input)) << id << input;
@@ -180,7 +192,7 @@ void TestContract::targetsAgreeWithThePlainPath() {
         test::FloatFrame expected{96, 54, {}};
         for (const auto& p : plain)
           for (const double v : p) expected.rgba.push_back(static_cast<float>(v));
-        test::writeEvidence("evidence/" + id, expected, fast);
+        test::writeEvidence("evidence/" + std::string(tested(scene).spec->id), expected, fast);
       }
       QVERIFY2(d.largest < 0.04 && d.mean < 0.004,
                qPrintable(QStringLiteral("%1: largest %2, mean %3").arg(QLatin1String(target)).arg(d.largest).arg(d.mean)));
@@ -267,15 +279,15 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
   return values;
 }
 
-// Settings of the other parameters under which one may show: as they are; numbers up and places pulled in.
-void stirred(RecipeStep& step, std::size_t except) {
+// Settings of the other parameters under which one may show: as they are; numbers up (or down) and places pulled in.
+void stirred(RecipeStep& step, std::size_t except, bool up) {
   for (std::size_t k = 0; k < step.params.size(); ++k) {
     const ParamSpec& spec = step.spec->params[k];
     if (k == except || spec.type == ParamType::Seed || spec.type == ParamType::Angle) continue;
     Value& value = step.params[k].base;
     if (auto* place = std::get_if<Point>(&value); place && !spec.isWhole()) *place = {0.25 + place->x / 2, 0.25 + place->y / 2};
     if (auto* number = std::get_if<double>(&value); number && spec.unit != Unit::Pixels && !spec.isWhole())
-      *number = mix(*number, spec.high(), 0.5);
+      *number = mix(*number, up ? spec.high() : spec.low(), 0.5);
   }
 }
 
@@ -291,15 +303,15 @@ void TestContract::everyParameterMatters() {
     const ParamSpec& spec = spec_.params[i];
     bool matters = false;
     for (const std::string& on : inputs)
-      for (const bool stir : {false, true}) {
+      for (const int stir : {0, 1, 2}) {
         Scene scene = sceneWith(id, on, 160, 90);
-        if (stir) stirred(tested(scene), i);
+        if (stir > 0) stirred(tested(scene), i, stir == 1);
         if (spec.rule == LoopRule::Held) scene.frames = 100;
         if (spec.shownWhen) {  // shown only with another choice: make it so
           const int other = findParam(spec_.params, spec.shownWhen->param);
           Value& value = tested(scene).params[static_cast<std::size_t>(other)].base;
           if (std::holds_alternative<double>(value))
-            value = spec.shownWhen->atLeast;
+            value = std::max(spec.shownWhen->atLeast, spec_.params[static_cast<std::size_t>(other)].min);
           else
             value = std::string(spec.shownWhen->choices.front());
         }

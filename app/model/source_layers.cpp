@@ -1,0 +1,65 @@
+#include "model/source_layers.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace oa::app {
+
+std::vector<SourceVariety> sourceVarieties() {
+  std::vector<SourceVariety> list;
+  for (const StepSpec* spec : allSteps()) {
+    if (spec->kind != StepKind::Source) continue;
+    if (spec->varieties.empty()) {
+      list.push_back({spec, {}});
+      continue;
+    }
+    const int param = findParam(spec->params, spec->varieties);
+    for (const auto choice : spec->params[static_cast<std::size_t>(param)].choices) list.push_back({spec, std::string(choice)});
+  }
+  return list;
+}
+
+std::string titleOf(const SourceVariety& variety) {
+  if (variety.variety.empty()) return std::string(variety.spec->title);
+  std::string title = variety.variety;
+  title[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(title[0])));
+  return title;
+}
+
+RecipeStep sourceStep(const SourceVariety& variety) {
+  RecipeStep step = newStep(*variety.spec);
+  if (!variety.variety.empty())
+    step.params[static_cast<std::size_t>(findParam(variety.spec->params, variety.spec->varieties))].base = variety.variety;
+  return step;
+}
+
+Stops stopsOf(const std::vector<Colour>& colours) {
+  std::vector<Colour> sorted = colours;
+  std::stable_sort(sorted.begin(), sorted.end(), [](const Colour& a, const Colour& b) { return toOkLab(a).L < toOkLab(b).L; });
+  const std::size_t count = std::min<std::size_t>(sorted.size(), 6);
+  Stops stops;
+  for (std::size_t i = 0; i < count; ++i) {
+    const double share = count == 1 ? 0 : static_cast<double>(i) / static_cast<double>(count - 1);
+    Colour colour = sorted[static_cast<std::size_t>(std::lround(share * static_cast<double>(sorted.size() - 1)))];
+    colour.a = 1;
+    stops.push_back({std::round(share * 1000) / 1000, colour});
+  }
+  return stops;
+}
+
+Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colours) {
+  Layer layer = newLayer(*variety.spec, titleOf(variety));
+  layer.recipe[0] = sourceStep(variety);
+  const StepSpec* map = findStep("colourmap");
+  const FrameInfo small = FrameInfo::cover(16, 9, 16, 9);
+  const bool field =
+      variety.spec->source(StepContext(variety.spec->params, layer.recipe[0].params, {0, 1}, small))->channels() == 1;
+  if (!field || !map || colours.empty()) return layer;
+  RecipeStep step = newStep(*map);
+  for (std::size_t i = 0; i < step.params.size(); ++i)
+    if (map->params[i].type == ParamType::StopList) step.params[i].base = stopsOf(colours);
+  layer.recipe.push_back(std::move(step));
+  return layer;
+}
+
+}  // namespace oa::app

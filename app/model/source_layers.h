@@ -1,0 +1,29 @@
+// The layers that a gallery of sources offers: every source in all its varieties.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "scene/scene.h"
+
+namespace oa::app {
+
+struct SourceVariety {
+  const StepSpec* spec = nullptr;
+  std::string variety;  ///< choice of StepSpec::varieties; empty: the source as it is
+};
+std::vector<SourceVariety> sourceVarieties();
+
+/// "Ridged", or the source's own title where it has no varieties.
+std::string titleOf(const SourceVariety& variety);
+
+/// The source as a recipe begins with it.
+RecipeStep sourceStep(const SourceVariety& variety);
+
+/// A layer with it; with `colours` a field is mapped to them from dark to light.
+Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colours);
+
+/// Colours as stops from dark to light, at most six of them.
+Stops stopsOf(const std::vector<Colour>& colours);
+
+}  // namespace oa::app

@@ -1,0 +1,231 @@
+#include "sheets/live_gallery.h"
+
+#include <QAbstractButton>
+#include <QGridLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QPainter>
+#include <QPainterPath>
+#include <QScrollArea>
+#include <QScrollBar>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <mutex>
+
+#include "base/parallel.h"
+#include "render/frames.h"
+#include "widgets/theme.h"
+
+namespace oa::app {
+namespace {
+
+constexpr int kFrames = 60;
+
+}  // namespace
+
+class LiveCard : public QAbstractButton {
+ public:
+  LiveCard(const GalleryItem& item, QWidget* parent) : QAbstractButton(parent), details_(item.details) {
+    setText(item.name);
+    setAccessibleName(item.details.isEmpty() ? item.name : item.name + QStringLiteral(", ") + item.details);
+    setToolTip(item.help);
+    setFocusPolicy(Qt::StrongFocus);
+    setCursor(Qt::PointingHandCursor);
+    setMinimumSize(130, 96);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+  }
+  void addFrame(const QImage& image) {
+    const std::scoped_lock lock(mutex_);
+    frames_.push_back(image);
+  }
+  void clearFrames() {
+    const std::scoped_lock lock(mutex_);
+    frames_.clear();
+    shown_ = 0;
+  }
+  void advance() {
+    const std::scoped_lock lock(mutex_);
+    if (!frames_.empty()) shown_ = (shown_ + 1) % frames_.size();
+    update();
+  }
+
+ protected:
+  // The picture keeps the proportions of a screen at any width of the window.
+  void resizeEvent(QResizeEvent*) override { setFixedHeight((width() - 14) * 9 / 16 + 12 + wordsHeight()); }
+  void paintEvent(QPaintEvent*) override {
+    const Theme& t = Theme::now();
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    const bool lit = underMouse() || hasFocus();
+    const QRectF card = QRectF(rect()).adjusted(1, 1, -1, -1);
+    p.setPen(QPen(lit ? t.persimmon : t.line, lit ? 2 : 1));
+    p.setBrush(t.card);
+    p.drawRoundedRect(card, 8, 8);
+    const QRectF picture = card.adjusted(6, 6, -6, -2 - wordsHeight());
+    QPainterPath clip;
+    clip.addRoundedRect(picture, 5, 5);
+    p.save();
+    p.setClipPath(clip);
+    p.fillRect(picture, t.surround);
+    {
+      const std::scoped_lock lock(mutex_);
+      if (!frames_.empty()) {
+        const QSizeF size = QSizeF(frames_[shown_].size()).scaled(picture.size(), Qt::KeepAspectRatioByExpanding);
+        p.drawImage(QRectF(picture.center() - QPointF(size.width() / 2, size.height() / 2), size), frames_[shown_]);
+      }
+    }
+    p.restore();
+    p.setPen(t.ink);
+    p.setFont(uiFont(13, 600));
+    p.drawText(QRectF(card.left() + 10, picture.bottom() + 3, card.width() - 20, 19), Qt::AlignLeft | Qt::AlignVCenter, text());
+    p.setPen(t.muted);
+    p.setFont(uiFont(11));
+    p.drawText(QRectF(card.left() + 10, picture.bottom() + 20, card.width() - 20, 17), Qt::AlignLeft | Qt::AlignVCenter, details_);
+  }
+
+ private:
+  [[nodiscard]] int wordsHeight() const { return details_.isEmpty() ? 24 : 40; }
+  QString details_;
+  std::mutex mutex_;
+  std::vector<QImage> frames_;
+  std::size_t shown_ = 0;
+};
+
+LiveGallery::LiveGallery(const QString& title, const QString& says, int columns, QSize thumb, QWidget* parent)
+    : QWidget(parent), columns_(columns), thumb_(thumb) {
+  setAutoFillBackground(true);
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(24, 16, 24, 16);
+  top_ = new QHBoxLayout();
+  title_ = new QLabel(title, this);
+  title_->setObjectName(QStringLiteral("title"));
+  says_ = new QLabel(says, this);
+  says_->setObjectName(QStringLiteral("muted"));
+  auto* close = new QToolButton(this);
+  close->setIcon(icon(QStringLiteral("x")));
+  close->setToolTip(tr("Back to the scene"));
+  close->setAccessibleName(tr("Close"));
+  connect(close, &QToolButton::clicked, this, &LiveGallery::closed);
+  top_->addWidget(title_);
+  top_->addSpacing(12);
+  top_->addWidget(says_, 1);
+  top_->addWidget(close);
+  column->addLayout(top_);
+  scroll_ = new QScrollArea(this);
+  scroll_->setWidgetResizable(true);
+  scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  column->addWidget(scroll_, 1);
+  timer_.setInterval(66);
+  connect(&timer_, &QTimer::timeout, this, [this] {
+    for (LiveCard* card : cards_) card->advance();
+  });
+}
+
+LiveGallery::~LiveGallery() { stop(); }
+
+void LiveGallery::addTool(QWidget* tool) { top_->insertWidget(top_->count() - 1, tool); }
+
+void LiveGallery::setWords(const QString& title, const QString& says) {
+  title_->setText(title);
+  says_->setText(says);
+}
+
+void LiveGallery::stop() {
+  stop_ = true;
+  if (thread_.joinable()) thread_.join();
+  stop_ = false;
+}
+
+void LiveGallery::setItems(std::vector<GalleryItem> items) {
+  stop();
+  // Only pictures change as long as the cards stay what they are.
+  const bool same = items.size() == items_.size() && std::equal(items.begin(), items.end(), items_.begin(), [](const auto& a, const auto& b) {
+                      return a.name == b.name && a.section == b.section;
+                    });
+  items_ = std::move(items);
+  if (same)
+    for (LiveCard* card : cards_) card->clearFrames();
+  else
+    rebuild();
+  if (isVisible()) start();
+}
+
+void LiveGallery::rebuild() {
+  cards_.clear();
+  auto* inside = new QWidget();
+  auto* grid = new QGridLayout(inside);
+  grid->setSpacing(12);
+  grid->setContentsMargins(0, 8, 8, 8);
+  for (int c = 0; c < columns_; ++c) grid->setColumnStretch(c, 1);
+  int row = -1;
+  int place = 0;
+  QString section;
+  for (std::size_t i = 0; i < items_.size(); ++i) {
+    const GalleryItem& item = items_[i];
+    if (row < 0 || item.section != section) {
+      section = item.section;
+      ++row;
+      place = 0;
+      if (!section.isEmpty()) {
+        auto* heading = new QLabel(section, inside);
+        heading->setObjectName(QStringLiteral("heading"));
+        grid->addWidget(heading, row++, 0, 1, columns_);
+      }
+    } else if (place == columns_) {
+      ++row;
+      place = 0;
+    }
+    auto* card = new LiveCard(item, inside);
+    connect(card, &QAbstractButton::clicked, this, [this, i] { Q_EMIT picked(static_cast<int>(i)); });
+    grid->addWidget(card, row, place++);
+    cards_.push_back(card);
+  }
+  grid->setRowStretch(row + 1, 1);
+  scroll_->setWidget(inside);
+}
+
+QAbstractButton* LiveGallery::card(int index) const { return cards_[static_cast<std::size_t>(index)]; }
+
+void LiveGallery::render() {
+  giveWayToOthers();
+  // First one picture of each, then the loops, a frame of each by turns.
+  std::vector<std::unique_ptr<Renderer>> renderers;
+  for (const GalleryItem& item : items_) {
+    RenderOptions options;
+    options.manyFrames = true;
+    options.cancel = &stop_;
+    renderers.push_back(std::make_unique<Renderer>(item.scene, thumb_.width(), thumb_.height(), options));
+  }
+  for (int f = 0; f < kFrames; ++f)
+    for (std::size_t i = 0; i < renderers.size(); ++i) {
+      if (stop_) return;
+      Frame8 frame;
+      renderInto(*renderers[i], std::int64_t{items_[i].scene.frames} * f / kFrames, Alpha::Premultiplied, frame);
+      if (stop_) return;
+      const QImage image(frame.rgba.data(), frame.width, frame.height, frame.width * 4, QImage::Format_RGBA8888_Premultiplied);
+      cards_[i]->addFrame(image.convertToFormat(QImage::Format_ARGB32_Premultiplied));
+      if (f == 0) Q_EMIT framesReady(static_cast<int>(i));
+    }
+}
+
+void LiveGallery::start() {
+  if (!thread_.joinable()) thread_ = std::thread([this] { render(); });
+}
+
+void LiveGallery::showEvent(QShowEvent*) {
+  start();
+  timer_.start();
+  if (!cards_.empty()) cards_.front()->setFocus();
+}
+
+void LiveGallery::hideEvent(QHideEvent*) { timer_.stop(); }
+
+void LiveGallery::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Escape)
+    Q_EMIT closed();
+  else
+    QWidget::keyPressEvent(event);
+}
+
+}  // namespace oa::app

@@ -1,0 +1,267 @@
+#include "widgets/curve_canvas.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+#include "widgets/curve_drawing.h"
+#include "widgets/text.h"
+#include "widgets/theme.h"
+
+namespace oa::app {
+namespace {
+
+constexpr double kOutside = 0.13;  // of the width, on each side, for what came before and comes next
+constexpr double kNear = 14;       // pixels within which a bead is taken hold of
+constexpr double kAbove = 18;      // room above and below the curve
+constexpr double kBelow = 24;
+
+double rounded(double share) { return fract(std::round(share * 1000) / 1000); }
+
+}  // namespace
+
+CurveCanvas::CurveCanvas(Document& document, Player& player, QWidget* parent) : QWidget(parent), document_(document), player_(player) {
+  setMinimumSize(220, 90);
+  setFocusPolicy(Qt::StrongFocus);
+  setToolTip(tr("Drag sideways for the head start, a bead for how far it goes. Keyframes: double-click to add one, Delete removes it"));
+  setAccessibleName(tr("Curve of the chosen motion"));
+  connect(&player, &Player::frameChanged, this, qOverload<>(&QWidget::update));
+}
+
+void CurveCanvas::setMotion(std::optional<ParamAddress> at) {
+  if (at != at_) chosen_ = 0;
+  at_ = at;
+  if (shows(MotionKind::Keyframes)) chosen_ = std::clamp(chosen_, 0, std::max(0, static_cast<int>(param().motion.keys.size()) - 1));
+  update();
+}
+
+bool CurveCanvas::shows(MotionKind kind) const { return at_ && document_.valid(*at_) && param().motion.kind == kind; }
+
+void CurveCanvas::chooseKey(int index) {
+  chosen_ = index;
+  update();
+  Q_EMIT keyChosen();
+}
+
+QRectF CurveCanvas::loopRect() const { return QRectF(rect()).adjusted(width() * kOutside, 1, -width() * kOutside, -1); }
+
+double CurveCanvas::loopShare(double lap) const {
+  const Motion& motion = param().motion;
+  const double on = fract(lap - motion.start);
+  return (motion.laps < 0 ? fract(1 - on) : on) / std::abs(motion.laps);
+}
+
+double CurveCanvas::lapShare(double loop) const { return fract(loop * param().motion.laps + param().motion.start); }
+
+double CurveCanvas::heightOf(double value) const {
+  const QRectF box = loopRect().adjusted(0, kAbove, 0, -kBelow);
+  const CurveRange range = curveRange(spec(), param());
+  return box.bottom() - box.height() * (value - range.low) / (range.high - range.low);
+}
+
+std::optional<QPointF> CurveCanvas::bead() const {
+  if (!shows(MotionKind::Swing)) return {};
+  // Where in the first lap the swing is at its far end.
+  const Motion& motion = param().motion;
+  double best = -1;
+  double share = 0.5;
+  for (int i = 0; i < 400; ++i) {
+    const double lap = i / 400.0;
+    const double w = swingAt(motion.shape, motion.shares, motion.pace.at(lap));
+    if (w > best) {
+      best = w;
+      share = lap;
+    }
+  }
+  const QRectF loop = loopRect();
+  return QPointF(loop.left() + loop.width() * loopShare(share), heightOf(curveHeight(spec(), param(), fract(share - motion.start))));
+}
+
+QPointF CurveCanvas::keyPlace(int index) const {
+  const QRectF loop = loopRect();
+  const Motion& motion = param().motion;
+  const double at = motion.keys[static_cast<std::size_t>(index)].at;
+  return {loop.left() + loop.width() * loopShare(at), heightOf(curveHeight(spec(), param(), fract(at - motion.start)))};
+}
+
+void CurveCanvas::paintEvent(QPaintEvent*) {
+  const Theme& t = Theme::now();
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const QRectF all = QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5);
+  const QRectF loop = loopRect();
+  p.setPen(QPen(t.line, 1));
+  p.setBrush(blendOf(t.panel, t.ink, 0.04));
+  p.drawRoundedRect(all, 5, 5);
+  p.fillRect(loop, t.card);
+  p.setFont(uiFont(10));
+  p.setPen(t.muted);
+  // Beside the loop, where there is room for the word.
+  const auto beside = [&](double left, double right, const QString& word) {
+    if (p.fontMetrics().horizontalAdvance(word) < right - left) p.drawText(QRectF(left, 4, right - left, 16), Qt::AlignCenter, word);
+  };
+  beside(all.left(), loop.left(), tr("before"));
+  beside(loop.right(), all.right(), tr("again"));
+  const double seconds = document_.scene().seconds();
+  p.drawText(QRectF(loop.left() + 6, loop.bottom() - 19, 80, 16), Qt::AlignLeft | Qt::AlignVCenter, tr("0 s"));
+  p.drawText(QRectF(loop.right() - 126, loop.bottom() - 19, 120, 16), Qt::AlignRight | Qt::AlignVCenter,
+             tr("%1 s = 0 s").arg(text(numberText(seconds, 2))));
+  if (at_ && document_.valid(*at_) && document_.param(*at_).motion.moves()) {
+    const double side = kOutside / (1 - 2 * kOutside);
+    p.setPen(QPen(t.lagoon, 2));
+    p.setBrush(Qt::NoBrush);
+    p.save();
+    p.setClipRect(all);
+    p.drawPath(motionPath(document_.spec(*at_), document_.param(*at_), QRectF(0, 18, width(), height() - 42), -side, 1 + side));
+    p.restore();
+  } else {
+    p.drawText(loop, Qt::AlignCenter, tr("Choose a motion"));
+  }
+  p.setPen(QPen(t.persimmon, 1.5));
+  p.drawLine(loop.topLeft(), loop.bottomLeft());
+  p.drawLine(loop.topRight(), loop.bottomRight());
+  const double x = loop.left() + loop.width() * player_.frame() / document_.scene().frames;
+  p.setPen(QPen(t.persimmon, 1.5, Qt::DotLine));
+  p.drawLine(QPointF(x, loop.top()), QPointF(x, loop.bottom()));
+  const auto drawBead = [&](QPointF place, bool chosen) {
+    p.setPen(QPen(chosen ? t.persimmon : t.lagoon, chosen ? 2.6 : 2));
+    p.setBrush(t.card);
+    p.drawEllipse(place, 5.5, 5.5);
+  };
+  if (const auto place = bead()) drawBead(*place, hasFocus());
+  if (shows(MotionKind::Keyframes))
+    for (int i = 0; i < static_cast<int>(param().motion.keys.size()); ++i) drawBead(keyPlace(i), i == chosen_);
+}
+
+void CurveCanvas::setKeys(const std::function<void(Motion&)>& change, bool gesture) {
+  Motion motion = param().motion;
+  change(motion);
+  document_.setMotion(*at_, motion, gesture);
+}
+
+void CurveCanvas::moveKey(int index, double toLap, const Value& value, bool gesture) {
+  Motion motion = (drag_ == Drag::Key ? pressed_ : param()).motion;
+  if (index < 0 || index >= static_cast<int>(motion.keys.size())) return;
+  Keyframe key = motion.keys[static_cast<std::size_t>(index)];
+  motion.keys.erase(motion.keys.begin() + index);
+  key.at = rounded(toLap);
+  // A keyframe passes over others, and does not swallow one it stands upon.
+  while (std::any_of(motion.keys.begin(), motion.keys.end(), [&](const Keyframe& k) { return std::abs(k.at - key.at) < 5e-4; }))
+    key.at = rounded(key.at + 0.001);
+  key.value = value;
+  const double at = key.at;
+  placeKeyframe(motion, std::move(key));
+  const auto found = std::find_if(motion.keys.begin(), motion.keys.end(), [&](const Keyframe& k) { return k.at == at; });
+  chosen_ = static_cast<int>(found - motion.keys.begin());
+  document_.setMotion(*at_, motion, gesture);
+  Q_EMIT keyChosen();
+}
+
+double CurveCanvas::draggedNumber(double from, double pixels) const {
+  // The height of the drawing stands for the distance there was, or a fifth of the range at least.
+  const CurveRange range = curveRange(spec(), pressed_);
+  const double reach = std::max(range.high - range.low, (spec().high() - spec().low()) * 0.2);
+  const double to = from - pixels / std::max(20.0, height() - kAbove - kBelow) * reach;
+  const double digits = std::pow(10, std::floor(std::log10(reach / 100)));
+  const double held = spec().isWhole() ? std::round(to) : std::round(to / digits) * digits;
+  return spec().rule == LoopRule::Round ? held : std::clamp(held, spec().min, spec().max);
+}
+
+void CurveCanvas::mousePressEvent(QMouseEvent* event) {
+  if (!at_ || !document_.valid(*at_) || !param().motion.moves()) return;
+  press_ = event->position();
+  pressed_ = param();
+  drag_ = Drag::Start;
+  if (const auto place = bead(); place && QLineF(*place, press_).length() < kNear) drag_ = Drag::FarEnd;
+  if (shows(MotionKind::Keyframes)) {
+    double nearest = kNear;
+    for (int i = 0; i < static_cast<int>(pressed_.motion.keys.size()); ++i)
+      if (const double away = QLineF(keyPlace(i), press_).length(); away < nearest) {
+        nearest = away;
+        drag_ = Drag::Key;
+        pressedKey_ = i;
+      }
+    if (drag_ == Drag::Key) chooseKey(pressedKey_);
+  }
+}
+
+void CurveCanvas::mouseMoveEvent(QMouseEvent* event) {
+  if (drag_ == Drag::None || !at_ || !document_.valid(*at_)) return;
+  const QPointF moved = event->position() - press_;
+  const double loop = moved.x() / loopRect().width();
+  Motion motion = pressed_.motion;
+  switch (drag_) {
+    case Drag::FarEnd:
+      if (!std::holds_alternative<double>(pressed_.base)) return;
+      motion.far = draggedNumber(std::get<double>(motion.far), moved.y());
+      break;
+    case Drag::Key: {
+      // As it was when it was taken hold of: while it passes others its number changes.
+      const Keyframe& key = motion.keys[static_cast<std::size_t>(pressedKey_)];
+      Value value = key.value;
+      if (const auto* number = std::get_if<double>(&value)) value = draggedNumber(*number, moved.y());
+      return moveKey(pressedKey_, key.at + loop * motion.laps, value, true);
+    }
+    default:
+      motion.start = rounded(pressed_.motion.start - loop * motion.laps);
+      break;
+  }
+  document_.setMotion(*at_, motion, true);
+}
+
+void CurveCanvas::mouseReleaseEvent(QMouseEvent*) {
+  if (drag_ != Drag::None) document_.endGesture();
+  drag_ = Drag::None;
+}
+
+void CurveCanvas::mouseDoubleClickEvent(QMouseEvent* event) {
+  drag_ = Drag::None;
+  if (!shows(MotionKind::Keyframes) || param().motion.keys.size() >= kMaxKeyframes) return;
+  const QRectF loop = loopRect();
+  const double at = rounded(lapShare((event->position().x() - loop.left()) / loop.width()));
+  const Value value = valueOnLap(spec(), param(), at);
+  setKeys([&](Motion& motion) { placeKeyframe(motion, {at, value, *Pace::fromName("ease-in-out"), false}); }, false);
+  const auto& keys = param().motion.keys;
+  for (int i = 0; i < static_cast<int>(keys.size()); ++i)
+    if (keys[static_cast<std::size_t>(i)].at == at) chooseKey(i);
+}
+
+void CurveCanvas::keyPressEvent(QKeyEvent* event) {
+  if (!shows(MotionKind::Keyframes) || param().motion.keys.empty()) return QWidget::keyPressEvent(event);
+  const auto& keys = param().motion.keys;
+  const int count = static_cast<int>(keys.size());
+  const Keyframe key = keys[static_cast<std::size_t>(std::clamp(chosen_, 0, count - 1))];
+  const bool shift = event->modifiers() & Qt::ShiftModifier;
+  switch (event->key()) {
+    case Qt::Key_Left:
+    case Qt::Key_Right: {
+      const int way = event->key() == Qt::Key_Left ? -1 : 1;
+      if (shift) {
+        moveKey(chosen_, key.at + way * 0.01, key.value, false);
+        break;
+      }
+      chooseKey(static_cast<int>(floorMod(chosen_ + way, std::int64_t{count})));
+      break;
+    }
+    case Qt::Key_Up:
+    case Qt::Key_Down:
+      if (const auto* number = std::get_if<double>(&key.value)) {
+        const double step = spec().isWhole() ? 1 : (spec().high() - spec().low()) / 100;
+        const double to = *number + (event->key() == Qt::Key_Up ? step : -step);
+        moveKey(chosen_, key.at, spec().rule == LoopRule::Round ? to : std::clamp(to, spec().min, spec().max), false);
+      }
+      break;
+    case Qt::Key_Delete:
+      if (count > 1) {
+        setKeys([&](Motion& motion) { motion.keys.erase(motion.keys.begin() + chosen_); }, false);
+        chooseKey(std::min(chosen_, count - 2));
+      }
+      break;
+    default:
+      return QWidget::keyPressEvent(event);
+  }
+}
+
+}  // namespace oa::app

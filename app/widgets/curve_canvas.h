@@ -1,0 +1,62 @@
+// The drawing of a motion over the loop, with beads to drag: the far end of a swing, or keyframes.
+#pragma once
+
+#include <QWidget>
+#include <optional>
+
+#include "model/document.h"
+#include "model/player.h"
+
+namespace oa::app {
+
+/// Dragging sideways beside the beads sets the head start. Keyframes are added by a double click, moved by dragging, removed by
+/// Delete; with the focus, arrow keys choose and move them.
+class CurveCanvas : public QWidget {
+  Q_OBJECT
+ public:
+  CurveCanvas(Document& document, Player& player, QWidget* parent = nullptr);
+  void setMotion(std::optional<ParamAddress> at);
+  [[nodiscard]] QRectF loopRect() const;
+  /// The bead at the far end of a swing's first lap, if there is one.
+  [[nodiscard]] std::optional<QPointF> bead() const;
+  /// Keyframe `index` in the first lap.
+  [[nodiscard]] QPointF keyPlace(int index) const;
+  [[nodiscard]] int chosenKey() const { return chosen_; }
+  void chooseKey(int index);
+
+ Q_SIGNALS:
+  void keyChosen();
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+
+ private:
+  enum class Drag { None, Start, FarEnd, Key };
+  [[nodiscard]] const Param& param() const { return document_.param(*at_); }
+  [[nodiscard]] const ParamSpec& spec() const { return document_.spec(*at_); }
+  [[nodiscard]] bool shows(MotionKind kind) const;
+  /// From a share of the lap to the first lap's share of the loop, and back.
+  [[nodiscard]] double loopShare(double lap) const;
+  [[nodiscard]] double lapShare(double loop) const;
+  [[nodiscard]] double heightOf(double value) const;
+  /// A number dragged by `pixels` downwards.
+  [[nodiscard]] double draggedNumber(double from, double pixels) const;
+  void setKeys(const std::function<void(Motion&)>& change, bool gesture);
+  void moveKey(int index, double toLap, const Value& value, bool gesture);
+
+  Document& document_;
+  Player& player_;
+  std::optional<ParamAddress> at_;
+  int chosen_ = 0;
+  int pressedKey_ = 0;
+  Param pressed_;
+  QPointF press_;
+  Drag drag_ = Drag::None;
+};
+
+}  // namespace oa::app

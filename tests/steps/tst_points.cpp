@@ -1,0 +1,149 @@
+// Colour points: colours at their places, mixtures against known OKLab values, and softness.
+#include <QTest>
+#include <cmath>
+
+#include "image/colour.h"
+#include "support/pictures.h"
+#include "support/scenes.h"
+
+using namespace oa;
+
+namespace {
+
+Scene twoPoints(Colour left, Colour right, const char* mixing = "oklab", int width = 320, int height = 80) {
+  Scene scene = test::oneLayer("points", width, height);
+  test::setValue(scene, 0, 0, "count", 2.0);
+  test::setValue(scene, 0, 0, "mixing", std::string(mixing));
+  test::setValue(scene, 0, 0, "colour1", left);
+  test::setValue(scene, 0, 0, "colour2", right);
+  test::setValue(scene, 0, 0, "place1", Point{0.1, 0.5});
+  test::setValue(scene, 0, 0, "place2", Point{0.9, 0.5});
+  for (const char* reach : {"reach1", "reach2"}) test::setValue(scene, 0, 0, reach, 100.0);
+  return scene;
+}
+
+bool colourIs(const test::FloatFrame& f, int x, int y, const Colour& expected, double tolerance) {
+  const float parts[3] = {expected.r, expected.g, expected.b};
+  for (int c = 0; c < 3; ++c)
+    if (std::abs(f.at(x, y, c) - parts[c]) >= tolerance) return false;
+  return true;
+}
+
+}  // namespace
+
+class TestPoints : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void halfwayIsHalfTheMixture();
+  void linearMixesLight();
+  void mixturesStayClear();
+  void placesHaveTheirColours();
+  void softnessMelts();
+  void reachWins();
+  void alphaMixesToo();
+  void hiddenPointsDoNothing();
+  void morePointsAreReadAndWritten();
+};
+
+// Halfway between white and black OKLab has L = 0.5, which is sRGB 0.3886 (B. Ottosson's published matrices: 0.5^3 = 0.125 linear).
+void TestPoints::halfwayIsHalfTheMixture() {
+  const auto f = test::renderFloat(twoPoints({1, 1, 1, 1}, {0, 0, 0, 1}), 0);
+  const double expected = srgbEncode(0.125);
+  // The middle lies between two pixels.
+  QVERIFY2(std::abs((f.at(159, 40, 0) + f.at(160, 40, 0)) / 2 - expected) < 0.01, qPrintable(QString::number(f.at(160, 40, 0))));
+  // Red and blue: published OKLab of the primaries (0.62796, 0.22486, 0.12585) and (0.45201, -0.03246, -0.31153), half of each.
+  const Colour purple = fromOkLab({(0.62796 + 0.45201) / 2, (0.22486 - 0.03246) / 2, (0.12585 - 0.31153) / 2});
+  QVERIFY(colourIs(test::renderFloat(twoPoints({1, 0, 0, 1}, {0, 0, 1, 1}), 0), 160, 40, purple, 0.02));
+}
+
+void TestPoints::linearMixesLight() {
+  const auto f = test::renderFloat(twoPoints({1, 1, 1, 1}, {0, 0, 0, 1}, "linear"), 0);
+  QVERIFY(std::abs((f.at(159, 40, 0) + f.at(160, 40, 0)) / 2 - srgbEncode(0.5)) < 0.01);
+}
+
+// Mixing stored values makes mud: the middle is darker than both of its ends lead the eye to expect. In OKLab it is as light as their
+// mean.
+void TestPoints::mixturesStayClear() {
+  for (const auto& [one, other] : {std::pair{0xff0000u, 0x00c000u}, {0x1c5fd8u, 0xffd23fu}, {0xd02090u, 0x20d0a0u}}) {
+    const auto f = test::renderFloat(twoPoints(hexColour(one), hexColour(other)), 0);
+    const OkLab mixed = toOkLab({f.at(160, 40, 0), f.at(160, 40, 1), f.at(160, 40, 2), 1});
+    const double mean = (toOkLab(hexColour(one)).L + toOkLab(hexColour(other)).L) / 2;
+    QVERIFY2(std::abs(mixed.L - mean) < 0.015, qPrintable(QString::number(mixed.L - mean)));
+    const Colour stored = mixColours(hexColour(one), hexColour(other), 0.5, ColourMixing::Display);
+    QVERIFY(toOkLab(stored).L < mixed.L + 0.01);
+  }
+}
+
+void TestPoints::placesHaveTheirColours() {
+  Scene scene = test::oneLayer("points", 320, 180);
+  test::setValue(scene, 0, 0, "count", 16.0);
+  test::setValue(scene, 0, 0, "softness", 0.1);
+  for (int i = 1; i <= 16; ++i) test::setValue(scene, 0, 0, "reach" + std::to_string(i), 60.0);
+  const auto f = test::renderFloat(scene, 0);
+  for (int i = 1; i <= 16; ++i) {
+    const Point place = std::get<Point>(test::param(scene, 0, 0, "place" + std::to_string(i)).base);
+    const Colour colour = std::get<Colour>(test::param(scene, 0, 0, "colour" + std::to_string(i)).base);
+    QVERIFY2(colourIs(f, std::min(319, static_cast<int>(place.x * 320)), std::min(179, static_cast<int>(place.y * 180)), colour, 0.04),
+             qPrintable(QString::number(i)));
+  }
+}
+
+void TestPoints::softnessMelts() {
+  double before = 2;
+  for (const double softness : {0.0, 0.4, 0.8}) {
+    Scene scene = twoPoints({0, 0, 0, 1}, {1, 1, 1, 1});
+    test::setValue(scene, 0, 0, "softness", softness);
+    const auto f = test::renderFloat(scene, 0);
+    double steepest = 0;
+    for (int x = 0; x + 1 < 320; ++x) {
+      QVERIFY(f.at(x + 1, 40, 0) >= f.at(x, 40, 0) - 0.01 || x < 40 || x > 280);
+      steepest = std::max(steepest, static_cast<double>(f.at(x + 1, 40, 0) - f.at(x, 40, 0)));
+    }
+    QVERIFY(steepest < before * 0.7);
+    before = steepest;
+  }
+}
+
+void TestPoints::reachWins() {
+  Scene scene = twoPoints({1, 1, 1, 1}, {0, 0, 0, 1});
+  const double equal = test::meanOf(test::renderFloat(scene, 0), 0);
+  test::setValue(scene, 0, 0, "reach1", 300.0);
+  QVERIFY(test::meanOf(test::renderFloat(scene, 0), 0) > equal + 0.1);
+}
+
+void TestPoints::alphaMixesToo() {
+  Scene scene = twoPoints({1, 0, 0, 1}, {0, 1, 0, 0});
+  scene.background.reset();
+  const auto f = test::renderFloat(scene, 0);
+  QVERIFY(f.at(32, 40, 3) > 0.9f && f.at(288, 40, 3) < 0.1f);
+  QVERIFY(std::abs(f.at(160, 40, 3) - 0.5f) < 0.03f);
+  // What cannot be seen does not colour what can: green is hidden.
+  QVERIFY(std::abs(f.at(160, 40, 0) / f.at(160, 40, 3) - 1) < 0.02f && f.at(160, 40, 1) < 0.02f);
+}
+
+void TestPoints::hiddenPointsDoNothing() {
+  Scene scene = test::oneLayer("points", 160, 90);
+  const auto f = test::renderFloat(scene, 0);
+  test::setValue(scene, 0, 0, "colour9", Colour{1, 0, 1, 1});
+  test::param(scene, 0, 0, "place12").motion = test::swing(Point{0.2, 0.2});
+  QVERIFY(test::renderFloat(scene, 0).rgba == f.rgba);
+}
+
+void TestPoints::morePointsAreReadAndWritten() {
+  Scene scene = test::oneLayer("points", 160, 90);
+  test::setValue(scene, 0, 0, "count", 3.0);
+  test::setValue(scene, 0, 0, "place3", Point{0.25, 0.5});
+  const auto resized = [](Scene s) {
+    resizeFrame(s, 320, 180, true);
+    return s;
+  };
+  // Reaches are lengths and follow the frame, places are shares and do not.
+  const Scene larger = resized(scene);
+  const auto params = larger.layers[0].recipe[0];
+  QCOMPARE(std::get<double>(params.params[static_cast<std::size_t>(findParam(params.spec->params, "reach3"))].base), 800.0);
+  QVERIFY((std::get<Point>(params.params[static_cast<std::size_t>(findParam(params.spec->params, "place3"))].base) == Point{0.25, 0.5}));
+  QVERIFY(test::compare(test::halved(test::renderFloat(larger, 0)), test::renderFloat(scene, 0)).mean < 0.01);
+}
+
+QTEST_GUILESS_MAIN(TestPoints)
+#include "tst_points.moc"
