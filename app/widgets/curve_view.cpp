@@ -79,6 +79,8 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   start_->setObjectName(QStringLiteral("headStart"));
   far_ = new FarEnd(document, tools_);
   row->addWidget(far_);
+  label(tr("Places"));
+  placesLabel_ = tools_->findChildren<QLabel*>().last();
   knots_ = number(kKnots, 36);
   knots_->setObjectName(QStringLiteral("knots"));
   another_ = new QToolButton(tools_);
@@ -180,6 +182,7 @@ void CurveView::refresh() {
   shape_->setVisible(kind == MotionKind::Swing);
   shape_->setCurrentIndex(static_cast<int>(param.motion.shape));
   far_->setMotion(at_, canvas_->chosenKey());
+  placesLabel_->setVisible(walks && param.motion.list.empty());
   knots_->setVisible(walks && param.motion.list.empty());
   knots_->setValue(param.motion.knots);
   another_->setVisible(walks && param.motion.list.empty());

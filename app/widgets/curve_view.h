@@ -10,6 +10,7 @@
 
 class QComboBox;
 class QHBoxLayout;
+class QLabel;
 class QPushButton;
 class QToolButton;
 
@@ -41,6 +42,7 @@ class CurveView : public QWidget {
   class FarEnd* far_;
   class PaceEditor* paceEditor_;
   class NumberField* knots_;
+  QLabel* placesLabel_;
   QToolButton* another_;
   QPushButton* even_;
   QComboBox* pace_;

@@ -76,7 +76,8 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
 }
 
 void ParamRow::refresh() {
-  if (!document_.valid(at_)) return;
+  // After a change of layers or steps another parameter may stand here, until the card is made anew.
+  if (!document_.valid(at_) || &document_.spec(at_) != &spec_) return;
   // Most changes concern one row; the others need not be painted again.
   if (const Param& param = document_.param(at_); shown_ != param) {
     shown_ = param;

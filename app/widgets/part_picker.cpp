@@ -18,6 +18,7 @@ std::optional<Colour> partColour(const RecipeStep& step, int part) {
 
 PartPicker::PartPicker(Document& document, int layer, int step, QWidget* parent)
     : QWidget(parent), document_(document), layer_(layer), step_(step) {
+  spec_ = document.scene().layers[static_cast<std::size_t>(layer)].recipe[static_cast<std::size_t>(step)].spec;
   setObjectName(QStringLiteral("parts"));
   setFocusPolicy(Qt::StrongFocus);
   setFixedHeight(30);
@@ -27,13 +28,20 @@ PartPicker::PartPicker(Document& document, int layer, int step, QWidget* parent)
   connect(&document, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
-int PartPicker::count() const {
+// The step this was made for, or null once another one stands in its place.
+const RecipeStep* PartPicker::shownStep() const {
   const auto& layers = document_.scene().layers;
-  if (layer_ >= static_cast<int>(layers.size()) || step_ >= static_cast<int>(layers[static_cast<std::size_t>(layer_)].recipe.size())) return 0;
-  const RecipeStep& step = layers[static_cast<std::size_t>(layer_)].recipe[static_cast<std::size_t>(step_)];
+  if (layer_ >= static_cast<int>(layers.size())) return nullptr;
+  const auto& recipe = layers[static_cast<std::size_t>(layer_)].recipe;
+  if (step_ >= static_cast<int>(recipe.size()) || recipe[static_cast<std::size_t>(step_)].spec != spec_) return nullptr;
+  return &recipe[static_cast<std::size_t>(step_)];
+}
+
+int PartPicker::count() const {
+  const RecipeStep* step = shownStep();
   int most = 0;
-  for (std::size_t i = 0; i < step.params.size(); ++i)
-    if (isShown(step.spec->params, step.params, i)) most = std::max(most, step.spec->params[i].part);
+  for (std::size_t i = 0; step && i < step->params.size(); ++i)
+    if (isShown(step->spec->params, step->params, i)) most = std::max(most, step->spec->params[i].part);
   return most;
 }
 
@@ -57,7 +65,7 @@ void PartPicker::paintEvent(QPaintEvent*) {
   p.setRenderHint(QPainter::Antialiasing);
   const int parts = count();
   if (parts == 0) return;
-  const RecipeStep& step = document_.scene().layers[static_cast<std::size_t>(layer_)].recipe[static_cast<std::size_t>(step_)];
+  const RecipeStep& step = *shownStep();
   for (int i = 1; i <= parts; ++i) {
     const QRectF dot = dotRect(i);
     const Colour c = partColour(step, i).value_or(Colour{0.5f, 0.5f, 0.5f, 1});

@@ -30,8 +30,10 @@ class PartPicker : public QWidget {
 
  private:
   Document& document_;
+  [[nodiscard]] const RecipeStep* shownStep() const;
   int layer_;
   int step_;
+  const StepSpec* spec_;
   int part_ = 1;
 };
 

@@ -4,6 +4,7 @@
 #include <QLabel>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -77,12 +78,10 @@ RecipeCard::RecipeCard(const QString& title, const QString& group, bool source, 
   kind->setFont(uiFont(11));
   line->addWidget(kind);
   if (source) {
-    auto* other = new QToolButton(header_);
-    other->setObjectName(QStringLiteral("otherSource"));
-    other->setText(tr("Change…"));
-    other->setFont(uiFont(11, 600));
+    auto* other = new QPushButton(tr("Change…"), header_);
+    other->setObjectName(QStringLiteral("link"));
     other->setToolTip(tr("Another source in place of this one; the other steps stay"));
-    connect(other, &QToolButton::clicked, this, &RecipeCard::otherSourceWanted);
+    connect(other, &QPushButton::clicked, this, &RecipeCard::otherSourceWanted);
     line->addWidget(other);
   } else {
     auto* copy = smallButton(QStringLiteral("copy"), tr("Duplicate this step"), header_);

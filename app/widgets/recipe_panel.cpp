@@ -173,7 +173,9 @@ void RecipePanel::rebuild() {
       connect(&document_, &Document::partChosen, parts, [parts, index, s](int layerAt, int stepAt, int part) {
         if (layerAt == index && stepAt == s) parts->setPart(part);
       });
-      connect(&document_, &Document::changed, parts, [parts] { parts->setPart(std::min(parts->part(), parts->count())); });
+      connect(&document_, &Document::changed, parts, [parts] {
+        if (parts->count() > 0) parts->setPart(std::min(parts->part(), parts->count()));
+      });
       card->body()->addWidget(paletteButton(index, s, card));
     }
     if (step.spec->tile) {

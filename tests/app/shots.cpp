@@ -2,11 +2,15 @@
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
+#include <QListWidget>
 #include <QPushButton>
 #include <QTest>
 
 #include "sheets/export_sheet.h"
 #include "sheets/gallery.h"
+#include "sheets/palette_sheet.h"
+#include "sheets/source_gallery.h"
+#include "widgets/motion_pill.h"
 #include "widgets/theme.h"
 #include "widgets/view.h"
 #include "window.h"
@@ -62,10 +66,40 @@ int main(int argc, char** argv) {
     QTest::qWait(300);
     save(window, "export.png");
     window.showRecipe();
-    window.begin(starter(scenes, "Sailcloth stripes"));
+    window.begin(starter(scenes, "Sunset, lantern boats out"));
     window.document().setCurrentLayer(0);
+    window.document().choosePart(0, 0, 4);
+    window.document().showMotion({0, 0, oa::findParam(window.document().layer()->recipe[0].spec->params, "place4")});
     settle(window);
+    window.player().setFrame(96);
+    QTest::qWait(300);
     save(window, "on-picture-editing.png");
+    window.showPalettes();
+    QListWidget* palettes = window.palettes().list();
+    palettes->setCurrentRow(window.palettes().rowOf(QStringLiteral("Aurora pier")));
+    palettes->scrollToTop();
+    settle(window);
+    save(window, "palettes.png");
+    window.document().history().undo();
+    window.showRecipe();
+    window.begin(starter(scenes, "Old chart, tide by tide"));
+    window.document().setCurrentLayer(1);
+    {
+      const auto& recipe = window.document().layer()->recipe;
+      const ParamAddress at{1, 0, oa::findParam(recipe[0].spec->params, "brightness")};
+      oa::Motion motion = firstMotion(window.document().spec(at), window.document().param(at), oa::MotionKind::Keyframes);
+      motion.keys[1].value = 0.02;
+      oa::placeKeyframe(motion, {0.75, -0.09, {}, false});
+      window.document().setMotion(at, motion, false);
+      window.document().showMotion(at);
+    }
+    settle(window);
+    save(window, "keyframes.png");
+    window.showSources(false);
+    QElapsedTimer wait;
+    wait.start();
+    while (wait.elapsed() < 4000) QTest::qWait(50);
+    save(window, "sources.png");
     window.showGallery(true);
     QElapsedTimer timer;
     timer.start();

@@ -162,7 +162,7 @@ void TestTextures::sourcesAreChanged() {
   w.document().setCurrentLayer(2);
   const Layer before = *w.document().layer();
   auto* card = w.findChild<QWidget*>(QStringLiteral("card-noise"));
-  child<QToolButton>(card, "otherSource")->click();
+  child<QPushButton>(card, "link")->click();
   QVERIFY(w.sources().isVisible());
   w.sources().card(w.sources().cardOf("pattern", "honeycomb"))->click();
   const Layer& after = *w.document().layer();
@@ -198,6 +198,14 @@ void TestTextures::colourPointsAreDragged() {
   parts->setFocus();
   QTest::keyClick(parts, Qt::Key_Left);
   QVERIFY(paramRow(w, "points", "colour4")->isVisible() && !paramRow(w, "points", "colour5")->isVisible());
+  // Another scene with something else in the same place.
+  const Scene points = w.document().scene();
+  beginWith(w, "noise");
+  QTest::qWait(20);
+  w.begin(points);
+  QTest::qWait(20);
+  parts = child<PartPicker>(&w, "parts");
+  parts->setPart(4);
   // Fewer points: the one that is shown is one that is there.
   w.document().edit(QStringLiteral("fewer"), {}, [](Scene& s) { oa::test::setValue(s, 0, 0, "count", 2.0); });
   QCOMPARE(parts->part(), 2);
