@@ -94,8 +94,8 @@ void sourceRatios() {
     keep(to.data());
   };
   withThreads(1, [&] {
-    report("cells, nearest and second nearest, against a copy of a float RGBA frame", ratio([&] { distances(cellSettings(false)); }, copy, 60),
-           0.9, false);
+    report("cells, nearest and second nearest, against a copy of a float RGBA frame",
+           ratio([&] { distances(cellSettings(false)); }, copy, 60), 0.9, false);
     report("the same, turned", ratio([&] { distances(cellSettings(true)); }, copy, 60), 2, false);
     Source smooth("noise");
     for (const char* kind : {"ridged", "billowing", "folded", "streaks", "speckle"}) {

@@ -52,8 +52,7 @@ Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colou
   layer.recipe[0] = sourceStep(variety);
   const StepSpec* map = findStep("colourmap");
   const FrameInfo small = FrameInfo::cover(16, 9, 16, 9);
-  const bool field =
-      variety.spec->source(StepContext(variety.spec->params, layer.recipe[0].params, {0, 1}, small))->channels() == 1;
+  const bool field = variety.spec->source(StepContext(variety.spec->params, layer.recipe[0].params, {0, 1}, small))->channels() == 1;
   if (!field || !map || colours.empty()) return layer;
   RecipeStep step = newStep(*map);
   for (std::size_t i = 0; i < step.params.size(); ++i)

@@ -107,9 +107,10 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
     if (i == 1)
       set(std::nullopt);
     else
-      askColour(this, tr("Background"), document_.scene().background.value_or(Colour{0.04f, 0.1f, 0.13f, 1}), document_.colours(), [&](const Colour& c) {
-        set(Colour{c.r, c.g, c.b, 1});
-      });
+      askColour(this, tr("Background"), document_.scene().background.value_or(Colour{0.04f, 0.1f, 0.13f, 1}), document_.colours(),
+                [&](const Colour& c) {
+                  set(Colour{c.r, c.g, c.b, 1});
+                });
     document_.endGesture();
     refresh();
   });

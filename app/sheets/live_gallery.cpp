@@ -140,9 +140,9 @@ void LiveGallery::stop() {
 void LiveGallery::setItems(std::vector<GalleryItem> items) {
   stop();
   // Only pictures change as long as the cards stay what they are.
-  const bool same = items.size() == items_.size() && std::equal(items.begin(), items.end(), items_.begin(), [](const auto& a, const auto& b) {
-                      return a.name == b.name && a.section == b.section;
-                    });
+  const bool same =
+      items.size() == items_.size() && std::equal(items.begin(), items.end(), items_.begin(),
+                                                  [](const auto& a, const auto& b) { return a.name == b.name && a.section == b.section; });
   items_ = std::move(items);
   if (same)
     for (LiveCard* card : cards_) card->clearFrames();

@@ -220,9 +220,8 @@ void PaletteSheet::askForFile(const QString& title, const QString& filter) {
 void PaletteSheet::saveAs() {
   Palette palette = document_.scene().palette;
   if (palette.colours.empty()) palette = {document_.scene().name, document_.colours()};
-  const QString path =
-      QFileDialog::getSaveFileName(this, tr("Save the palette"), text(palette.name) + QStringLiteral(".gpl"),
-                                   tr("GIMP palette (*.gpl);;JASC palette (*.pal);;CSS (*.css);;Hex colours (*.hex)"));
+  const QString path = QFileDialog::getSaveFileName(this, tr("Save the palette"), text(palette.name) + QStringLiteral(".gpl"),
+                                                    tr("GIMP palette (*.gpl);;JASC palette (*.pal);;CSS (*.css);;Hex colours (*.hex)"));
   if (path.isEmpty()) return;
   const auto saved = writePalette(path.toStdString(), palette);
   say(saved ? tr("Saved as %1").arg(QFileInfo(path).fileName()) : text(saved.error().sentence()), !saved);

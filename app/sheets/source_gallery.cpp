@@ -2,6 +2,7 @@
 
 #include <QAbstractButton>
 #include <QCheckBox>
+#include <algorithm>
 
 #include "widgets/text.h"
 
@@ -14,10 +15,24 @@ const std::vector<Colour>& spareColours() {
   return list;
 }
 
+// Textures stand under their source; what is made of colours from the start comes together.
+QString sectionOf(const SourceVariety& variety) {
+  const bool ground = variety.variety.empty() || variety.spec->id == "gradient";
+  return ground ? QObject::tr("Colours") : text(variety.spec->title);
+}
+
+// Noise, then other textures, colours last.
+std::vector<SourceVariety> inOrder() {
+  std::vector<SourceVariety> list = sourceVarieties();
+  const auto rank = [](const SourceVariety& v) { return v.spec->id == "noise" ? 0 : sectionOf(v) == QObject::tr("Colours") ? 2 : 1; };
+  std::stable_sort(list.begin(), list.end(), [&](const SourceVariety& a, const SourceVariety& b) { return rank(a) < rank(b); });
+  return list;
+}
+
 }  // namespace
 
 SourceGallery::SourceGallery(Document& document, QWidget* parent)
-    : LiveGallery(QString(), QString(), 6, QSize(240, 135), parent), document_(document), varieties_(sourceVarieties()) {
+    : LiveGallery(QString(), QString(), 6, QSize(240, 135), parent), document_(document), varieties_(inOrder()) {
   coloured_ = new QCheckBox(tr("In the scene's colours"), this);
   coloured_->setObjectName(QStringLiteral("coloured"));
   coloured_->setToolTip(tr("Adds a colour map with the scene's palette; without it textures come in black and white"));
@@ -30,7 +45,7 @@ SourceGallery::SourceGallery(Document& document, QWidget* parent)
 void SourceGallery::prepare(Purpose purpose) {
   purpose_ = purpose;
   if (purpose == Purpose::NewLayer)
-    setWords(tr("Add a layer"), tr("Everything here loops and is never without an end. Choose what it is made of."));
+    setWords(tr("Add a layer"), tr("Choose what it is made of. Everything here loops."));
   else
     setWords(tr("Another source"), tr("It takes the place of the layer's source; the other steps stay."));
   coloured_->setVisible(purpose == Purpose::NewLayer);
@@ -48,7 +63,8 @@ void SourceGallery::refresh() {
   for (const SourceVariety& variety : varieties_) {
     GalleryItem item;
     item.name = text(titleOf(variety));
-    item.section = variety.variety.empty() ? tr("Colours") : text(variety.spec->title);
+    item.section = sectionOf(variety);
+    if (variety.spec->id == "gradient") item.name = tr("%1 gradient").arg(item.name);
     item.help = text(variety.spec->help);
     item.scene.width = 1280;
     item.scene.height = 720;
@@ -56,9 +72,6 @@ void SourceGallery::refresh() {
     item.scene.layers.push_back(sourceLayer(variety, colours));
     list.push_back(std::move(item));
   }
-  // Textures first, grouped by source; grounds of colour last.
-  std::stable_partition(list.begin(), list.end(), [&](const GalleryItem& i) { return i.section != tr("Colours"); });
-  std::stable_partition(varieties_.begin(), varieties_.end(), [](const SourceVariety& v) { return !v.variety.empty(); });
   setItems(std::move(list));
 }
 

@@ -19,7 +19,8 @@ QColor toQt(const Colour& c) { return QColor::fromRgbF(c.r, c.g, c.b, c.a); }
 
 }  // namespace
 
-ColourDialog::ColourDialog(const QString& title, const Colour& start, const std::vector<Colour>& palette, QWidget* parent) : QDialog(parent) {
+ColourDialog::ColourDialog(const QString& title, const Colour& start, const std::vector<Colour>& palette, QWidget* parent)
+    : QDialog(parent) {
   setWindowTitle(title);
   auto* column = new QVBoxLayout(this);
   picker_ = new QColorDialog(toQt(start), this);

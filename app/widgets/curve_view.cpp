@@ -107,9 +107,8 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   pace_->setMinimumWidth(96);
   row->addWidget(pace_);
   paceEditor_ = new PaceEditor(this);
-  connect(paceEditor_->curve(), &PaceCurve::moved, this, [this](const Pace& pace) {
-    change([&](Motion& m) { paceOf(m, canvas_->chosenKey()) = pace; }, true);
-  });
+  connect(paceEditor_->curve(), &PaceCurve::moved, this,
+          [this](const Pace& pace) { change([&](Motion& m) { paceOf(m, canvas_->chosenKey()) = pace; }, true); });
   connect(paceEditor_->curve(), &PaceCurve::released, this, [this] { document_.endGesture(); });
   column->addWidget(tools_);
   canvas_ = new CurveCanvas(document, player, this);
@@ -132,9 +131,8 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   connect(shape_, &QComboBox::activated, this, [this](int i) { change([&](Motion& m) { m.shape = static_cast<SwingShape>(i); }, false); });
   connect(knots_, &NumberField::moved, this, [this](double v) { change([&](Motion& m) { m.knots = static_cast<int>(v); }, true); });
   connect(another_, &QToolButton::clicked, this, [this] { change([](Motion& m) { m.seed = (m.seed + 1) % 1000000; }, false); });
-  connect(even_, &QPushButton::clicked, this, [this] {
-    change([this](Motion& m) { m.knots = evenHops(document_.scene().frames, m.laps, m.knots); }, false);
-  });
+  connect(even_, &QPushButton::clicked, this,
+          [this] { change([this](Motion& m) { m.knots = evenHops(document_.scene().frames, m.laps, m.knots); }, false); });
   connect(canvas_, &CurveCanvas::keyChosen, this, &CurveView::refresh);
   connect(&document, &Document::changed, this, &CurveView::refresh);
   refresh();
@@ -190,9 +188,8 @@ void CurveView::refresh() {
   const int even = kind == MotionKind::Hops ? evenHops(document_.scene().frames, param.motion.laps, param.motion.knots) : 0;
   even_->setVisible(kind == MotionKind::Hops && param.motion.list.empty() && even != param.motion.knots);
   even_->setText(tr("Make it %1").arg(even));
-  even_->setToolTip(tr("%1 places do not share the frames of a lap equally: some are held a frame longer. %2 would.")
-                        .arg(param.motion.knots)
-                        .arg(even));
+  even_->setToolTip(
+      tr("%1 places do not share the frames of a lap equally: some are held a frame longer. %2 would.").arg(param.motion.knots).arg(even));
   pace_->setVisible(!walks);
   Motion motion = param.motion;
   const bool holds = keyed && !motion.keys.empty() && motion.keys[static_cast<std::size_t>(canvas_->chosenKey())].hold;

@@ -13,6 +13,8 @@
 namespace oa::app {
 namespace {
 
+constexpr int kClosed = 26;
+constexpr int kOpen = 104;
 constexpr double kNear = 10;    // pixels within which a point is taken hold of
 constexpr double kGap = 0.005;  // points keep this far apart
 
@@ -22,19 +24,33 @@ double rounded(double v) { return std::round(std::clamp(v, 0.0, 1.0) * 1000) / 1
 
 ToneCurveEditor::ToneCurveEditor(const QString& title, QWidget* parent) : QWidget(parent), title_(title), curve_(straightCurve()) {
   setFocusPolicy(Qt::StrongFocus);
-  setFixedHeight(96);
+  setFixedHeight(kClosed);
   setToolTip(
       tr("Dark tones on the left, light ones on the right; higher is lighter. Click to add a point, drag it off to remove it; "
          "double-click for a straight line"));
 }
 
+void ToneCurveEditor::setOpen(bool open) {
+  if (open == open_) return;
+  open_ = open;
+  setFixedHeight(open ? kOpen : kClosed);
+  updateGeometry();
+  update();
+}
+
+void ToneCurveEditor::focusInEvent(QFocusEvent* event) {
+  if (event->reason() != Qt::MouseFocusReason) setOpen(true);
+  QWidget::focusInEvent(event);
+}
+
 void ToneCurveEditor::setCurve(const Curve& curve) {
   curve_ = curve;
+  if (!isStraight(curve)) setOpen(true);
   chosen_ = std::clamp(chosen_, 0, static_cast<int>(curve_.size()) - 1);
   update();
 }
 
-QRectF ToneCurveEditor::square() const { return QRectF(rect()).adjusted(76, 4, -64, -4); }
+QRectF ToneCurveEditor::square() const { return QRectF(rect()).adjusted(84, open_ ? 9 : 5, -66, open_ ? -9 : -5); }
 
 QPointF ToneCurveEditor::place(const Point& point) const {
   const QRectF box = square();
@@ -54,6 +70,7 @@ void ToneCurveEditor::paintEvent(QPaintEvent*) {
   p.drawRoundedRect(box.adjusted(-3, -3, 3, 3), 4, 4);
   p.setPen(QPen(t.line, 1));
   for (const double share : {0.25, 0.5, 0.75}) {
+    if (!open_) break;
     p.drawLine(place({share, 0}), place({share, 1}));
     p.drawLine(place({0, share}), place({1, share}));
   }
@@ -68,7 +85,7 @@ void ToneCurveEditor::paintEvent(QPaintEvent*) {
   p.setPen(QPen(t.ink, 1.8));
   p.setBrush(Qt::NoBrush);
   p.drawPath(path);
-  for (int i = 0; i < static_cast<int>(curve_.size()); ++i) {
+  for (int i = 0; open_ && i < static_cast<int>(curve_.size()); ++i) {
     const bool chosen = i == chosen_ && hasFocus();
     p.setPen(QPen(chosen ? t.persimmon : t.ink, chosen ? 2.2 : 1.4));
     p.setBrush(t.card);
@@ -96,6 +113,7 @@ void ToneCurveEditor::removePoint(int index) {
 
 void ToneCurveEditor::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton) return;
+  if (!open_) return setOpen(true);
   const QRectF box = square();
   double nearest = kNear;
   int hit = -1;
@@ -138,6 +156,7 @@ void ToneCurveEditor::mouseReleaseEvent(QMouseEvent*) {
 }
 
 void ToneCurveEditor::mouseDoubleClickEvent(QMouseEvent*) {
+  if (!open_) return setOpen(true);
   dragging_ = false;
   curve_ = straightCurve();
   chosen_ = 0;

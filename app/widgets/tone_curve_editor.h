@@ -1,4 +1,5 @@
-// A tone curve in a small square: points are dragged, added by a click on the line, removed by dragging off or Delete.
+// A tone curve in a small square: points are dragged, added by a click, removed by dragging off or Delete. Straight ones are a
+// thin strip until they are clicked or get the focus.
 #pragma once
 
 #include <QWidget>
@@ -13,7 +14,8 @@ class ToneCurveEditor : public QWidget {
   explicit ToneCurveEditor(const QString& title, QWidget* parent = nullptr);
   void setCurve(const Curve& curve);
   [[nodiscard]] const Curve& curve() const { return curve_; }
-  [[nodiscard]] QSize sizeHint() const override { return {220, 96}; }
+  [[nodiscard]] QSize sizeHint() const override { return {220, height()}; }
+  [[nodiscard]] bool isOpen() const { return open_; }
   /// Where a point is drawn.
   [[nodiscard]] QPointF place(const Point& point) const;
 
@@ -28,8 +30,10 @@ class ToneCurveEditor : public QWidget {
   void mouseReleaseEvent(QMouseEvent*) override;
   void mouseDoubleClickEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent* event) override;
+  void focusInEvent(QFocusEvent* event) override;
 
  private:
+  void setOpen(bool open);
   [[nodiscard]] QRectF square() const;
   void movePoint(int index, Point to);
   void removePoint(int index);
@@ -37,6 +41,7 @@ class ToneCurveEditor : public QWidget {
   Curve curve_;
   int chosen_ = 0;
   bool dragging_ = false;
+  bool open_ = false;
 };
 
 }  // namespace oa::app

@@ -23,7 +23,8 @@ Specks::Cover Specks::Axis::at(int pixel) const {
   const double first = std::floor(low + kEdge);
   // Where specks are finer than pixels each pixel shows one, and strength_ takes care of the rest.
   const double share = perPixel >= 1 ? 1 : std::min(1.0, (first + 1 - low) / perPixel);
-  return {static_cast<std::uint32_t>(floorMod(static_cast<std::int64_t>(first), count)), share > 1 - kEdge ? 1.0f : static_cast<float>(share)};
+  return {static_cast<std::uint32_t>(floorMod(static_cast<std::int64_t>(first), count)),
+          share > 1 - kEdge ? 1.0f : static_cast<float>(share)};
 }
 
 Specks::Specks(const FrameInfo& frame, double size, std::uint32_t still) : still_(still) {

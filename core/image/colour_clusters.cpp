@@ -11,9 +11,7 @@ namespace {
 constexpr int kRounds = 24;
 constexpr std::uint64_t kSeed = 20;
 
-double squared(const OkLab& p, const OkLab& q) {
-  return (p.L - q.L) * (p.L - q.L) + (p.a - q.a) * (p.a - q.a) + (p.b - q.b) * (p.b - q.b);
-}
+double squared(const OkLab& p, const OkLab& q) { return (p.L - q.L) * (p.L - q.L) + (p.a - q.a) * (p.a - q.a) + (p.b - q.b) * (p.b - q.b); }
 
 struct Sample {
   OkLab lab;

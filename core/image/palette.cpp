@@ -26,8 +26,7 @@ namespace {
 std::vector<std::size_t> byLightness(const std::vector<Colour>& colours) {
   std::vector<std::size_t> order(colours.size());
   std::iota(order.begin(), order.end(), 0);
-  std::stable_sort(order.begin(), order.end(),
-                   [&](std::size_t a, std::size_t b) { return toOkLab(colours[a]).L < toOkLab(colours[b]).L; });
+  std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return toOkLab(colours[a]).L < toOkLab(colours[b]).L; });
   return order;
 }
 

@@ -50,8 +50,7 @@ double curveAt(const Curve& curve, double x) {
 std::vector<float> bakeCurve(const Curve& curve, int count) {
   std::vector<float> heights(static_cast<std::size_t>(count));
   if (curve.size() < 2) {
-    for (std::size_t k = 0; k < heights.size(); ++k)
-      heights[k] = static_cast<float>(curveAt(curve, static_cast<double>(k) / (count - 1)));
+    for (std::size_t k = 0; k < heights.size(); ++k) heights[k] = static_cast<float>(curveAt(curve, static_cast<double>(k) / (count - 1)));
     return heights;
   }
   const std::vector<double> slope = slopesOf(curve);

@@ -126,7 +126,8 @@ Result<Palette> readColours(std::string_view text) {
   Lines lines(text);
   std::string_view line;
   while (lines.next(line)) {
-    if (line.size() == 6 && std::all_of(line.begin(), line.end(), [](char c) { return std::isxdigit(static_cast<unsigned char>(c)) != 0; })) {
+    if (line.size() == 6 &&
+        std::all_of(line.begin(), line.end(), [](char c) { return std::isxdigit(static_cast<unsigned char>(c)) != 0; })) {
       if (auto ok = add(palette, *parseColour("#" + std::string(line)), lines.where()); !ok) return tl::unexpected(ok.error());
       continue;
     }
@@ -221,7 +222,9 @@ Result<Colour> cssColour(std::string_view text) {
 }
 
 PaletteFormat paletteFormatOf(std::string_view fileName) {
-  const auto ends = [&](std::string_view end) { return fileName.size() >= end.size() && fileName.substr(fileName.size() - end.size()) == end; };
+  const auto ends = [&](std::string_view end) {
+    return fileName.size() >= end.size() && fileName.substr(fileName.size() - end.size()) == end;
+  };
   if (ends(".gpl")) return PaletteFormat::Gimp;
   if (ends(".pal")) return PaletteFormat::Jasc;
   if (ends(".css")) return PaletteFormat::Css;
@@ -242,7 +245,8 @@ std::string paletteToText(const Palette& palette, PaletteFormat format) {
   std::string text;
   // A name must not break the line it stands on.
   std::string name = palette.name.substr(0, kMostNameBytes);
-  std::replace_if(name.begin(), name.end(), [](unsigned char c) { return c < 32; }, ' ');
+  std::replace_if(
+      name.begin(), name.end(), [](unsigned char c) { return c < 32; }, ' ');
   if (format == PaletteFormat::Gimp) text = "GIMP Palette\nName: " + name + "\nColumns: 8\n#\n";
   if (format == PaletteFormat::Jasc) text = "JASC-PAL\r\n0100\r\n" + std::to_string(palette.colours.size()) + "\r\n";
   if (format == PaletteFormat::Css) text = ":root {\n";

@@ -77,8 +77,9 @@ Result<SmallPicture> readSmallPicture(const std::string& path, int longest) {
   SmallPicture picture;
   picture.width = std::max(1, static_cast<int>(f.width * scale));
   picture.height = std::max(1, static_cast<int>(f.height * scale));
-  const std::unique_ptr<SwsContext, ScalerFree> scaler(sws_getContext(f.width, f.height, static_cast<AVPixelFormat>(f.format), picture.width,
-                                                                      picture.height, AV_PIX_FMT_RGBA, SWS_AREA, nullptr, nullptr, nullptr));
+  const std::unique_ptr<SwsContext, ScalerFree> scaler(sws_getContext(f.width, f.height, static_cast<AVPixelFormat>(f.format),
+                                                                      picture.width, picture.height, AV_PIX_FMT_RGBA, SWS_AREA, nullptr,
+                                                                      nullptr, nullptr));
   if (!scaler) return tl::unexpected(notAPicture(path));
   const int stride = (picture.width * 4 + 63) / 64 * 64;
   std::vector<std::uint8_t> rgba(static_cast<std::size_t>(stride) * static_cast<std::size_t>(picture.height) + 64);
@@ -87,7 +88,8 @@ Result<SmallPicture> readSmallPicture(const std::string& path, int longest) {
   if (sws_scale(scaler.get(), f.data, f.linesize, 0, f.height, to, strides) != picture.height) return tl::unexpected(notAPicture(path));
   for (int y = 0; y < picture.height; ++y)
     for (int x = 0; x < picture.width; ++x) {
-      const std::uint8_t* p = rgba.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(stride) + static_cast<std::size_t>(x) * 4;
+      const std::uint8_t* p =
+          rgba.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(stride) + static_cast<std::size_t>(x) * 4;
       const auto part = [&](int i) { return static_cast<float>(p[i]) / 255.0f; };
       picture.pixels.push_back({part(0), part(1), part(2), part(3)});
     }

@@ -59,10 +59,12 @@ struct ParamSpec {
   [[nodiscard]] bool isScalar() const {
     return type == ParamType::Number || type == ParamType::Integer || type == ParamType::Angle || type == ParamType::Seed;
   }
-  [[nodiscard]] bool isWhole() const { return type == ParamType::Integer || type == ParamType::Seed || rule == LoopRule::Progress || rule == LoopRule::Held; }
+  [[nodiscard]] bool isWhole() const {
+    return type == ParamType::Integer || type == ParamType::Seed || rule == LoopRule::Progress || rule == LoopRule::Held;
+  }
   [[nodiscard]] bool canMove() const {
-    return rule != LoopRule::Fixed && rule != LoopRule::Held && type != ParamType::Choice && type != ParamType::Toggle && type != ParamType::Seed &&
-           type != ParamType::StopList && type != ParamType::ToneCurve;
+    return rule != LoopRule::Fixed && rule != LoopRule::Held && type != ParamType::Choice && type != ParamType::Toggle &&
+           type != ParamType::Seed && type != ParamType::StopList && type != ParamType::ToneCurve;
   }
   [[nodiscard]] double low() const { return sliderMin < sliderMax ? sliderMin : min; }
   [[nodiscard]] double high() const { return sliderMin < sliderMax ? sliderMax : max; }

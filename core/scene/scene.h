@@ -55,7 +55,7 @@ struct Scene {
   int frames = 300;
   std::optional<Colour> background = Colour{0, 0, 0, 1};  ///< none: transparent
   bool linearLight = false;                               ///< composite in linear light instead of display values
-  Palette palette;  ///< offered by every colour control; may be empty
+  Palette palette;                                        ///< offered by every colour control; may be empty
   std::vector<Layer> layers;
   Json extra = Json::object();
 

@@ -90,8 +90,7 @@ HWY_INLINE V meltedTone(const BlockJob& job, V u, V v, V nearest) {
     const V dv = hn::Sub(v, hn::Set(d, points.y[at]));
     const V further = hn::Sub(straightened<kMeasure>(distanceOf<kMeasure>(du, dv, roundness)), nearest);
     const V weight = hn::Exp(d, hn::Mul(fade, further));
-    const V own =
-        hn::MulAdd(hn::Set(d, points.slopeX[at]), du, hn::MulAdd(hn::Set(d, points.slopeY[at]), dv, hn::Set(d, points.tone[at])));
+    const V own = hn::MulAdd(hn::Set(d, points.slopeX[at]), du, hn::MulAdd(hn::Set(d, points.slopeY[at]), dv, hn::Set(d, points.tone[at])));
     sum = hn::MulAdd(weight, own, sum);
     weights = hn::Add(weights, weight);
   }
@@ -129,8 +128,8 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
           const V dv = hn::Sub(v[k], py);
           const V away = distanceOf<kMeasure>(du, dv, roundness);
           if constexpr (kTones == Tones::Own) {
-            const V own = hn::MulAdd(hn::Set(d, points.slopeX[at]), du,
-                                     hn::MulAdd(hn::Set(d, points.slopeY[at]), dv, hn::Set(d, points.tone[at])));
+            const V own =
+                hn::MulAdd(hn::Set(d, points.slopeX[at]), du, hn::MulAdd(hn::Set(d, points.slopeY[at]), dv, hn::Set(d, points.tone[at])));
             tone[k] = hn::IfThenElse(hn::Lt(away, first[k]), own, tone[k]);
           }
           second[k] = hn::Min(second[k], hn::Max(first[k], away));
@@ -203,8 +202,7 @@ double passing(const CellSettings& s, std::uint64_t node, int part, double z) {
 }
 
 CellPoint makePoint(const CellSettings& s, int x, int y, bool facets) {
-  const std::uint64_t node =
-      mix64((std::uint64_t{s.seed} << 40) ^ (static_cast<std::uint64_t>(y) << 20) ^ static_cast<std::uint64_t>(x));
+  const std::uint64_t node = mix64((std::uint64_t{s.seed} << 40) ^ (static_cast<std::uint64_t>(y) << 20) ^ static_cast<std::uint64_t>(x));
   // Every point is at another stage, or all would pause together.
   const double z = randomUnit(node, 100) * s.churn + s.churn * s.churned;
   double px = 0.5 + s.scatter * (passing(s, node, 1, z) - 0.5);
@@ -316,8 +314,18 @@ void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::p
     list.slopeX[i] = one.point->slopeX;
     list.slopeY[i] = one.point->slopeY;
   }
-  const BlockJob job{&list, n, y1 - y0, firstU, s.uy, firstV, s.vy, y0 - blockTop, static_cast<float>(s.ux), static_cast<float>(s.vx),
-                     static_cast<float>(fadeOf(s)), static_cast<float>(s.roundness)};
+  const BlockJob job{&list,
+                     n,
+                     y1 - y0,
+                     firstU,
+                     s.uy,
+                     firstV,
+                     s.vy,
+                     y0 - blockTop,
+                     static_cast<float>(s.ux),
+                     static_cast<float>(s.vx),
+                     static_cast<float>(fadeOf(s)),
+                     static_cast<float>(s.roundness)};
   HWY_DYNAMIC_DISPATCH(searchCells)(job, s.corners, out, stride);
 }
 

@@ -51,8 +51,8 @@ class CellField {
  public:
   explicit CellField(const CellSettings& settings, bool facets = false);
 
-  /// Pixels [x0, x0 + n) of rows [y0, y1) within one block (blockSize(), counted from 0, 0); row y of each plane lies (y - y0) * stride floats further. Planes have room for n
-  /// rounded up to kSpanPadding.
+  /// Pixels [x0, x0 + n) of rows [y0, y1) within one block (blockSize(), counted from 0, 0); row y of each plane lies (y - y0) * stride
+  /// floats further. Planes have room for n rounded up to kSpanPadding.
   void block(int x0, int n, int y0, int y1, const CellSpan& out, std::ptrdiff_t stride) const;
 
   [[nodiscard]] const CellSettings& settings() const { return settings_; }

@@ -31,8 +31,8 @@ struct NoiseSettings {
   double vy = 0.01;
   int periodX = 1;  ///< cells in one tile across, at the coarsest octave
   int periodY = 1;
-  int octaves = 1;         ///< 1 to kMaxOctaves
-  int firstOctave = 0;     ///< only octaves [firstOctave, lastOctave) are made, as strong as among all of them
+  int octaves = 1;      ///< 1 to kMaxOctaves
+  int firstOctave = 0;  ///< only octaves [firstOctave, lastOctave) are made, as strong as among all of them
   int lastOctave = kMaxOctaves;
   NoiseShape shape = NoiseShape::Smooth;
   bool streaks = false;    ///< octaves get finer in v only

@@ -157,7 +157,8 @@ void turnedRows(const LatticeNoise::Plan& plan, int y0, int y1, float* out, std:
         } else {
           value = field.at(iu, iv, dx, dy);
         }
-        addShare<kShape>(o, plan.folds[octave], value, row + x, kShape == NoiseShape::Ridged ? carry.data() + (y - y0) * carryStride + x : nullptr);
+        addShare<kShape>(o, plan.folds[octave], value, row + x,
+                         kShape == NoiseShape::Ridged ? carry.data() + (y - y0) * carryStride + x : nullptr);
       }
     }
   }

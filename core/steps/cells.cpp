@@ -363,16 +363,17 @@ ReferenceField reference(const StepContext& context, ReferenceField) {
 }  // namespace
 
 const StepSpec& cellsStep() {
-  static const StepSpec spec{.id = "cells",
-                             .title = "Cells",
-                             .group = "source",
-                             .help = "Scattered points divide the plane: pebbles, facets, cracks, patches or a web, that move and come home.",
-                             .kind = StepKind::Source,
-                             .params = params(),
-                             .varieties = "look",
-                             .tile = latticeTile,
-                             .source = make,
-                             .reference = reference};
+  static const StepSpec spec{
+      .id = "cells",
+      .title = "Cells",
+      .group = "source",
+      .help = "Scattered points divide the plane: pebbles, facets, cracks, patches or a web, that move and come home.",
+      .kind = StepKind::Source,
+      .params = params(),
+      .varieties = "look",
+      .tile = latticeTile,
+      .source = make,
+      .reference = reference};
   return spec;
 }
 

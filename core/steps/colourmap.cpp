@@ -78,8 +78,7 @@ class PictureMap final : public PointKernel {
       const float* p = in + start * 4;
       for (int i = 0; i < count; ++i) {
         const float a = p[i * 4 + 3];
-        const float luma = kLuma[0] * p[i * 4] + kLuma[1] * p[i * 4 + 1] +
-                           kLuma[2] * p[i * 4 + 2];
+        const float luma = kLuma[0] * p[i * 4] + kLuma[1] * p[i * 4 + 1] + kLuma[2] * p[i * 4 + 2];
         tone[i] = a > 0 ? luma / a : 0;
       }
       std::fill(tone + count, tone + std::min(kChunk, (count + kSpanPadding - 1) / kSpanPadding * kSpanPadding), 0.0f);

@@ -122,8 +122,7 @@ class GrainKernel final : public PointKernel {
       const int count = std::min(kSpanStep, n - at);
       alignas(64) float tones[3][kSpanStep + kSpanPadding];
       const bool three = channels_ == 4 && grain_.coloured;
-      for (std::uint32_t k = 0; k < (three ? 3 : 1); ++k)
-        grain_.specks.span(y, x0 + at, count, k, tones[k]);
+      for (std::uint32_t k = 0; k < (three ? 3 : 1); ++k) grain_.specks.span(y, x0 + at, count, k, tones[k]);
       if (channels_ == 1) {
         HWY_DYNAMIC_DISPATCH(grainField)(in + at, tones[0], grain_.amount, count, out + at);
         continue;

@@ -154,9 +154,7 @@ NoiseSettings settingsOf(const StepContext& context) {
   return s;
 }
 
-FoldedSettings foldedOf(const StepContext& context) {
-  return {settingsOf(context), context.number("fold"), context.integer("foldDetail")};
-}
+FoldedSettings foldedOf(const StepContext& context) { return {settingsOf(context), context.number("fold"), context.integer("foldDetail")}; }
 
 class SpeckleRows final : public RowMaker {
  public:

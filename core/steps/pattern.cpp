@@ -29,13 +29,13 @@ struct PatternSettings {
   double u0 = 0, ux = 0, uy = 0;
   double v0 = 0, vx = 0, vy = 0;
   Ramp radius, angle;
-  double arms = 12;       // rays, arms
-  double shift = 0;       // of the angle or the distance, in periods
-  double share = 0.5;     // of the period that is light
-  double softness = 0;    // width of an edge, in periods
-  double footprint = 0;   // of a pixel, in periods: edges are never harder
-  double depth = 0.3;     // of waves, in periods
-  double turnShift = 0;   // of a sunburst or spiral, in arms
+  double arms = 12;      // rays, arms
+  double shift = 0;      // of the angle or the distance, in periods
+  double share = 0.5;    // of the period that is light
+  double softness = 0;   // width of an edge, in periods
+  double footprint = 0;  // of a pixel, in periods: edges are never harder
+  double depth = 0.3;    // of waves, in periods
+  double turnShift = 0;  // of a sunburst or spiral, in arms
   [[nodiscard]] bool central() const { return pattern == Pattern::Rings || pattern == Pattern::Sunburst || pattern == Pattern::Spiral; }
 };
 
@@ -290,13 +290,7 @@ const std::vector<ParamSpec>& params() {
                 .sliderMax = 1,
                 .unit = Unit::Share},
                "kind", {"waves"}),
-      {.id = "share",
-       .label = "Share",
-       .help = "How much of each period is light.",
-       .base = 0.5,
-       .min = 0,
-       .max = 1,
-       .unit = Unit::Share},
+      {.id = "share", .label = "Share", .help = "How much of each period is light.", .base = 0.5, .min = 0, .max = 1, .unit = Unit::Share},
       {.id = "softness",
        .label = "Softness",
        .help = "Width of the edges: none is as if cut out.",
@@ -447,8 +441,9 @@ const StepSpec& patternStep() {
   static const StepSpec spec{.id = "pattern",
                              .title = "Pattern",
                              .group = "source",
-                             .help = "Shapes by formula that repeat without an edge: stripes, checks, dots, rings, waves, rays, spirals, "
-                                     "honeycomb, weave and scales.",
+                             .help =
+                                 "Shapes by formula that repeat without an edge: stripes, checks, dots, rings, waves, rays, spirals, "
+                                 "honeycomb, weave and scales.",
                              .kind = StepKind::Source,
                              .params = params(),
                              .varieties = "kind",

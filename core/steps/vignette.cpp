@@ -19,8 +19,8 @@ namespace oa {
 namespace {
 
 struct VignetteSettings {
-  Ramp ramp;              // distance from the centre, 1 where the vignette is at its full strength
-  double inner = 0.5;     // where it begins, as a share of that
+  Ramp ramp;           // distance from the centre, 1 where the vignette is at its full strength
+  double inner = 0.5;  // where it begins, as a share of that
   double amount = 1;
   double colour[3] = {};  // display-encoded
   double grey = 0;        // what stands for the colour on a field
@@ -112,11 +112,7 @@ const ParamSpec kParams[] = {
      .max = 5,
      .sliderMin = 0,
      .sliderMax = 1},
-    {.id = "colour",
-     .label = "Colour",
-     .help = "What the corners turn into.",
-     .type = ParamType::Colour,
-     .base = hexColour(0x05080b)},
+    {.id = "colour", .label = "Colour", .help = "What the corners turn into.", .type = ParamType::Colour, .base = hexColour(0x05080b)},
 };
 
 VignetteSettings settingsOf(const StepContext& context) {

@@ -158,7 +158,9 @@ class VividPixels final : public PointKernel {
  public:
   VividPixels(const Vividness& settings, int channels) : settings_(settings), channels_(channels) {}
   [[nodiscard]] int outChannels() const override { return 4; }
-  void apply(const float* in, float* out, int n, int /*x0*/, int /*y*/) const override { HWY_DYNAMIC_DISPATCH(vividPixels)(settings_, in, channels_, out, n); }
+  void apply(const float* in, float* out, int n, int /*x0*/, int /*y*/) const override {
+    HWY_DYNAMIC_DISPATCH(vividPixels)(settings_, in, channels_, out, n);
+  }
 
  private:
   Vividness settings_;

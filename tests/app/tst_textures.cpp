@@ -330,7 +330,8 @@ void TestTextures::brokenPalettesSaySo() {
   QVERIFY(w.document().scene() == before);
   bool said = false;
   for (const QLabel* label : w.palettes().findChildren<QLabel*>())
-    said = said || (label->isVisible() && label->text().contains(QStringLiteral("line 2")) && label->text().contains(QStringLiteral("torn.gpl")));
+    said = said ||
+           (label->isVisible() && label->text().contains(QStringLiteral("line 2")) && label->text().contains(QStringLiteral("torn.gpl")));
   QVERIFY(said);
 }
 
@@ -454,6 +455,13 @@ void TestTextures::toneCurvesAreBent() {
   w.recipe().addStep(*findStep("curves"));
   auto* editor = paramRow(w, "curves", "all")->findChild<ToneCurveEditor*>();
   QTest::qWait(60);  // until the card has its place
+  w.recipe().findChild<QScrollArea*>()->ensureWidgetVisible(editor);
+  // A straight curve is a thin strip that opens at a click.
+  QVERIFY(!editor->isOpen());
+  QTest::mouseClick(editor, Qt::LeftButton, Qt::NoModifier, editor->rect().center());
+  QVERIFY(editor->isOpen());
+  QTest::qWait(60);
+  QCOMPARE(std::get<Curve>(valueOf(w, "all", 1).base).size(), std::size_t{2});
   w.recipe().findChild<QScrollArea*>()->ensureWidgetVisible(editor);
   const QImage before = w.view().image();
   // A click on the line adds a point, the drag goes on with it.

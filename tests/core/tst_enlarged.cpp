@@ -113,7 +113,10 @@ void TestEnlarged::edgesAreFollowed() {
     QCOMPARE(out[0], values.first);
     QCOMPARE(out[1], values.second);
     QVERIFY(std::isfinite(out[2]) && std::isfinite(out[3]));
-    QVERIFY(edgeFromName(edge == Edge::Clamp ? "clamp" : edge == Edge::Wrap ? "wrap" : edge == Edge::Mirror ? "mirror" : "transparent") == edge);
+    QVERIFY(edgeFromName(edge == Edge::Clamp    ? "clamp"
+                         : edge == Edge::Wrap   ? "wrap"
+                         : edge == Edge::Mirror ? "mirror"
+                                                : "transparent") == edge);
   }
 }
 

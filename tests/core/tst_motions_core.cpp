@@ -13,7 +13,8 @@ using namespace oa;
 namespace {
 
 const ParamSpec kNumber{.id = "n", .label = "N", .help = "a test", .base = 5.0, .min = 0, .max = 10};
-const ParamSpec kAngle{.id = "a", .label = "A", .help = "a test", .type = ParamType::Angle, .base = 0.0, .min = -3600, .max = 3600, .rule = LoopRule::Round};
+const ParamSpec kAngle{
+    .id = "a", .label = "A", .help = "a test", .type = ParamType::Angle, .base = 0.0, .min = -3600, .max = 3600, .rule = LoopRule::Round};
 const ParamSpec kPlace{.id = "p", .label = "P", .help = "a test", .type = ParamType::Point, .base = Point{0.5, 0.5}, .min = 0, .max = 1};
 const ParamSpec kPaint{.id = "c", .label = "C", .help = "a test", .type = ParamType::Colour, .base = Colour{0, 0, 0, 1}};
 
@@ -212,7 +213,14 @@ void TestMotionsCore::everyMotionIsHomeToTheLastBit() {
 }
 
 void TestMotionsCore::stillsAreCounted() {
-  const ParamSpec held{.id = "held", .label = "Held", .help = "a test", .type = ParamType::Integer, .base = 4.0, .min = 0, .max = 100, .rule = LoopRule::Held};
+  const ParamSpec held{.id = "held",
+                       .label = "Held",
+                       .help = "a test",
+                       .type = ParamType::Integer,
+                       .base = 4.0,
+                       .min = 0,
+                       .max = 100,
+                       .rule = LoopRule::Held};
   Param p = defaultParam(held);
   for (int k = -10; k < 22; ++k) QCOMPARE(evaluate(held, p, {k, 10}).progress, std::floor(((k % 10 + 10) % 10) / 4.0));
   QVERIFY(!held.canMove() && reallyMoves(held, p));
@@ -246,14 +254,22 @@ void TestMotionsCore::motionsSurviveTheirFile() {
 void TestMotionsCore::badMotionsAreNamed_data() {
   QTest::addColumn<QString>("motion");
   QTest::addColumn<QString>("where");
-  QTest::newRow("a closing keyframe") << R"({"kind":"keyframes","keys":[{"at":1,"value":2}]})" << "keys[0].at";
-  QTest::newRow("a value out of range") << R"({"kind":"keyframes","keys":[{"at":0.5,"value":99}]})" << "keys[0].value";
-  QTest::newRow("no value") << R"({"kind":"keyframes","keys":[{"at":0.5}]})" << "keys[0]";
-  QTest::newRow("an unknown pace") << R"({"kind":"keyframes","keys":[{"at":0.5,"value":1,"pace":"bouncy"}]})" << "keys[0].pace";
-  QTest::newRow("keys that are none") << R"({"kind":"keyframes","keys":7})" << "keys";
-  QTest::newRow("knots out of range") << R"({"kind":"wander","knots":65})" << "knots";
-  QTest::newRow("half a knot") << R"({"kind":"wander","knots":2.5})" << "knots";
-  QTest::newRow("a list of words") << R"({"kind":"hops","values":["high"]})" << "values[0]";
+  QTest::newRow("a closing keyframe") << R"({"kind":"keyframes","keys":[{"at":1,"value":2}]})"
+                                      << "keys[0].at";
+  QTest::newRow("a value out of range") << R"({"kind":"keyframes","keys":[{"at":0.5,"value":99}]})"
+                                        << "keys[0].value";
+  QTest::newRow("no value") << R"({"kind":"keyframes","keys":[{"at":0.5}]})"
+                            << "keys[0]";
+  QTest::newRow("an unknown pace") << R"({"kind":"keyframes","keys":[{"at":0.5,"value":1,"pace":"bouncy"}]})"
+                                   << "keys[0].pace";
+  QTest::newRow("keys that are none") << R"({"kind":"keyframes","keys":7})"
+                                      << "keys";
+  QTest::newRow("knots out of range") << R"({"kind":"wander","knots":65})"
+                                      << "knots";
+  QTest::newRow("half a knot") << R"({"kind":"wander","knots":2.5})"
+                               << "knots";
+  QTest::newRow("a list of words") << R"({"kind":"hops","values":["high"]})"
+                                   << "values[0]";
 }
 
 void TestMotionsCore::badMotionsAreNamed() {

@@ -65,7 +65,8 @@ void TestPalettes::everyFormatRoundTrips() {
   const auto again = readPalette(path);
   QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
   QVERIFY(again->colours == sample().colours);
-  QCOMPARE(QString::fromStdString(again->name), name.endsWith(QLatin1String("gpl")) ? QStringLiteral("Harbour, early") : QStringLiteral("a"));
+  QCOMPARE(QString::fromStdString(again->name),
+           name.endsWith(QLatin1String("gpl")) ? QStringLiteral("Harbour, early") : QStringLiteral("a"));
 }
 
 void TestPalettes::filesOfOthersAreRead_data() {
@@ -97,18 +98,30 @@ void TestPalettes::cssColoursAreThoseOfTheStandard_data() {
   QTest::addColumn<QString>("text");
   QTest::addColumn<QString>("hex");
   // Examples of CSS Color Level 4.
-  QTest::newRow("named") << "rebeccapurple" << "#663399";
-  QTest::newRow("in capitals") << "DarkSlateGrey" << "#2f4f4f";
-  QTest::newRow("first name") << "aliceblue" << "#f0f8ff";
-  QTest::newRow("last name") << "yellowgreen" << "#9acd32";
-  QTest::newRow("rgb with commas") << "rgb(255, 0, 51)" << "#ff0033";
-  QTest::newRow("rgb with blanks and alpha") << "rgb(0 255 0 / 50%)" << "#00ff0080";
-  QTest::newRow("percent") << "rgb(100%, 0%, 20%)" << "#ff0033";
-  QTest::newRow("hsl lime") << "hsl(120deg 100% 50%)" << "#00ff00";
-  QTest::newRow("hsl dark green") << "hsl(120deg 100% 25%)" << "#008000";
-  QTest::newRow("hsl pastel") << "hsl(120, 75%, 85%)" << "#bcf5bc";
-  QTest::newRow("hsla") << "hsla(0, 100%, 50%, 0.5)" << "#ff000080";
-  QTest::newRow("beyond its range") << "rgb(300, -20, 0)" << "#ff0000";
+  QTest::newRow("named") << "rebeccapurple"
+                         << "#663399";
+  QTest::newRow("in capitals") << "DarkSlateGrey"
+                               << "#2f4f4f";
+  QTest::newRow("first name") << "aliceblue"
+                              << "#f0f8ff";
+  QTest::newRow("last name") << "yellowgreen"
+                             << "#9acd32";
+  QTest::newRow("rgb with commas") << "rgb(255, 0, 51)"
+                                   << "#ff0033";
+  QTest::newRow("rgb with blanks and alpha") << "rgb(0 255 0 / 50%)"
+                                             << "#00ff0080";
+  QTest::newRow("percent") << "rgb(100%, 0%, 20%)"
+                           << "#ff0033";
+  QTest::newRow("hsl lime") << "hsl(120deg 100% 50%)"
+                            << "#00ff00";
+  QTest::newRow("hsl dark green") << "hsl(120deg 100% 25%)"
+                                  << "#008000";
+  QTest::newRow("hsl pastel") << "hsl(120, 75%, 85%)"
+                              << "#bcf5bc";
+  QTest::newRow("hsla") << "hsla(0, 100%, 50%, 0.5)"
+                        << "#ff000080";
+  QTest::newRow("beyond its range") << "rgb(300, -20, 0)"
+                                    << "#ff0000";
 }
 
 void TestPalettes::cssColoursAreThoseOfTheStandard() {
@@ -117,7 +130,8 @@ void TestPalettes::cssColoursAreThoseOfTheStandard() {
   const auto colour = cssColour(text.toStdString());
   QVERIFY2(colour.has_value(), qPrintable(text));
   QVERIFY2(sameColour(*colour, *parseColour(hex.toStdString())), colourText(*colour).c_str());
-  for (const char* bad : {"", "sea", "rgb()", "rgb(1,2)", "rgb(1,2,3,4,5)", "rgb(a,b,c)", "hsl(1 2", "#12", "#gggggg"}) QVERIFY(!cssColour(bad));
+  for (const char* bad : {"", "sea", "rgb()", "rgb(1,2)", "rgb(1,2,3,4,5)", "rgb(a,b,c)", "hsl(1 2", "#12", "#gggggg"})
+    QVERIFY(!cssColour(bad));
 }
 
 void TestPalettes::brokenFilesAreNamed_data() {
@@ -268,7 +282,8 @@ void TestPalettes::aSceneIsRecolouredWhole() {
       const OkLab a = toOkLab(palette.colours[0]);
       const OkLab b = toOkLab(palette.colours[1]);
       const double share = (lab.L - a.L) / (b.L - a.L);
-      QVERIFY(share > -0.01 && share < 1.01 && std::abs(lab.a - mix(a.a, b.a, share)) < 0.01 && std::abs(lab.b - mix(a.b, b.b, share)) < 0.01);
+      QVERIFY(share > -0.01 && share < 1.01 && std::abs(lab.a - mix(a.a, b.a, share)) < 0.01 &&
+              std::abs(lab.b - mix(a.b, b.b, share)) < 0.01);
     }
     // Nothing but colours differs.
     Scene plain = other;

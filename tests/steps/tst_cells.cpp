@@ -35,8 +35,7 @@ std::pair<double, double> bruteForce(const CellField& field, double x, double y)
           const CellPoint& p = field.pointOf(i, j);
           const double du = u - (tileU + tx * s.periodX + i + static_cast<double>(p.x));
           const double dv = v - (tileV + ty * s.periodY + j + static_cast<double>(p.y));
-          const double corners =
-              s.corners == CellCorners::Square ? std::max(std::abs(du), std::abs(dv)) : std::abs(du) + std::abs(dv);
+          const double corners = s.corners == CellCorners::Square ? std::max(std::abs(du), std::abs(dv)) : std::abs(du) + std::abs(dv);
           const double away = corners + (std::hypot(du, dv) - corners) * s.roundness;
           if (away < first) {
             second = first;

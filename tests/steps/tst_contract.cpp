@@ -54,7 +54,8 @@ void setAllMoving(RecipeStep& step, bool smooth = false) {
     ++laps;
     if (auto* number = std::get_if<double>(&p.base))
       p.motion.far = std::clamp(*number * 0.7 + (spec.high() - spec.low()) * 0.05, spec.min, spec.max);
-    if (const auto* place = std::get_if<Point>(&p.base); place && !spec.isWhole()) p.motion.far = Point{place->x * 0.8 + 0.06, place->y * 0.8 + 0.14};
+    if (const auto* place = std::get_if<Point>(&p.base); place && !spec.isWhole())
+      p.motion.far = Point{place->x * 0.8 + 0.06, place->y * 0.8 + 0.14};
     if (std::holds_alternative<Colour>(p.base)) p.motion.far = Colour{0.9f, 0.3f, 0.2f, 0.8f};
     if (spec.isWhole() && std::holds_alternative<double>(p.motion.far)) p.motion.far = std::round(std::get<double>(p.motion.far));
     if (p.motion.kind == MotionKind::Keyframes) {

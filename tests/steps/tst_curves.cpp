@@ -16,7 +16,8 @@ Scene ramp(bool coloured) {
   test::setValue(scene, 0, 0, "from", Point{0, 0.5});
   test::setValue(scene, 0, 0, "to", Point{1, 0.5});
   test::setValue(scene, 0, 0, "mixing", std::string("display"));
-  test::setValue(scene, 0, 0, "stops", coloured ? Stops{{0, {0, 0.2f, 1, 1}}, {1, {1, 0.8f, 0, 1}}} : Stops{{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
+  test::setValue(scene, 0, 0, "stops",
+                 coloured ? Stops{{0, {0, 0.2f, 1, 1}}, {1, {1, 0.8f, 0, 1}}} : Stops{{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
   test::addStep(scene, "curves");
   return scene;
 }
@@ -99,7 +100,8 @@ void TestCurves::curvesGoThroughTheirPoints() {
   const Curve curve{{0, 0.2}, {0.25, 0.1}, {0.5, 0.9}, {1, 0.6}};
   for (const Point& p : curve) QVERIFY(std::abs(curveAt(curve, p.x) - p.y) < 1e-12);
   const auto baked = bakeCurve(curve, 101);
-  for (int i = 0; i <= 100; ++i) QVERIFY(std::abs(static_cast<double>(baked[static_cast<std::size_t>(i)]) - curveAt(curve, i / 100.0)) < 1e-6);
+  for (int i = 0; i <= 100; ++i)
+    QVERIFY(std::abs(static_cast<double>(baked[static_cast<std::size_t>(i)]) - curveAt(curve, i / 100.0)) < 1e-6);
   QVERIFY(isStraight(straightCurve()) && !isStraight(curve));
   QVERIFY(isStraight({{0, 0}, {0.4, 0.4}, {1, 1}}) && !isStraight({{0.1, 0.1}, {1, 1}}));
 }

@@ -349,8 +349,7 @@ void TestNoise::specksAreHeld() {
   scene.frames = 12;
   test::setValue(scene, 0, 0, "kind", std::string("speckle"));
   test::setValue(scene, 0, 0, "held", 3.0);
-  for (int k = 0; k < 12; ++k)
-    QCOMPARE(test::renderFloat(scene, k).rgba == test::renderFloat(scene, k + 1).rgba, k % 3 != 2);
+  for (int k = 0; k < 12; ++k) QCOMPARE(test::renderFloat(scene, k).rgba == test::renderFloat(scene, k + 1).rgba, k % 3 != 2);
   QVERIFY(test::renderFloat(scene, 12).rgba == test::renderFloat(scene, 0).rgba);
 }
 

@@ -118,7 +118,8 @@ void TestPattern::softnessWidensTheEdges() {
       const auto f = test::renderFloat(scene, 0);
       double steepest = 0;
       for (int y = 0; y < f.height; ++y)
-        for (int x = 0; x + 1 < f.width; ++x) steepest = std::max(steepest, static_cast<double>(std::abs(f.at(x + 1, y, 0) - f.at(x, y, 0))));
+        for (int x = 0; x + 1 < f.width; ++x)
+          steepest = std::max(steepest, static_cast<double>(std::abs(f.at(x + 1, y, 0) - f.at(x, y, 0))));
       QVERIFY2(steepest < before * 0.8, kind);
       before = steepest;
     }

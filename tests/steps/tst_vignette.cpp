@@ -44,8 +44,7 @@ void TestVignette::amountIsTheStrength() {
   const auto full = test::renderFloat(scene, 0);
   test::setValue(scene, 0, 1, "amount", 0.25);
   const auto quarter = test::renderFloat(scene, 0);
-  for (std::size_t i = 0; i < full.rgba.size(); i += 4)
-    QVERIFY(std::abs((1 - quarter.rgba[i]) - 0.25f * (1 - full.rgba[i])) < 1e-4f);
+  for (std::size_t i = 0; i < full.rgba.size(); i += 4) QVERIFY(std::abs((1 - quarter.rgba[i]) - 0.25f * (1 - full.rgba[i])) < 1e-4f);
   test::setValue(scene, 0, 1, "amount", 0.0);
   for (const float v : test::renderFloat(scene, 0).rgba) QCOMPARE(v, 1.0f);
 }
