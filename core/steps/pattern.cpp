@@ -76,13 +76,16 @@ HWY_INLINE N weaveOf(const PatternSettings& s, N u, N v, N pixel) {
   const N over = whereLess(parity, N(0.5), across, down);
   const N under = whereLess(parity, N(0.5), down, across);
   const N half = N(s.share * 0.5);
-  const N above = edged(s, half - over, pixel);
-  const N below = edged(s, half - under, pixel);
-  // The upper strand is bright in the middle of its bow, the lower one dives into the dark beneath it.
-  const N bow = N(1.0) - N(1.1) * under * under;
-  const N dive = N(0.25) + N(1.3) * over * over;
-  const N round = N(1.0) - N(1.2) * (over * over) / maxOf(N(0.05), half * N(2.0)) * N(0.9);
-  return above * bow * round + (N(1.0) - above) * below * dive;
+  // Between cells nothing covers, and a strand is as bright going over as going under: no step where they change places.
+  const N widest = N(std::max(1e-3, 1 - s.share));
+  const N width = minOf(widest, maxOf(N(s.softness), pixel));
+  const auto cover = [&](N away) HWY_ATTR { return softOf((half - away) / width + N(0.5)); };
+  const auto round = [&](N away) HWY_ATTR { return N(1.0) - N(0.75) * away * away / (half * half + N(1e-3)) * N(0.6); };
+  const N above = cover(over);
+  const N below = cover(under);
+  const N rising = N(0.725) + N(0.275) * (N(1.0) - N(4.0) * under * under);
+  const N diving = N(0.725) - N(0.55) * (N(1.0) - N(4.0) * over * over);
+  return above * rising * round(over) + (N(1.0) - above) * below * diving * round(under);
 }
 
 template <class N>

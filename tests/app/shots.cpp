@@ -66,6 +66,10 @@ int main(int argc, char** argv) {
     QTest::qWait(300);
     save(window, "export.png");
     window.showRecipe();
+    window.begin(starter(scenes, "Sailcloth stripes"));
+    window.document().setCurrentLayer(0);
+    settle(window);
+    save(window, "gradient-ends.png");
     window.begin(starter(scenes, "Sunset, lantern boats out"));
     window.document().setCurrentLayer(0);
     window.document().choosePart(0, 0, 4);
