@@ -71,8 +71,9 @@ void everyKnob() {
       }
     }
   }
-  std::printf("every knob of every source\n  a change shows after: median %.1f ms, slowest knob (middle of three) %.1f ms, %s (aim: at most 50)\n",
-              median(all), worst, worstName.c_str());
+  std::printf(
+      "every knob of every source\n  a change shows after: median %.1f ms, slowest knob (middle of three) %.1f ms, %s (aim: at most 50)\n",
+      median(all), worst, worstName.c_str());
 }
 
 }  // namespace

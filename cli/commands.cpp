@@ -11,13 +11,18 @@
 #include "base/numbers.h"
 #include "check/joint.h"
 #include "media/export.h"
+#include "media/palette_file.h"
+#include "media/picture_file.h"
 #include "media/png.h"
 #include "scene/describe.h"
+#include "scene/recolour.h"
 #include "scene/scene_file.h"
 #include "scene/scene_json.h"
 
 namespace oa::cli {
 namespace {
+
+constexpr int kColoursOfAPicture = 7;
 
 Result<Scene> opened(const Options& options) {
   auto scene = loadScene(options.scene);
@@ -25,7 +30,13 @@ Result<Scene> opened(const Options& options) {
     if (!scene) break;
     scene = withValueSet(*scene, assignment);
   }
-  return scene;
+  if (!scene || options.palette.empty()) return scene;
+  auto palette = readPalette(options.palette);
+  // What holds no colours as text may be a picture.
+  if (!palette)
+    if (auto colours = paletteFromPicture(options.palette, kColoursOfAPicture)) palette = std::move(colours);
+  if (!palette) return tl::unexpected(palette.error());
+  return recoloured(*scene, *palette);
 }
 
 template <class Number>

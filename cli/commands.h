@@ -14,6 +14,7 @@ struct Options {
   std::string size;                      ///< "WxH"; empty: the scene's own
   std::string range;                     ///< "A..B"
   std::vector<std::string> assignments;  ///< --set
+  std::string palette;                   ///< --palette: a palette file or a picture; empty: the scene's own colours
   std::string step;
   std::string dither = "pattern";
   long long frame = 0;

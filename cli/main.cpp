@@ -20,6 +20,8 @@ int main(int argc, char** argv) {
         ->type_name("PATH=VALUE")
         ->expected(1)
         ->take_all();
+    verb->add_option("--palette", o.palette, "Recolour the scene first: a palette file (.gpl, .pal, .css, hex list) or a picture")
+        ->type_name("FILE");
     verb->add_option("--threads", o.threads, "Threads to use; 0 for all")->check(CLI::Range(0, 256));
   };
   const auto withSize = [&](CLI::App* verb) {

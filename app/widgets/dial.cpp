@@ -21,6 +21,22 @@ QPointF onCircle(QPointF centre, double radius, double share) {
   return {centre.x() + radius * std::sin(a), centre.y() - radius * std::cos(a)};
 }
 
+// Where round the loop the layer's keyframes lie, each once a lap.
+std::vector<double> keyframePlaces(const Layer& layer) {
+  std::vector<double> places;
+  const auto add = [&](const Param& param) {
+    if (param.motion.kind != MotionKind::Keyframes) return;
+    const int laps = param.motion.laps;
+    for (const Keyframe& key : param.motion.keys)
+      for (int lap = 0; lap < std::abs(laps); ++lap) places.push_back(fract((key.at - param.motion.start + lap) / laps));
+  };
+  add(layer.opacity);
+  for (const RecipeStep& step : layer.recipe)
+    for (std::size_t i = 0; i < step.params.size(); ++i)
+      if (step.on && isShown(step.spec->params, step.params, i)) add(step.params[i]);
+  return places;
+}
+
 }  // namespace
 
 Dial::Dial(Document& document, RenderService& renderer, Player& player, QWidget* parent)
@@ -80,6 +96,14 @@ void Dial::paintEvent(QPaintEvent*) {
     const double gap = laps == 0 ? 0 : std::min(9.0, 180.0 / arcs);
     for (int a = 0; a < arcs; ++a)
       p.drawArc(circle(radius_), static_cast<int>((90 - 360.0 * a / arcs - gap / 2) * 16), static_cast<int>(-(360.0 / arcs - gap) * 16));
+  }
+  // Keyframes of the selected layer as beads on its ring, in every lap.
+  const auto ring = std::find(shown.begin(), shown.end(), document_.currentLayer());
+  if (ring != shown.end()) {
+    const double radius_ = outer - static_cast<double>(ring - shown.begin()) * pitch;
+    p.setPen(QPen(t.lagoon, 1.8));
+    p.setBrush(t.card);
+    for (const double place : keyframePlaces(layers[static_cast<std::size_t>(*ring)])) p.drawEllipse(onCircle(c, radius_, place), 3.6, 3.6);
   }
   // The joint, and the hand.
   QPainterPath joint;

@@ -14,7 +14,7 @@ inline QString text(std::string_view s) { return QString::fromUtf8(s.data(), sta
 
 /// A number of a parameter as shown: shares as percent, and no more digits than its range can use.
 inline QString numberLabel(const ParamSpec& spec, double v) {
-  if (spec.unit == Unit::Share) return QString::number(std::lround(v * 100));
+  if (spec.unit == Unit::Share) return QString::number(std::lround(v * 100)).replace(QLatin1Char('-'), QChar(0x2212));
   const double span = spec.high() - spec.low();
   const int decimals = spec.isWhole() ? 0 : (span > 200 ? 0 : (span > 20 ? 1 : 2));
   return text(numberText(v, spec.unit == Unit::Pixels && std::abs(v) < 20 && !spec.isWhole() ? 1 : decimals))

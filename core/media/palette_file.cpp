@@ -233,6 +233,8 @@ PaletteFormat paletteFormatOf(std::string_view fileName) {
 
 Result<Palette> paletteFromText(std::string_view text) {
   if (text.substr(0, 3) == "\xEF\xBB\xBF") text.remove_prefix(3);
+  // In the bytes of a picture anything can be found, colours too.
+  if (text.find('\0') != std::string_view::npos) return fail("is not text: a palette is a GIMP or JASC palette file, or text with colours");
   std::string_view first;
   Lines(text).next(first);
   auto palette = first.substr(0, 12) == "GIMP Palette" ? readGimp(text) : first == "JASC-PAL" ? readJasc(text) : readColours(text);

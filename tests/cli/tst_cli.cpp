@@ -32,6 +32,7 @@ class TestCli : public QObject {
   void threadsChangeNoByte();
   void settingValues();
   void savingAChangedScene();
+  void otherColours();
   void sizesAndDepths();
   void framesAreModuloTheLoop();
   void numberedPictures();
@@ -117,6 +118,30 @@ void TestCli::savingAChangedScene() {
   // Without a change the file is the same, byte for byte.
   QCOMPARE(cli({QStringLiteral("save"), scene("dusk.overagain"), QStringLiteral("-o"), path}).exitCode, 0);
   QCOMPARE(bytes(path), bytes(scene("dusk.overagain")));
+}
+
+void TestCli::otherColours() {
+  const QTemporaryDir folder;
+  const QString path = folder.filePath(QStringLiteral("kelp.overagain"));
+  const QString palette = QStringLiteral(OA_SOURCE_DIR "/demo-data/palettes/kelp-forest.gpl");
+  QCOMPARE(
+      cli({QStringLiteral("save"), scene("dusk.overagain"), QStringLiteral("--palette"), palette, QStringLiteral("-o"), path}).exitCode, 0);
+  const QJsonObject changed = QJsonDocument::fromJson(bytes(path)).object();
+  QCOMPARE(changed[QStringLiteral("palette")].toObject()[QStringLiteral("name")].toString(), QStringLiteral("Kelp forest"));
+  QVERIFY(bytes(path) != bytes(scene("dusk.overagain")));
+  // A picture's own colours, and a sentence for what is neither.
+  const QString picture = folder.filePath(QStringLiteral("p.png"));
+  QCOMPARE(cli({QStringLiteral("still"), scene("tide-lines.overagain"), QStringLiteral("-o"), picture, QStringLiteral("--size"),
+                QStringLiteral("64x36")})
+               .exitCode,
+           0);
+  QCOMPARE(
+      cli({QStringLiteral("save"), scene("dusk.overagain"), QStringLiteral("--palette"), picture, QStringLiteral("-o"), path}).exitCode, 0);
+  QCOMPARE(QJsonDocument::fromJson(bytes(path)).object()[QStringLiteral("palette")].toObject()[QStringLiteral("name")].toString(),
+           QStringLiteral("p"));
+  const Finished wrong =
+      cli({QStringLiteral("info"), scene("dusk.overagain"), QStringLiteral("--palette"), folder.filePath(QStringLiteral("none.gpl"))});
+  QVERIFY(wrong.exitCode != 0 && wrong.err.contains("none.gpl"));
 }
 
 void TestCli::sizesAndDepths() {

@@ -138,6 +138,7 @@ void TestPalettes::brokenFilesAreNamed_data() {
   QTest::addColumn<QByteArray>("text");
   QTest::addColumn<QString>("says");
   QTest::newRow("nothing") << QByteArray() << "holds no colours";
+  QTest::newRow("a picture's bytes") << QByteArray("\x89PNG\0\0#abc red", 14) << "is not text";
   QTest::newRow("prose") << QByteArray("the quick brow fox") << "holds no colours";
   QTest::newRow("a GIMP line with letters") << QByteArray("GIMP Palette\n#\n1 2 x\n") << "line 3";
   QTest::newRow("a channel too large") << QByteArray("GIMP Palette\n1 2 256\n") << "line 2";
