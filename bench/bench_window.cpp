@@ -35,6 +35,10 @@ std::vector<double> answers(Bench& bench, int count, const std::function<void(oa
   });
   for (int i = 0; i < count; ++i) {
     QTest::qWait(60);
+    // A knob that is set to where it stands already asks for nothing.
+    oa::Scene next = bench->document().scene();
+    change(next, i);
+    if (next == bench->document().scene()) continue;
     waiting = true;
     clock.start();
     bench->document().edit(QStringLiteral("knob"), QStringLiteral("knob"), [&](oa::Scene& s) { change(s, i); });

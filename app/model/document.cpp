@@ -35,6 +35,7 @@ class SceneCommand : public QUndoCommand {
     const auto* next = static_cast<const SceneCommand*>(other);
     if (gesture_.isEmpty() || gesture_ != next->gesture_) return false;
     after_ = next->after_;
+    setText(next->text());
     setObsolete(before_ == after_);
     return true;
   }

@@ -44,40 +44,60 @@ Json valueSchema(const ParamSpec& spec) {
   }
 }
 
-Json motionSchema(const ParamSpec& spec) {
+// Schemas that many parameters have in common stand once, under "$defs".
+class SharedSchemas {
+ public:
+  /// A reference to `schema`, named after `prefix` and a number where there are several.
+  Json reference(const std::string& prefix, Json schema) {
+    for (const auto& [name, made] : defs_.items())
+      if (made == schema) return {{"$ref", "#/$defs/" + name}};
+    const std::string name = prefix + std::to_string(defs_.size() + 1);
+    defs_[name] = std::move(schema);
+    return {{"$ref", "#/$defs/" + name}};
+  }
+  [[nodiscard]] const Json& defs() const { return defs_; }
+
+ private:
+  Json defs_ = Json::object();
+};
+
+Json motionSchema(const ParamSpec& spec, SharedSchemas& shared) {
   Json kinds = Json::array();
   for (const MotionKind k : allowedMotions(spec)) kinds.push_back(motionName(k));
   Json names = Json::array();
   for (const auto& n : Pace::names()) names.push_back(n);
-  Json bezier = {{"type", "array"}, {"items", {{"type", "number"}}}, {"minItems", 4}, {"maxItems", 4}};
-  const Json share = {{"type", "number"}, {"minimum", 0}, {"maximum", 1}};
-  const Json value = valueSchema(spec);
-  Json key = {{"type", "object"},
-              {"properties",
-               {{"at", {{"type", "number"}, {"minimum", 0}, {"exclusiveMaximum", 1}}},
-                {"value", value},
-                {"pace", {{"anyOf", Json::array({Json{{"enum", names}}, bezier})}}},
-                {"hold", {{"type", "boolean"}}}}},
-              {"required", {"at", "value"}}};
-  return {{"type", "object"},
-          {"properties",
-           {{"kind", {{"enum", kinds}}},
-            {"laps", {{"type", "integer"}, {"minimum", -kMaxLaps}, {"maximum", kMaxLaps}, {"not", {{"const", 0}}}}},
-            {"start", share},
-            {"pace", {{"anyOf", Json::array({Json{{"enum", names}}, bezier})}}},
-            {"shape", {{"enum", swingShapeNames()}}},
-            {"shares", {{"type", "array"}, {"items", share}, {"minItems", 3}, {"maxItems", 3}}},
-            {"to", true},
-            {"keys", {{"type", "array"}, {"maxItems", kMaxKeyframes}, {"items", key}}},
-            {"knots", {{"type", "integer"}, {"minimum", 1}, {"maximum", kMaxKnots}}},
-            {"seed", {{"type", "integer"}, {"minimum", 0}, {"maximum", 999999}}},
-            {"values", {{"type", "array"}, {"maxItems", kMaxKnots}, {"items", value}}}}}};
+  const Json bezier = {{"type", "array"}, {"items", {{"type", "number"}}}, {"minItems", 4}, {"maxItems", 4}};
+  const Json pace = shared.reference("pace", {{"anyOf", Json::array({Json{{"enum", names}}, bezier})}});
+  const Json share = shared.reference("share", {{"type", "number"}, {"minimum", 0}, {"maximum", 1}});
+  const Json value = shared.reference("value", valueSchema(spec));
+  const Json key = {{"type", "object"},
+                    {"properties",
+                     {{"at", {{"type", "number"}, {"minimum", 0}, {"exclusiveMaximum", 1}}},
+                      {"value", value},
+                      {"pace", pace},
+                      {"hold", {{"type", "boolean"}}}}},
+                    {"required", {"at", "value"}}};
+  return shared.reference("motion",
+                          {{"type", "object"},
+                           {"properties",
+                            {{"kind", {{"enum", kinds}}},
+                             {"laps", {{"type", "integer"}, {"minimum", -kMaxLaps}, {"maximum", kMaxLaps}, {"not", {{"const", 0}}}}},
+                             {"start", share},
+                             {"pace", pace},
+                             {"shape", {{"enum", swingShapeNames()}}},
+                             {"shares", {{"type", "array"}, {"items", share}, {"minItems", 3}, {"maxItems", 3}}},
+                             {"to", true},
+                             {"keys", {{"type", "array"}, {"maxItems", kMaxKeyframes}, {"items", key}}},
+                             {"knots", {{"type", "integer"}, {"minimum", 1}, {"maximum", kMaxKnots}}},
+                             {"seed", {{"type", "integer"}, {"minimum", 0}, {"maximum", 999999}}},
+                             {"values", {{"type", "array"}, {"maxItems", kMaxKnots}, {"items", value}}}}}});
 }
 
-Json paramSchema(const ParamSpec& spec) {
+Json paramSchema(const ParamSpec& spec, SharedSchemas& shared) {
   Json schema = valueSchema(spec);
   if (spec.canMove()) {
-    Json moving = {{"type", "object"}, {"properties", {{"value", schema}, {"motion", motionSchema(spec)}}}, {"required", {"value"}}};
+    Json moving = {
+        {"type", "object"}, {"properties", {{"value", schema}, {"motion", motionSchema(spec, shared)}}}, {"required", {"value"}}};
     schema = {{"anyOf", Json::array({schema, moving})}};
   }
   schema["description"] = spec.help;
@@ -153,10 +173,11 @@ std::string describeStepText(const StepSpec& step) {
 }
 
 Json sceneSchema() {
+  SharedSchemas shared;
   Json steps = Json::array();
   for (const StepSpec* step : allSteps()) {
     Json properties = {{"step", {{"const", step->id}}}, {"on", {{"type", "boolean"}}}};
-    for (const ParamSpec& spec : step->params) properties[std::string(spec.id)] = paramSchema(spec);
+    for (const ParamSpec& spec : step->params) properties[std::string(spec.id)] = paramSchema(spec, shared);
     steps.push_back({{"type", "object"}, {"title", step->title}, {"properties", properties}, {"required", {"step"}}});
   }
   Json blends = Json::array();
@@ -171,7 +192,7 @@ Json sceneSchema() {
                         {"visible", {{"type", "boolean"}}},
                         {"locked", {{"type", "boolean"}}},
                         {"blend", {{"enum", blends}}},
-                        {"opacity", paramSchema(opacitySpec())},
+                        {"opacity", paramSchema(opacitySpec(), shared)},
                         {"recipe", {{"type", "array"}, {"minItems", 1}, {"maxItems", kMaxSteps}, {"items", {{"anyOf", steps}}}}}}},
                       {"required", {"recipe"}}};
   return {{"$schema", "https://json-schema.org/draft/2020-12/schema"},
@@ -192,7 +213,8 @@ Json sceneSchema() {
                 {"colours", {{"type", "array"}, {"maxItems", kMaxPaletteColours}, {"items", {{"type", "string"}}}}}}},
               {"required", {"colours"}}}},
             {"layers", {{"type", "array"}, {"maxItems", kMaxLayers}, {"items", layer}}}}},
-          {"required", {"overagain"}}};
+          {"required", {"overagain"}},
+          {"$defs", shared.defs()}};
 }
 
 }  // namespace oa

@@ -110,6 +110,7 @@ HWY_EXPORT(addLookOf);
 namespace {
 
 constexpr int kMaxLayersOfCells = 5;
+constexpr double kFinestCell = 4;  // pixels of the scene
 
 const std::vector<std::string_view> kEdged{"pebbles", "facets", "cracks", "patches", "web"};
 
@@ -242,8 +243,9 @@ struct Layers {
     double strength = 1;
     double total = 0;
     for (int i = 0; i < count; ++i, strength *= roughness) {
-      if (strength <= 0) break;
       const double f = std::ldexp(1.0, i);
+      // Finer cells than a few pixels show nothing, and their points would be too many.
+      if (strength <= 0 || (i > 0 && context.baseNumber("cell") / f < kFinestCell)) break;
       CellSettings s;
       s.ux = l.ux * f;
       s.uy = l.uy * f;

@@ -109,6 +109,7 @@ struct PieceMap {
 
 std::unique_ptr<RowMaker> make(const StepContext& context, const RowMaker& input, int width, int height) {
   Plane plane = wholePlane(input, width, height);
+  if (context.number("size") * context.frame().scale <= 1) return planeRows(std::move(plane), input.opaque());
   const PieceMap map(Pieces(context), width, height);
   const auto channels = static_cast<std::size_t>(plane.channels());
   std::vector<double> sums(map.count * channels);
@@ -137,6 +138,7 @@ std::unique_ptr<RowMaker> make(const StepContext& context, const RowMaker& input
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField input) {
+  if (context.number("size") * context.frame().scale <= 1) return input;
   const Pieces pieces(context);
   struct Mean {
     ReferencePixel sum;
