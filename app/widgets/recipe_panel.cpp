@@ -52,6 +52,7 @@ QString RecipePanel::tileText(int step) const {
   const Layer* layer = document_.layer();
   if (!layer || step >= static_cast<int>(layer->recipe.size())) return {};
   const RecipeStep& at = layer->recipe[static_cast<std::size_t>(step)];
+  if (!at.spec->tile) return {};
   const Scene& scene = document_.scene();
   const FrameInfo frame = FrameInfo::cover(scene.width, scene.height, scene.width, scene.height);
   const TileSize tile = at.spec->tile(StepContext(at.spec->params, at.params, {0, scene.frames}, frame));
@@ -261,7 +262,7 @@ QPushButton* RecipePanel::paletteButton(int layer, int step, QWidget* card) {
       RecipeStep& at = scene.layers[static_cast<std::size_t>(layer)].recipe[static_cast<std::size_t>(step)];
       for (std::size_t i = 0; i < at.params.size(); ++i) {
         const ParamSpec& spec = at.spec->params[i];
-        if (spec.part == 0 || spec.type != ParamType::Colour) continue;
+        if (spec.part == 0 || spec.type != ParamType::Colour || !isShown(at.spec->params, at.params, i)) continue;
         const float alpha = std::get<Colour>(at.params[i].base).a;
         Colour colour = colours[static_cast<std::size_t>(spec.part - 1) % colours.size()];
         colour.a = alpha;
