@@ -94,8 +94,6 @@ Window::Window(QWidget* parent) : QMainWindow(parent), player_(document_, render
   auto* body = new QHBoxLayout();
   body->setContentsMargins(0, 0, 0, 0);
   body->setSpacing(0);
-  auto* left = new QVBoxLayout();
-  left->setSpacing(0);
   auto* upper = new QHBoxLayout();
   upper->setSpacing(0);
   layers_ = new LayerPile(document_, central);

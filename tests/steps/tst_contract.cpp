@@ -104,6 +104,8 @@ class TestContract : public QObject {
   void oddSizesAreFilled();
   void savingKeepsThePicture_data() { steps_data(); }
   void savingKeepsThePicture();
+  void tilesRepeat_data() { steps_data(); }
+  void tilesRepeat();
   void everyParameterMatters_data();
   void everyParameterMatters();
   void tablesAreSound();
@@ -256,6 +258,52 @@ void TestContract::savingKeepsThePicture() {
   QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
   // Colours are stored in 8 bits a channel.
   QVERIFY(test::compare(test::renderFloat(*again, 9), test::renderFloat(scene, 9)).largest < 0.02);
+}
+
+// A source that says how large its tile is, seen in a frame one pixel larger than whole tiles: column and row N are column and row 0.
+void TestContract::tilesRepeat() {
+  FETCH_STEP;
+  Scene scene = sceneWith(id, on, 160, 90);
+  const RecipeStep& source = tested(scene);
+  if (!source.spec->tile) {
+    QVERIFY(source.spec->id != "noise" && source.spec->id != "cells");
+    return;
+  }
+  setAllMoving(tested(scene));
+  for (std::size_t i = 0; i < source.params.size(); ++i) {
+    // What turns or zooms the lattice while it moves makes the tile another one; its own motion stays.
+    const ParamSpec& spec = source.spec->params[i];
+    if (spec.rule == LoopRule::Round || spec.unit == Unit::Pixels || spec.unit == Unit::Ratio)
+      scene.layers[0].recipe[0].params[i].motion = Motion();
+  }
+  FrameInfo frame = FrameInfo::cover(160, 90, 160, 90);
+  frame.width = 161;
+  frame.height = 91;
+  const StepContext context(source.spec->params, source.params, {5, scene.frames}, frame);
+  const TileSize tile = source.spec->tile(context);
+  if (tile.width <= 0) {
+    QVERIFY(id.find("pattern") == 0);  // it lies round its centre
+    return;
+  }
+  QCOMPARE(tile.degrees, 0.0);
+  const double across = 160 / tile.width;
+  const double down = 90 / tile.height;
+  QVERIFY2(std::abs(across - std::round(across)) < 1e-9 && std::abs(down - std::round(down)) < 1e-9, id.c_str());
+  const auto rows = source.spec->source(context);
+  const std::ptrdiff_t stride = paddedRow(161, rows->channels());
+  std::vector<float> out(static_cast<std::size_t>(stride) * 91);
+  rows->rows(0, 91, out.data(), stride);
+  const auto channels = rows->channels();
+  double worst = 0;
+  for (int y = 0; y < 91; ++y)
+    for (int c = 0; c < channels; ++c)
+      worst = std::max(worst, static_cast<double>(std::abs(out[static_cast<std::size_t>(y * stride + 160 * channels + c)] -
+                                                           out[static_cast<std::size_t>(y * stride + c)])));
+  for (int x = 0; x < 161 * channels; ++x)
+    worst =
+        std::max(worst, static_cast<double>(std::abs(out[static_cast<std::size_t>(90 * stride + x)] - out[static_cast<std::size_t>(x)])));
+  // What is enlarged from samples has them in other places of the next tile here, since the frame is no whole number of steps.
+  QVERIFY2(worst < 5e-3, qPrintable(QString::number(worst)));
 }
 
 void TestContract::everyParameterMatters_data() {
