@@ -83,18 +83,22 @@ int SourceGallery::cardOf(const std::string& step, const std::string& variety) c
 
 void SourceGallery::use(int card) {
   const SourceVariety& variety = varieties_[static_cast<std::size_t>(card)];
-  if (purpose_ == Purpose::ReplaceSource) {
-    const int layer = document_.currentLayer();
-    document_.edit(tr("source %1").arg(text(titleOf(variety)).toLower()), {},
-                   [&](Scene& scene) { scene.layers[static_cast<std::size_t>(layer)].recipe[0] = sourceStep(variety); });
-  } else if (document_.scene().layers.size() < kMaxLayers) {
-    const int at = document_.scene().layers.empty() ? 0 : document_.currentLayer() + 1;
-    document_.edit(tr("add layer"), {}, [&](Scene& scene) {
-      scene.layers.insert(scene.layers.begin() + at, sourceLayer(variety, coloured_->isChecked() ? shownColours_ : std::vector<Colour>()));
-    });
-    document_.setCurrentLayer(at);
-  }
+  purpose_ == Purpose::NewLayer ? addLayer(variety) : replaceSource(variety);
   Q_EMIT closed();
+}
+
+void SourceGallery::addLayer(const SourceVariety& variety) {
+  if (document_.scene().layers.size() >= kMaxLayers) return;
+  const int at = document_.scene().layers.empty() ? 0 : document_.currentLayer() + 1;
+  const std::vector<Colour> colours = coloured_->isChecked() ? shownColours_ : std::vector<Colour>();
+  document_.edit(tr("add layer"), {}, [&](Scene& scene) { scene.layers.insert(scene.layers.begin() + at, sourceLayer(variety, colours)); });
+  document_.setCurrentLayer(at);
+}
+
+void SourceGallery::replaceSource(const SourceVariety& variety) {
+  const int layer = document_.currentLayer();
+  document_.edit(tr("source %1").arg(text(titleOf(variety)).toLower()), {},
+                 [&](Scene& scene) { scene.layers[static_cast<std::size_t>(layer)].recipe[0] = sourceStep(variety); });
 }
 
 }  // namespace oa::app

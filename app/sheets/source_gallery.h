@@ -23,6 +23,8 @@ class SourceGallery : public LiveGallery {
  private:
   void refresh();
   void use(int card);
+  void addLayer(const SourceVariety& variety);
+  void replaceSource(const SourceVariety& variety);
   Document& document_;
   Purpose purpose_ = Purpose::NewLayer;
   std::vector<SourceVariety> varieties_;

@@ -51,10 +51,8 @@ void Specks::row(std::uint32_t speckRow, int x0, int n, std::uint32_t still, flo
   for (int at = 0; at < n; at += kSpanStep) {
     const int count = std::min(kSpanStep, n - at);
     speckTones(next_.data() + x0 + at, speckRow, still, count, beside);
-    for (int i = 0; i < count; ++i) {
-      float& v = out[at + i];
-      v = beside[i] + (v - beside[i]) * shares_[static_cast<std::size_t>(x0 + at + i)];
-    }
+    const float* const shares = shares_.data() + x0 + at;
+    for (int i = 0; i < count; ++i) out[at + i] = beside[i] + (out[at + i] - beside[i]) * shares[i];
   }
 }
 

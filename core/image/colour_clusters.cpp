@@ -68,6 +68,7 @@ std::vector<Colour> mainColours(const std::vector<Colour>& pixels, int count) {
   }
   std::sort(middles.begin(), middles.end(), [](const OkLab& p, const OkLab& q) { return p.L < q.L; });
   std::vector<Colour> colours;
+  colours.reserve(middles.size());
   for (const OkLab& lab : middles) colours.push_back(fromOkLab(lab));
   return colours;
 }
