@@ -30,10 +30,10 @@ ParamSpec stretch() {
           .logScale = true};
 }
 
-ParamSpec angle() {
+ParamSpec angle(std::string_view help) {
   return {.id = "angle",
           .label = "Angle",
-          .help = "Turns the field about the middle of the frame.",
+          .help = help,
           .type = ParamType::Angle,
           .base = 0.0,
           .min = -3600,
@@ -59,15 +59,42 @@ ParamSpec travel() {
           .defaultLaps = 1};
 }
 
-ParamSpec seed() {
-  return {.id = "seed",
-          .label = "Seed",
-          .help = "Another number, another field of the same kind.",
-          .type = ParamType::Seed,
-          .base = 1.0,
+ParamSpec place(std::string_view id, std::string_view label, Point at, std::string_view help) {
+  return {
+      .id = id, .label = label, .help = help, .type = ParamType::Point, .base = at, .min = -4, .max = 5, .sliderMin = 0, .sliderMax = 1};
+}
+
+ParamSpec churn(double cells, std::string_view help) {
+  return {.id = "churn",
+          .label = "Churn",
+          .help = help,
+          .base = cells,
           .min = 0,
-          .max = 999999,
-          .rule = LoopRule::Fixed};
+          .max = 256,
+          .sliderMin = 0,
+          .sliderMax = 24,
+          .unit = Unit::Cells,
+          .rule = LoopRule::Progress,
+          .defaultLaps = 1};
+}
+
+ParamSpec held(std::string_view help) {
+  return {.id = "held",
+          .label = "Held for",
+          .help = help,
+          .type = ParamType::Integer,
+          .base = 2.0,
+          .min = 0,
+          .max = 10000,
+          .sliderMin = 0,
+          .sliderMax = 30,
+          .unit = Unit::Frames,
+          .rule = LoopRule::Held};
+}
+
+ParamSpec seed(std::string_view help) {
+  return {
+      .id = "seed", .label = "Seed", .help = help, .type = ParamType::Seed, .base = 1.0, .min = 0, .max = 999999, .rule = LoopRule::Fixed};
 }
 
 ParamSpec contrast() {
@@ -110,12 +137,12 @@ ParamSpec invert() {
           .rule = LoopRule::Fixed};
 }
 
-ParamSpec edges() {
+ParamSpec edges(std::string_view atFirst) {
   return {.id = "edges",
           .label = "Edges",
           .help = "What lies beyond the frame: its edge again, its other side, its mirror image, or nothing.",
           .type = ParamType::Choice,
-          .base = std::string("mirror"),
+          .base = std::string(atFirst),
           .rule = LoopRule::Fixed,
           .choices = {"clamp", "wrap", "mirror", "transparent"}};
 }

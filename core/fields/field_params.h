@@ -1,4 +1,4 @@
-// Parameters that several sources have in common, declared once.
+// Parameters that several sources and steps have in common, declared once.
 #pragma once
 
 #include <initializer_list>
@@ -11,15 +11,21 @@ namespace oa::field_params {
 
 ParamSpec cell(double size, std::string_view help);
 ParamSpec stretch();
-ParamSpec angle();
+ParamSpec angle(std::string_view help = "Turns the field about the middle of the frame.");
 ParamSpec travel();
-ParamSpec seed();
+/// A place that may lie outside the frame; 0 to 1 across and down it.
+ParamSpec place(std::string_view id, std::string_view label, Point at, std::string_view help);
+/// How far a lattice evolves within a lap, in whole cells of its inner time.
+ParamSpec churn(double cells, std::string_view help);
+/// Frames that each of many stills is held for.
+ParamSpec held(std::string_view help);
+ParamSpec seed(std::string_view help = "Another number, another field of the same kind.");
 ParamSpec contrast();
 ParamSpec brightness();
 ParamSpec tone();
 ParamSpec invert();
 /// What lies beyond the frame for steps that read there (Edge in image/borders.h).
-ParamSpec edges();
+ParamSpec edges(std::string_view atFirst = "mirror");
 
 /// The same parameter, shown only while `param` holds one of `choices`.
 ParamSpec when(ParamSpec spec, std::string_view param, std::vector<std::string_view> choices);

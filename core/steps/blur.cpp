@@ -4,6 +4,7 @@
 #include <cmath>
 #include <map>
 
+#include "fields/field_params.h"
 #include "image/colour.h"
 #include "image/sampling.h"
 #include "steps/step.h"
@@ -30,13 +31,7 @@ const ParamSpec kParams[] = {
      .sliderMin = 0,
      .sliderMax = 240,
      .unit = Unit::Pixels},
-    {.id = "edges",
-     .label = "Edges",
-     .help = "What lies beyond the frame: its edge again, its other side, its mirror image, or nothing.",
-     .type = ParamType::Choice,
-     .base = std::string("clamp"),
-     .rule = LoopRule::Fixed,
-     .choices = {"clamp", "wrap", "mirror", "transparent"}},
+    field_params::edges("clamp"),
 };
 
 BlurSettings settingsOf(const StepContext& context) {

@@ -4,6 +4,7 @@
 #include <numbers>
 
 #include "base/numbers.h"
+#include "fields/field_params.h"
 #include "simd/colour_table.h"
 #include "simd/ramps.h"
 #include "steps/step.h"
@@ -27,35 +28,9 @@ const ParamSpec kParams[] = {
      .type = ParamType::StopList,
      .base = Stops{{0, hexColour(0x123245)}, {1, hexColour(0xeda86d)}},
      .rule = LoopRule::Fixed},
-    {.id = "from",
-     .label = "From",
-     .help = "Where the first colour lies; 0 to 1 across and down the frame.",
-     .type = ParamType::Point,
-     .base = Point{0.5, 0},
-     .min = -4,
-     .max = 5,
-     .sliderMin = 0,
-     .sliderMax = 1},
-    {.id = "to",
-     .label = "To",
-     .help = "Where the last colour lies; for a conic gradient, the direction it starts in.",
-     .type = ParamType::Point,
-     .base = Point{0.5, 1},
-     .min = -4,
-     .max = 5,
-     .sliderMin = 0,
-     .sliderMax = 1},
-    {.id = "angle",
-     .label = "Angle",
-     .help = "Turns the gradient: a linear one about its middle, the others about their first point.",
-     .type = ParamType::Angle,
-     .base = 0.0,
-     .min = -3600,
-     .max = 3600,
-     .sliderMin = -180,
-     .sliderMax = 180,
-     .unit = Unit::Degrees,
-     .rule = LoopRule::Round},
+    field_params::place("from", "From", {0.5, 0}, "Where the first colour lies; 0 to 1 across and down the frame."),
+    field_params::place("to", "To", {0.5, 1}, "Where the last colour lies; for a conic gradient, the direction it starts in."),
+    field_params::angle("Turns the gradient: a linear one about its middle, the others about their first point."),
     {.id = "extend",
      .label = "Beyond",
      .help = "What lies beyond the ends: the end's colour, the gradient again, or the gradient there and back.",

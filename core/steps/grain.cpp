@@ -3,6 +3,7 @@
 #include <array>
 #include <cmath>
 
+#include "fields/field_params.h"
 #include "fields/specks.h"
 #include "simd/speckle.h"
 #include "steps/step.h"
@@ -78,25 +79,8 @@ const ParamSpec kParams[] = {
      .type = ParamType::Toggle,
      .base = false,
      .rule = LoopRule::Fixed},
-    {.id = "held",
-     .label = "Held for",
-     .help = "Frames that each picture of grain is held for; 0 leaves the first one standing.",
-     .type = ParamType::Integer,
-     .base = 2.0,
-     .min = 0,
-     .max = 10000,
-     .sliderMin = 0,
-     .sliderMax = 30,
-     .unit = Unit::Frames,
-     .rule = LoopRule::Held},
-    {.id = "seed",
-     .label = "Seed",
-     .help = "Another number, other grain.",
-     .type = ParamType::Seed,
-     .base = 1.0,
-     .min = 0,
-     .max = 999999,
-     .rule = LoopRule::Fixed},
+    field_params::held("Frames that each picture of grain is held for; 0 leaves the first one standing."),
+    field_params::seed("Another number, other grain."),
 };
 
 struct Grain {

@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "fields/field_params.h"
 #include "image/colour.h"
 #include "simd/ramps.h"
 #include "steps/step.h"
@@ -103,15 +104,7 @@ const ParamSpec kParams[] = {
      .min = 0,
      .max = 1,
      .unit = Unit::Share},
-    {.id = "centre",
-     .label = "Centre",
-     .help = "The middle of what stays clear; 0 to 1 across and down the frame.",
-     .type = ParamType::Point,
-     .base = Point{0.5, 0.5},
-     .min = -4,
-     .max = 5,
-     .sliderMin = 0,
-     .sliderMax = 1},
+    field_params::place("centre", "Centre", {0.5, 0.5}, "The middle of what stays clear; 0 to 1 across and down the frame."),
     {.id = "colour", .label = "Colour", .help = "What the corners turn into.", .type = ParamType::Colour, .base = hexColour(0x05080b)},
 };
 

@@ -16,8 +16,6 @@
 namespace oa {
 namespace {
 
-// Weights of the luma of BT.709, as Filter Effects Level 1 uses them, with more digits.
-
 struct Vividness {
   float saturation = 1;
   float vibrance = 0;
