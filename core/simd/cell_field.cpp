@@ -42,6 +42,7 @@ struct BlockJob {
   float ux, vx;
   float fade;  // tones run into each other by exp(-fade * distance); 0: not at all
   float roundness;
+  float edgeReach;
 };
 
 }  // namespace
@@ -73,6 +74,11 @@ HWY_INLINE V straightened(V distance) {
   return kMeasure == Measure::Round ? hn::Sqrt(distance) : distance;
 }
 
+template <Measure kMeasure>
+HWY_INLINE V squared(V distance) {
+  return kMeasure == Measure::Round ? distance : hn::Mul(distance, distance);
+}
+
 enum class Tones { None, Own, Melting };
 
 // Every point's tone, the nearer the stronger: nothing jumps where the second nearest changes.
@@ -97,8 +103,31 @@ HWY_INLINE V meltedTone(const BlockJob& job, V u, V v, V nearest) {
   return hn::Div(sum, weights);
 }
 
+// CellSpan::edge of the cell whose point is (px, py).
+template <Measure kMeasure>
+HWY_INLINE V edgeOf(const BlockJob& job, V u, V v, V px, V py, V nearest) {
+  const D d;
+  const V roundness = hn::Set(d, job.roundness);
+  const V least = hn::Set(d, 1e-12f);
+  const V beyond = hn::Set(d, 1 / (job.edgeReach * job.edgeReach));
+  const V own = squared<kMeasure>(nearest);
+  V sum = beyond;
+  for (int i = 0; i < job.points->count; ++i) {
+    const auto at = static_cast<std::size_t>(i);
+    const V x = hn::Set(d, job.points->x[at]);
+    const V y = hn::Set(d, job.points->y[at]);
+    const V away = squared<kMeasure>(distanceOf<kMeasure>(hn::Sub(u, x), hn::Sub(v, y), roundness));
+    // Between the point and itself there is no edge: the distance 0 adds nothing.
+    const V apart = squared<kMeasure>(distanceOf<kMeasure>(hn::Sub(px, x), hn::Sub(py, y), roundness));
+    const V further = hn::Sub(away, own);
+    const V inverse = hn::Div(apart, hn::Max(least, hn::Mul(further, further)));
+    sum = hn::Add(sum, hn::Max(hn::Zero(d), hn::Sub(inverse, beyond)));
+  }
+  return hn::Sqrt(hn::Div(hn::Set(d, 1.0f), sum));
+}
+
 // Two vectors of pixels at once, so that a point's numbers are spread over lanes once for both.
-template <Measure kMeasure, Tones kTones>
+template <Measure kMeasure, Tones kTones, bool kEdges>
 void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride) {
   const D d;
   constexpr int kAtOnce = 2;
@@ -111,13 +140,13 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
     const V rowV = hn::Set(d, static_cast<float>(job.v0 + job.vy * (job.firstRow + y)));
     const std::ptrdiff_t row = y * stride;
     for (int x = 0; x < job.n; x += kAtOnce * lanes) {
-      V u[kAtOnce], v[kAtOnce], first[kAtOnce], second[kAtOnce], tone[kAtOnce];
+      V u[kAtOnce], v[kAtOnce], first[kAtOnce], second[kAtOnce], tone[kAtOnce], ownX[kAtOnce], ownY[kAtOnce];
       for (int k = 0; k < kAtOnce; ++k) {
         const V place = hn::Iota(d, static_cast<float>(x + k * lanes));
         u[k] = hn::MulAdd(place, hn::Set(d, job.ux), rowU);
         v[k] = hn::MulAdd(place, hn::Set(d, job.vx), rowV);
         first[k] = second[k] = far;
-        tone[k] = hn::Zero(d);
+        tone[k] = ownX[k] = ownY[k] = hn::Zero(d);
       }
       for (int i = 0; i < points.count; ++i) {
         const auto at = static_cast<std::size_t>(i);
@@ -132,6 +161,11 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
                 hn::MulAdd(hn::Set(d, points.slopeX[at]), du, hn::MulAdd(hn::Set(d, points.slopeY[at]), dv, hn::Set(d, points.tone[at])));
             tone[k] = hn::IfThenElse(hn::Lt(away, first[k]), own, tone[k]);
           }
+          if constexpr (kEdges) {
+            const auto nearer = hn::Lt(away, first[k]);
+            ownX[k] = hn::IfThenElse(nearer, px, ownX[k]);
+            ownY[k] = hn::IfThenElse(nearer, py, ownY[k]);
+          }
           second[k] = hn::Min(second[k], hn::Max(first[k], away));
           first[k] = hn::Min(first[k], away);
         }
@@ -145,6 +179,7 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
         hn::StoreU(straightened<kMeasure>(second[k]), d, out.second + to);
         if constexpr (kTones == Tones::Melting) tone[k] = meltedTone<kMeasure>(job, u[k], v[k], nearest);
         if constexpr (kTones != Tones::None) hn::StoreU(tone[k], d, out.tone + to);
+        if constexpr (kEdges) hn::StoreU(edgeOf<kMeasure>(job, u[k], v[k], ownX[k], ownY[k], first[k]), d, out.edge + to);
       }
     }
   }
@@ -152,12 +187,14 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
 
 template <Measure kMeasure>
 void searchWith(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride) {
-  if (!out.tone)
-    searchBlock<kMeasure, Tones::None>(job, out, stride);
+  if (out.edge)
+    searchBlock<kMeasure, Tones::None, true>(job, out, stride);
+  else if (!out.tone)
+    searchBlock<kMeasure, Tones::None, false>(job, out, stride);
   else if (job.fade > 0)
-    searchBlock<kMeasure, Tones::Melting>(job, out, stride);
+    searchBlock<kMeasure, Tones::Melting, false>(job, out, stride);
   else
-    searchBlock<kMeasure, Tones::Own>(job, out, stride);
+    searchBlock<kMeasure, Tones::Own, false>(job, out, stride);
 }
 
 void searchCells(const BlockJob& job, CellCorners corners, const CellSpan& out, std::ptrdiff_t stride) {
@@ -283,6 +320,8 @@ void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::p
   thread_local std::vector<Near> near;
   double bound = 0;
   const double melting = out.tone && s.melt > 0 ? kFadeReach / fadeOf(s) : 0;
+  // A neighbour further off than the nearest by this has its edge beyond the reach, by the triangle's inequality.
+  const double further = out.edge ? s.edgeReach : melting;
   // Rings of cells round the block are added until no point beyond can come nearer than two that are known.
   for (int ring = 1;; ++ring) {
     near.clear();
@@ -298,8 +337,8 @@ void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::p
         best = std::min(best, most);
         near.push_back({static_cast<float>(distance(s, across.least, down.least)), &point, cx, cy});
       }
-    // What melts in from further away counts too.
-    bound = std::max(bound, best + melting);
+    // What melts in or has an edge from further away counts too.
+    bound = std::max(bound, best + further);
     // The nearest place in the next ring, at least `ring` cells from any pixel of the block along one direction.
     if (bound <= ring - overflow_ || ring >= 6) break;
   }
@@ -325,7 +364,8 @@ void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::p
                      static_cast<float>(s.ux),
                      static_cast<float>(s.vx),
                      static_cast<float>(fadeOf(s)),
-                     static_cast<float>(s.roundness)};
+                     static_cast<float>(s.roundness),
+                     static_cast<float>(s.edgeReach)};
   HWY_DYNAMIC_DISPATCH(searchCells)(job, s.corners, out, stride);
 }
 
@@ -335,10 +375,11 @@ CellPixel cellReference(const CellField& field, double x, double y) {
   const double v = s.v0 + s.vx * x + s.vy * y;
   const auto cellX = static_cast<std::int64_t>(std::floor(u));
   const auto cellY = static_cast<std::int64_t>(std::floor(v));
-  CellPixel result{1e30, 1e30, 0};
+  CellPixel result{1e30, 1e30, 0, 0};
   struct Near {
-    double away, tone;
+    double away, tone, du, dv;
   };
+  Near own{};
   std::vector<Near> all;
   for (std::int64_t j = cellY - 4; j <= cellY + 4; ++j)
     for (std::int64_t i = cellX - 4; i <= cellX + 4; ++i) {
@@ -347,15 +388,24 @@ CellPixel cellReference(const CellField& field, double x, double y) {
       const double dv = v - (static_cast<double>(j) + static_cast<double>(p.y));
       const double away = distance(s, du, dv);
       const double tone = static_cast<double>(p.tone) + static_cast<double>(p.slopeX) * du + static_cast<double>(p.slopeY) * dv;
-      all.push_back({away, tone});
+      all.push_back({away, tone, du, dv});
       if (away < result.nearest) {
         result.second = result.nearest;
         result.nearest = away;
         result.tone = tone;
+        own = all.back();
       } else {
         result.second = std::min(result.second, away);
       }
     }
+  const double beyond = 1 / (s.edgeReach * s.edgeReach);
+  double edges = beyond;
+  for (const Near& one : all) {
+    const double apart = distance(s, one.du - own.du, one.dv - own.dv);
+    const double further = one.away * one.away - own.away * own.away;
+    edges += std::max(0.0, apart * apart / std::max(1e-12, further * further) - beyond);
+  }
+  result.edge = 1 / std::sqrt(edges);
   if (s.melt <= 0) return result;
   double sum = 0;
   double weights = 0;

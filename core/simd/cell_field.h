@@ -26,7 +26,8 @@ struct CellSettings {
   double churned = 0;  ///< share of that lap done
   double roundness = 1;
   CellCorners corners = CellCorners::Square;
-  double melt = 0;  ///< cells within which tones of neighbours run into each other; 0: each cell has its own alone
+  double melt = 0;       ///< cells within which tones of neighbours run into each other; 0: each cell has its own alone
+  double edgeReach = 1;  ///< cells: distances to edges are exact below this and held at it
   std::uint32_t seed = 0;
 };
 
@@ -45,6 +46,11 @@ struct CellSpan {
   float* nearest = nullptr;
   float* second = nullptr;
   float* tone = nullptr;  ///< of the nearest point, or of several where they run into each other; null where not wanted
+  /// Twice the distance to the cell's edge, its corners rounded; null where not wanted. For a neighbour p of the nearest point q
+  /// it is (|p|^2 - |q|^2) / |p - q|, distances being the pixel's own: lines have one width however near to each other p and q
+  /// lie, where the difference of two distances would fill both their cells. Over all neighbours the squares of the reciprocals
+  /// are added up, as far as they are above that of edgeReach.
+  float* edge = nullptr;
 };
 
 class CellField {
@@ -77,6 +83,7 @@ struct CellPixel {
   double nearest = 0;
   double second = 0;
   double tone = 0;
+  double edge = 0;
 };
 CellPixel cellReference(const CellField& field, double x, double y);
 

@@ -54,22 +54,22 @@ void addLook(const LookSettings& s, const CellSpan& in, int n, float* out) {
   const V one = hn::Set(d, 1.0f);
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
     const V nearest = hn::LoadU(d, in.nearest + i);
-    const V second = hn::LoadU(d, in.second + i);
-    const V between = hn::Sub(second, nearest);
     V v = nearest;
-    if constexpr (kLook == Look::Second) v = second;
-    if constexpr (kLook == Look::Difference) v = between;
+    if constexpr (kLook == Look::Second) v = hn::LoadU(d, in.second + i);
+    if constexpr (kLook == Look::Difference) v = hn::Sub(hn::LoadU(d, in.second + i), nearest);
     if constexpr (kLook == Look::Flat || kLook == Look::Patches || kLook == Look::Facets) v = hn::LoadU(d, in.tone + i);
-    if constexpr (kLook == Look::Cracks) v = softened(hn::Mul(between, edge));
+    if constexpr (kLook == Look::Cracks) v = softened(hn::Mul(hn::LoadU(d, in.edge + i), edge));
     if constexpr (kLook == Look::Web) {
-      const V line = hn::Max(hn::Zero(d), hn::NegMulAdd(between, edge, one));
+      const V line = hn::Max(hn::Zero(d), hn::NegMulAdd(hn::LoadU(d, in.edge + i), edge, one));
       v = hn::Mul(hn::Mul(line, line), line);
     }
     if constexpr (kLook == Look::Pebbles) {
-      // A round body between its middle and its rim, where both distances are equal.
-      const V rim = hn::Div(hn::Add(nearest, nearest), hn::Max(hn::Set(d, 1e-6f), hn::Add(nearest, second)));
+      // A round body between its middle and its rim.
+      const V away = hn::LoadU(d, in.edge + i);
+      const V across = hn::Add(nearest, nearest);
+      const V rim = hn::Div(across, hn::Max(hn::Set(d, 1e-6f), hn::Add(across, away)));
       const V dome = hn::Sqrt(hn::Max(hn::Zero(d), hn::NegMulAdd(rim, rim, one)));
-      v = hn::Mul(softened(hn::Mul(between, edge)), hn::MulAdd(dome, hn::Set(d, 0.8f), hn::Set(d, 0.2f)));
+      v = hn::Mul(softened(hn::Mul(away, edge)), hn::MulAdd(dome, hn::Set(d, 0.8f), hn::Set(d, 0.2f)));
     }
     hn::StoreU(hn::MulAdd(v, hn::Set(d, s.strength), hn::LoadU(d, out + i)), d, out + i);
   }
@@ -227,6 +227,7 @@ Look lookOf(const StepContext& context) {
 }
 
 bool wantsTones(Look look) { return look == Look::Facets || look == Look::Patches || look == Look::Flat; }
+bool wantsEdges(Look look) { return look == Look::Pebbles || look == Look::Cracks || look == Look::Web; }
 
 struct Layers {
   std::vector<CellField> fields;
@@ -267,8 +268,10 @@ struct Layers {
       s.corners = context.choice("corners") == "square" ? CellCorners::Square : CellCorners::Diamond;
       if (look == Look::Facets || look == Look::Patches) s.melt = 0.01 + 0.5 * soft;
       s.seed = static_cast<std::uint32_t>(context.number("seed")) * 8 + static_cast<std::uint32_t>(i);
-      fields.emplace_back(s, look == Look::Facets);
       const double width = look == Look::Web ? 0.12 + 0.9 * soft : look == Look::Pebbles ? 0.03 + 0.6 * soft : 0.02 + 0.5 * soft;
+      // A pebble's body goes on rising far behind its edge.
+      s.edgeReach = look == Look::Pebbles ? 1.25 : width;
+      fields.emplace_back(s, look == Look::Facets);
       looks.push_back({look, static_cast<float>(1 / width), static_cast<float>(strength)});
       total += strength;
     }
@@ -290,11 +293,10 @@ class CellRows final : public RowMaker {
   static constexpr int kPlane = (64 + kSpanPadding) * 16;
 
   void add(const CellField& field, const LookSettings& look, int y0, int y1, float* out, std::ptrdiff_t stride) const {
-    alignas(64) float planes[3][kPlane];
+    alignas(64) float planes[4][kPlane];
     constexpr int kStride = 64 + kSpanPadding;
-    const bool tones = wantsTones(look.look);
     const auto size = field.blockSize();
-    const CellSpan span{planes[0], planes[1], tones ? planes[2] : nullptr};
+    const CellSpan span{planes[0], planes[1], wantsTones(look.look) ? planes[2] : nullptr, wantsEdges(look.look) ? planes[3] : nullptr};
     // Blocks begin at the same rows whichever band asks, so that bands of any size give the same bits.
     for (int top = y0; top < y1;) {
       const int bottom = std::min(y1, (top / size.height + 1) * size.height);
@@ -303,7 +305,7 @@ class CellRows final : public RowMaker {
         field.block(x, n, top, bottom, span, kStride);
         for (int y = top; y < bottom; ++y) {
           const std::ptrdiff_t from = (y - top) * kStride;
-          const CellSpan row{planes[0] + from, planes[1] + from, planes[2] + from};
+          const CellSpan row{planes[0] + from, planes[1] + from, planes[2] + from, planes[3] + from};
           HWY_DYNAMIC_DISPATCH(addLookOf)(look, row, n, out + (y - y0) * stride + x);
         }
       }
@@ -327,24 +329,23 @@ double softenedPlain(double t) {
 }
 
 double lookPlain(const LookSettings& s, const CellPixel& p) {
-  const double between = p.second - p.nearest;
   const auto edge = static_cast<double>(s.edge);
   switch (s.look) {
     case Look::Second:
       return p.second;
     case Look::Difference:
-      return between;
+      return p.second - p.nearest;
     case Look::Flat:
     case Look::Patches:
     case Look::Facets:
       return p.tone;
     case Look::Cracks:
-      return softenedPlain(between * edge);
+      return softenedPlain(p.edge * edge);
     case Look::Web:
-      return std::pow(std::max(0.0, 1 - between * edge), 3);
+      return std::pow(std::max(0.0, 1 - p.edge * edge), 3);
     case Look::Pebbles: {
-      const double rim = 2 * p.nearest / std::max(1e-6, p.nearest + p.second);
-      return softenedPlain(between * edge) * (0.2 + 0.8 * std::sqrt(std::max(0.0, 1 - rim * rim)));
+      const double rim = 2 * p.nearest / std::max(1e-6, 2 * p.nearest + p.edge);
+      return softenedPlain(p.edge * edge) * (0.2 + 0.8 * std::sqrt(std::max(0.0, 1 - rim * rim)));
     }
     case Look::Nearest:
       break;

@@ -17,15 +17,28 @@ Scene cells(const char* look, double cell = 40, int width = 256, int height = 12
   return scene;
 }
 
-// Distances of one pixel to all points of the tile and its eight neighbours, straight from the definition.
-std::pair<double, double> bruteForce(const CellField& field, double x, double y) {
+struct Plain {
+  double first = 1e30;
+  double second = 1e30;
+  double edge = 0;
+  double line = 1e30;  // to the nearest line half way between two points, for round distances
+};
+
+// One pixel's distances to all points of the tile and its eight neighbours, straight from the definitions.
+Plain bruteForce(const CellField& field, double x, double y) {
   const CellSettings& s = field.settings();
   const double u = s.u0 + s.ux * x + s.uy * y;
   const double v = s.v0 + s.vx * x + s.vy * y;
   const double tileU = std::floor(u / s.periodX) * s.periodX;
   const double tileV = std::floor(v / s.periodY) * s.periodY;
-  double first = 1e30;
-  double second = 1e30;
+  const auto length = [&](double du, double dv) {
+    const double corners = s.corners == CellCorners::Square ? std::max(std::abs(du), std::abs(dv)) : std::abs(du) + std::abs(dv);
+    return corners + (std::hypot(du, dv) - corners) * s.roundness;
+  };
+  struct Place {
+    double du, dv, away;
+  };
+  std::vector<Place> places;
   // Small tiles stand around many times within reach.
   const int around = 1 + 4 / std::min(s.periodX, s.periodY);
   for (int ty = -around; ty <= around; ++ty)
@@ -35,16 +48,21 @@ std::pair<double, double> bruteForce(const CellField& field, double x, double y)
           const CellPoint& p = field.pointOf(i, j);
           const double du = u - (tileU + tx * s.periodX + i + static_cast<double>(p.x));
           const double dv = v - (tileV + ty * s.periodY + j + static_cast<double>(p.y));
-          const double corners = s.corners == CellCorners::Square ? std::max(std::abs(du), std::abs(dv)) : std::abs(du) + std::abs(dv);
-          const double away = corners + (std::hypot(du, dv) - corners) * s.roundness;
-          if (away < first) {
-            second = first;
-            first = away;
-          } else if (away < second) {
-            second = away;
-          }
+          places.push_back({du, dv, length(du, dv)});
         }
-  return {first, second};
+  std::sort(places.begin(), places.end(), [](const Place& a, const Place& b) { return a.away < b.away; });
+  const Place own = places[0];
+  Plain result{own.away, places[1].away};
+  const double beyond = std::pow(s.edgeReach, -2);
+  double sum = beyond;
+  for (std::size_t i = 1; i < places.size(); ++i) {
+    const double apart = length(places[i].du - own.du, places[i].dv - own.dv);
+    const double further = places[i].away * places[i].away - own.away * own.away;
+    sum += std::max(0.0, std::pow(apart / std::max(1e-6, further), 2) - beyond);
+    result.line = std::min(result.line, further / (2 * std::hypot(places[i].du - own.du, places[i].dv - own.dv)));
+  }
+  result.edge = 1 / std::sqrt(sum);
+  return result;
 }
 
 }  // namespace
@@ -54,6 +72,7 @@ class TestCells : public QObject {
  private Q_SLOTS:
   void distancesMatchBruteForce_data();
   void distancesMatchBruteForce();
+  void edgesHaveOneWidth();
   void theFrameIsATile();
   void pointsStayNearTheirCells();
   void orbitsAndChurnComeHome();
@@ -106,6 +125,7 @@ void TestCells::distancesMatchBruteForce() {
   s.roundness = roundness;
   s.corners = diamond ? CellCorners::Diamond : CellCorners::Square;
   s.seed = 11;
+  s.edgeReach = 0.8;
   const CellField field(s);
   constexpr int kStride = 64 + 16;
   constexpr int kWidth = 150;
@@ -119,16 +139,50 @@ void TestCells::distancesMatchBruteForce() {
         alignas(64) float second[kStride * 16];
         const int n = std::min(size.width, kWidth - left);
         const int bottom = std::min(kHeight, top + size.height);
-        field.block(left, n, top, bottom, {first, second, nullptr}, kStride);
+        alignas(64) float edge[kStride * 16];
+        field.block(left, n, top, bottom, {first, second, nullptr, edge}, kStride);
         for (int y = top; y < bottom; y += 3)
           for (int x = left; x < left + n; x += 5) {
-            const auto [a, b] = bruteForce(field, x, y);
+            const Plain plain = bruteForce(field, x, y);
             const int at = (y - top) * kStride + x - left;
-            worst = std::max({worst, std::abs(a - static_cast<double>(first[at])), std::abs(b - static_cast<double>(second[at]))});
+            worst =
+                std::max({worst, std::abs(plain.first - static_cast<double>(first[at])),
+                          std::abs(plain.second - static_cast<double>(second[at])), std::abs(plain.edge - static_cast<double>(edge[at]))});
+            QVERIFY(edge[at] <= 0.8f * 1.0001f);
           }
       }
     QVERIFY2(worst < 2e-4, qPrintable(QStringLiteral("%1: %2").arg(QLatin1String(target)).arg(worst)));
   });
+}
+
+void TestCells::edgesHaveOneWidth() {
+  CellSettings s;
+  s.ux = s.vy = 1 / 40.0;
+  s.periodX = 9;
+  s.periodY = 7;
+  s.scatter = 1;
+  s.orbit = 0.3;
+  s.seed = 5;
+  const CellField field(s);
+  int close = 0;
+  int nearPairs = 0;
+  for (int y = 0; y < 280; y += 2)
+    for (int x = 0; x < 360; x += 3) {
+      const Plain plain = bruteForce(field, x, y);
+      const double edge = cellReference(field, x, y).edge;
+      QVERIFY(std::abs(edge - plain.edge) < 1e-9);
+      // Never further than the nearest line, and close to it hardly nearer, however the two points lie.
+      QVERIFY(edge <= 2 * plain.line + 1e-9);
+      if (2 * plain.line > 0.05) {
+        QVERIFY(edge > 0.04 * 0.5);
+        // Here the plain difference would say "edge": two points lie side by side.
+        nearPairs += plain.second - plain.first < 0.05;
+        continue;
+      }
+      ++close;
+      QVERIFY2(edge > 2 * plain.line * 0.6, qPrintable(QStringLiteral("%1 of %2").arg(edge).arg(2 * plain.line)));
+    }
+  QVERIFY2(close > 200 && nearPairs > 20, qPrintable(QStringLiteral("%1, %2").arg(close).arg(nearPairs)));
 }
 
 void TestCells::theFrameIsATile() {
@@ -161,6 +215,7 @@ void TestCells::theFrameIsATile() {
     const CellPixel here = cellReference(field, i * 1.9, i * 2.3);
     const CellPixel there = cellReference(field, i * 1.9 + 100, i * 2.3 - 60);
     QVERIFY(std::abs(here.nearest - there.nearest) < 1e-9 && std::abs(here.second - there.second) < 1e-9);
+    QVERIFY(std::abs(here.edge - there.edge) < 1e-9);
   }
 }
 
@@ -236,17 +291,22 @@ void TestCells::patchesAreFlat() {
 }
 
 void TestCells::linesDarkenAndBrighten() {
-  const auto distance = test::renderFloat(cells("difference", 60), 0);
+  const auto flat = test::renderFloat(cells("flat", 60), 0);
   const auto cracks = test::renderFloat(cells("cracks", 60), 0);
   const auto web = test::renderFloat(cells("web", 60), 0);
-  int near = 0;
-  for (int i = 0; i < distance.width * distance.height; ++i) {
-    const auto at = static_cast<std::size_t>(i) * 4;
-    if (distance.rgba[at] > 0.01f) continue;
-    ++near;
-    QVERIFY(cracks.rgba[at] < 0.1f && web.rgba[at] > 0.8f);
-  }
-  QVERIFY(near > 100);
+  int lines = 0;
+  for (int y = 0; y < flat.height; ++y)
+    for (int x = 0; x + 1 < flat.width; ++x) {
+      // Between two pixels of different cells runs a line.
+      if (flat.at(x, y, 0) == flat.at(x + 1, y, 0)) continue;
+      ++lines;
+      QVERIFY(cracks.at(x, y, 0) < 0.25 && web.at(x, y, 0) > 0.65);
+    }
+  QVERIFY(lines > 100);
+  // Away from lines there is nothing of them: no cell is filled, as where two points lie close together.
+  int dark = 0;
+  for (std::size_t i = 0; i < web.rgba.size(); i += 4) dark += web.rgba[i] < 0.01f;
+  QVERIFY2(dark > 0.5 * flat.width * flat.height, qPrintable(QString::number(dark)));
 }
 
 void TestCells::invertMirrorsTheTones() {
