@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstdio>
 #include <filesystem>
+#include <numbers>
 #include <vector>
 
 #include "base/files.h"
@@ -215,6 +216,23 @@ Result<Colour> cssColour(std::string_view text) {
       if (function == "hsl" || function == "hsla") {
         const auto held = [](double x) { return std::clamp(x / 100, 0.0, 1.0); };
         return fromHsl(v[0], held(v[1]), held(v[2]), alpha);
+      }
+      if (function == "oklab" || function == "oklch") {
+        // CSS Color Level 4, sections 9.3 and 9.4: 100 % are a lightness of 1, and 0.4 of the other two.
+        const double lightness = std::clamp(percent[0] ? v[0] / 100 : v[0], 0.0, 1.0);
+        const auto chroma = [&](std::size_t i) { return std::clamp(percent[i] ? v[i] * 0.004 : v[i], -2.0, 2.0); };
+        OkLab lab{lightness, chroma(1), 0};
+        if (function == "oklab") {
+          lab.b = chroma(2);
+        } else {
+          const double hue = v[2] * std::numbers::pi / 180;
+          const double strength = std::max(0.0, lab.a);
+          lab.a = strength * std::cos(hue);
+          lab.b = strength * std::sin(hue);
+        }
+        Colour colour = fromOkLab(lab);
+        colour.a = share(alpha);
+        return colour;
       }
     }
   }

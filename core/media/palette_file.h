@@ -16,11 +16,12 @@ PaletteFormat paletteFormatOf(std::string_view fileName);
 
 /// Reads any of the formats, told apart by their first line. Formats: GIMP palette (developer documentation of GIMP,
 /// "GIMP Palette"), JASC-PAL 0100, and text with colours in it as CSS Color Level 4 writes them: #rgb, #rrggbb, #rrggbbaa,
-/// rgb(), hsl() and the named colours; what is no colour is passed over. Errors name the line. At most kMaxPaletteColours.
+/// rgb(), hsl(), oklab(), oklch() and the named colours; what is no colour is passed over. Errors name the line. At most
+/// kMaxPaletteColours.
 Result<Palette> paletteFromText(std::string_view text);
 std::string paletteToText(const Palette& palette, PaletteFormat format);
 
-/// A colour as CSS Color Level 4 writes it: hex, rgb(), hsl() or a name. Channels are held within their range.
+/// A colour as CSS Color Level 4 writes it: hex, rgb(), hsl(), oklab(), oklch() or a name. Channels are held within their range.
 Result<Colour> cssColour(std::string_view text);
 
 /// Files: at most 1 MB are read; the name of the file stands in for a palette without one. Errors name the file.

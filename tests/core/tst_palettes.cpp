@@ -120,6 +120,19 @@ void TestPalettes::cssColoursAreThoseOfTheStandard_data() {
                               << "#bcf5bc";
   QTest::newRow("hsla") << "hsla(0, 100%, 50%, 0.5)"
                         << "#ff000080";
+  // Examples of the standard's own tests (oklab and oklch of CSS Color Level 4).
+  QTest::newRow("oklab green") << "oklab(51.975% -0.1403 0.10768)"
+                               << "#008000";
+  QTest::newRow("oklab rose grey") << "oklab(50% 0.05 0)"
+                                   << "#7c5762";
+  QTest::newRow("oklab percents") << "oklab(0.5 12.5% 0% / 0.5)"
+                                  << "#7c576280";
+  QTest::newRow("oklch green") << "oklch(51.975% 0.17686 142.495)"
+                               << "#008000";
+  QTest::newRow("oklch crimson") << "oklch(50% 50% 0deg)"
+                                 << "#b4065f";
+  QTest::newRow("oklch far out") << "oklch(100% 1e300 0)"
+                                 << "#ff00c8";
   QTest::newRow("beyond its range") << "rgb(300, -20, 0)"
                                     << "#ff0000";
 }
@@ -130,7 +143,8 @@ void TestPalettes::cssColoursAreThoseOfTheStandard() {
   const auto colour = cssColour(text.toStdString());
   QVERIFY2(colour.has_value(), qPrintable(text));
   QVERIFY2(sameColour(*colour, *parseColour(hex.toStdString())), colourText(*colour).c_str());
-  for (const char* bad : {"", "sea", "rgb()", "rgb(1,2)", "rgb(1,2,3,4,5)", "rgb(a,b,c)", "hsl(1 2", "#12", "#gggggg"})
+  for (const char* bad :
+       {"", "sea", "rgb()", "rgb(1,2)", "rgb(1,2,3,4,5)", "rgb(a,b,c)", "hsl(1 2", "oklab(1 2)", "oklch(red 0 0)", "#12", "#gggggg"})
     QVERIFY(!cssColour(bad));
 }
 
