@@ -25,7 +25,8 @@ double rounded(double share) { return fract(std::round(share * 1000) / 1000); }
 CurveCanvas::CurveCanvas(Document& document, Player& player, QWidget* parent) : QWidget(parent), document_(document), player_(player) {
   setMinimumSize(220, 90);
   setFocusPolicy(Qt::StrongFocus);
-  setToolTip(tr("Drag sideways for the head start, a bead for how far it goes. Keyframes: double-click to add one, Delete removes it"));
+  setToolTip(tr(
+      "Drag sideways for the head start, a bead for how far it goes. Keyframes and own hops: double-click to add one, Delete removes it"));
   setAccessibleName(tr("Curve of the chosen motion"));
   connect(&player, &Player::frameChanged, this, qOverload<>(&QWidget::update));
 }
@@ -33,7 +34,7 @@ CurveCanvas::CurveCanvas(Document& document, Player& player, QWidget* parent) : 
 void CurveCanvas::setMotion(std::optional<ParamAddress> at) {
   if (at != at_) chosen_ = 0;
   at_ = at;
-  if (shows(MotionKind::Keyframes)) chosen_ = std::clamp(chosen_, 0, std::max(0, static_cast<int>(param().motion.keys.size()) - 1));
+  chosen_ = std::clamp(chosen_, 0, std::max(0, keys() - 1));
   update();
 }
 
@@ -82,7 +83,7 @@ std::optional<QPointF> CurveCanvas::bead() const {
 QPointF CurveCanvas::keyPlace(int index) const {
   const QRectF loop = loopRect();
   const Motion& motion = param().motion;
-  const double at = motion.keys[static_cast<std::size_t>(index)].at;
+  const double at = ownPlace(motion, index);
   return {loop.left() + loop.width() * loopShare(at), heightOf(curveHeight(spec(), param(), fract(at - motion.start)))};
 }
 
@@ -131,19 +132,23 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
     p.drawEllipse(place, 5.5, 5.5);
   };
   if (const auto place = bead()) drawBead(*place, hasFocus());
-  if (shows(MotionKind::Keyframes))
-    for (int i = 0; i < static_cast<int>(param().motion.keys.size()); ++i) drawBead(keyPlace(i), i == chosen_);
+  for (int i = 0; i < keys(); ++i) drawBead(keyPlace(i), i == chosen_);
 }
 
-void CurveCanvas::setKeys(const std::function<void(Motion&)>& change, bool gesture) {
+void CurveCanvas::setKeys(const std::function<void(Motion&)>& change) {
   Motion motion = param().motion;
   change(motion);
-  document_.setMotion(*at_, motion, gesture);
+  document_.setMotion(*at_, motion, false);
 }
 
 void CurveCanvas::moveKey(int index, double toLap, const Value& value, bool gesture) {
   Motion motion = (drag_ == Drag::Key ? pressed_ : param()).motion;
-  if (index < 0 || index >= static_cast<int>(motion.keys.size())) return;
+  if (index < 0 || index >= ownCount(motion)) return;
+  if (motion.kind == MotionKind::Hops) {
+    ownValue(motion, index) = value;
+    document_.setMotion(*at_, motion, gesture);
+    return;
+  }
   Keyframe key = motion.keys[static_cast<std::size_t>(index)];
   motion.keys.erase(motion.keys.begin() + index);
   key.at = rounded(toLap);
@@ -175,16 +180,14 @@ void CurveCanvas::mousePressEvent(QMouseEvent* event) {
   pressed_ = param();
   drag_ = Drag::Start;
   if (const auto place = bead(); place && QLineF(*place, press_).length() < kNear) drag_ = Drag::FarEnd;
-  if (shows(MotionKind::Keyframes)) {
-    double nearest = kNear;
-    for (int i = 0; i < static_cast<int>(pressed_.motion.keys.size()); ++i)
-      if (const double away = QLineF(keyPlace(i), press_).length(); away < nearest) {
-        nearest = away;
-        drag_ = Drag::Key;
-        pressedKey_ = i;
-      }
-    if (drag_ == Drag::Key) chooseKey(pressedKey_);
-  }
+  double nearest = kNear;
+  for (int i = 0; i < keys(); ++i)
+    if (const double away = QLineF(keyPlace(i), press_).length(); away < nearest) {
+      nearest = away;
+      drag_ = Drag::Key;
+      pressedKey_ = i;
+    }
+  if (drag_ == Drag::Key) chooseKey(pressedKey_);
 }
 
 void CurveCanvas::mouseMoveEvent(QMouseEvent* event) {
@@ -199,10 +202,9 @@ void CurveCanvas::mouseMoveEvent(QMouseEvent* event) {
       break;
     case Drag::Key: {
       // As it was when it was taken hold of: while it passes others its number changes.
-      const Keyframe& key = motion.keys[static_cast<std::size_t>(pressedKey_)];
-      Value value = key.value;
+      Value value = ownValue(motion, pressedKey_);
       if (const auto* number = std::get_if<double>(&value)) value = draggedNumber(*number, moved.y());
-      return moveKey(pressedKey_, key.at + loop * motion.laps, value, true);
+      return moveKey(pressedKey_, ownPlace(motion, pressedKey_) + loop * motion.laps, value, true);
     }
     default:
       motion.start = rounded(pressed_.motion.start - loop * motion.laps);
@@ -218,28 +220,36 @@ void CurveCanvas::mouseReleaseEvent(QMouseEvent*) {
 
 void CurveCanvas::mouseDoubleClickEvent(QMouseEvent* event) {
   drag_ = Drag::None;
-  if (!shows(MotionKind::Keyframes) || param().motion.keys.size() >= kMaxKeyframes) return;
+  const int count = keys();
+  const bool hops = shows(MotionKind::Hops);
+  if (count == 0 || count >= static_cast<int>(hops ? kMaxKnots : kMaxKeyframes)) return;
   const QRectF loop = loopRect();
   const double at = rounded(lapShare((event->position().x() - loop.left()) / loop.width()));
   const Value value = valueOnLap(spec(), param(), at);
-  setKeys([&](Motion& motion) { placeKeyframe(motion, {at, value, *Pace::fromName("ease-in-out"), false}); }, false);
-  const auto& keys = param().motion.keys;
-  for (int i = 0; i < static_cast<int>(keys.size()); ++i)
-    if (keys[static_cast<std::size_t>(i)].at == at) chooseKey(i);
+  if (hops) {
+    // The one that was clicked stays longer by one more of itself.
+    const int index = std::min(count - 1, static_cast<int>(at * count));
+    setKeys([&](Motion& motion) { motion.list.insert(motion.list.begin() + index, value); });
+    return chooseKey(index + 1);
+  }
+  setKeys([&](Motion& motion) { placeKeyframe(motion, {at, value, *Pace::fromName("ease-in-out"), false}); });
+  for (int i = 0; i < keys(); ++i)
+    if (ownPlace(param().motion, i) == at) chooseKey(i);
 }
 
 void CurveCanvas::keyPressEvent(QKeyEvent* event) {
-  if (!shows(MotionKind::Keyframes) || param().motion.keys.empty()) return QWidget::keyPressEvent(event);
-  const auto& keys = param().motion.keys;
-  const int count = static_cast<int>(keys.size());
-  const Keyframe key = keys[static_cast<std::size_t>(std::clamp(chosen_, 0, count - 1))];
+  const int count = keys();
+  if (count == 0) return QWidget::keyPressEvent(event);
+  const int key = std::clamp(chosen_, 0, count - 1);
+  const Value value = ownValue(param().motion, key);
+  const double at = ownPlace(param().motion, key);
   const bool shift = event->modifiers() & Qt::ShiftModifier;
   switch (event->key()) {
     case Qt::Key_Left:
     case Qt::Key_Right: {
       const int way = event->key() == Qt::Key_Left ? -1 : 1;
       if (shift) {
-        moveKey(chosen_, key.at + way * 0.01, key.value, false);
+        if (shows(MotionKind::Keyframes)) moveKey(key, at + way * 0.01, value, false);
         break;
       }
       chooseKey(static_cast<int>(floorMod(chosen_ + way, std::int64_t{count})));
@@ -247,15 +257,21 @@ void CurveCanvas::keyPressEvent(QKeyEvent* event) {
     }
     case Qt::Key_Up:
     case Qt::Key_Down:
-      if (const auto* number = std::get_if<double>(&key.value)) {
+      if (const auto* number = std::get_if<double>(&value)) {
         const double step = spec().isWhole() ? 1 : (spec().high() - spec().low()) / 100;
         const double to = *number + (event->key() == Qt::Key_Up ? step : -step);
-        moveKey(chosen_, key.at, spec().rule == LoopRule::Round ? to : std::clamp(to, spec().min, spec().max), false);
+        moveKey(key, at, spec().rule == LoopRule::Round ? to : std::clamp(to, spec().min, spec().max), false);
       }
       break;
     case Qt::Key_Delete:
-      if (count > 1) {
-        setKeys([&](Motion& motion) { motion.keys.erase(motion.keys.begin() + chosen_); }, false);
+      // A single hop would be a still value.
+      if (count > (shows(MotionKind::Hops) ? 2 : 1)) {
+        setKeys([&](Motion& motion) {
+          if (motion.kind == MotionKind::Hops)
+            motion.list.erase(motion.list.begin() + key);
+          else
+            motion.keys.erase(motion.keys.begin() + key);
+        });
         chooseKey(std::min(chosen_, count - 2));
       }
       break;

@@ -1,4 +1,4 @@
-// The drawing of a motion over the loop, with beads to drag: the far end of a swing, or keyframes.
+// The drawing of a motion over the loop, with beads to drag: the far end of a swing, keyframes, or hops of one's own.
 #pragma once
 
 #include <QWidget>
@@ -9,8 +9,8 @@
 
 namespace oa::app {
 
-/// Dragging sideways beside the beads sets the head start. Keyframes are added by a double click, moved by dragging, removed by
-/// Delete; with the focus, arrow keys choose and move them.
+/// Dragging sideways beside the beads sets the head start. Keyframes and hops are added by a double click, moved by dragging,
+/// removed by Delete; with the focus, arrow keys choose and move them. Hops follow each other evenly: they move up and down alone.
 class CurveCanvas : public QWidget {
   Q_OBJECT
  public:
@@ -19,7 +19,7 @@ class CurveCanvas : public QWidget {
   [[nodiscard]] QRectF loopRect() const;
   /// The bead at the far end of a swing's first lap, if there is one.
   [[nodiscard]] std::optional<QPointF> bead() const;
-  /// Keyframe `index` in the first lap.
+  /// Keyframe or hop `index` in the first lap.
   [[nodiscard]] QPointF keyPlace(int index) const;
   [[nodiscard]] int chosenKey() const { return chosen_; }
   void chooseKey(int index);
@@ -46,7 +46,8 @@ class CurveCanvas : public QWidget {
   [[nodiscard]] double heightOf(double value) const;
   /// A number dragged by `pixels` downwards.
   [[nodiscard]] double draggedNumber(double from, double pixels) const;
-  void setKeys(const std::function<void(Motion&)>& change, bool gesture);
+  [[nodiscard]] int keys() const { return at_ && document_.valid(*at_) ? ownCount(param().motion) : 0; }
+  void setKeys(const std::function<void(Motion&)>& change);
   void moveKey(int index, double toLap, const Value& value, bool gesture);
 
   Document& document_;

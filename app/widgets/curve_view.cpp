@@ -88,6 +88,11 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   another_->setToolTip(tr("Another walk"));
   another_->setAccessibleName(tr("Another walk"));
   row->addWidget(another_);
+  own_ = new QPushButton(tr("Own list"), tools_);
+  own_->setCheckable(true);
+  own_->setObjectName(QStringLiteral("ownHops"));
+  own_->setToolTip(tr("Values of your own, one after the other, instead of random ones"));
+  row->addWidget(own_);
   even_ = new QPushButton(tools_);
   even_->setObjectName(QStringLiteral("evenHops"));
   row->addWidget(even_);
@@ -131,8 +136,20 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   connect(shape_, &QComboBox::activated, this, [this](int i) { change([&](Motion& m) { m.shape = static_cast<SwingShape>(i); }, false); });
   connect(knots_, &NumberField::moved, this, [this](double v) { change([&](Motion& m) { m.knots = static_cast<int>(v); }, true); });
   connect(another_, &QToolButton::clicked, this, [this] { change([](Motion& m) { m.seed = (m.seed + 1) % 1000000; }, false); });
-  connect(even_, &QPushButton::clicked, this,
-          [this] { change([this](Motion& m) { m.knots = evenHops(document_.scene().frames, m.laps, m.knots); }, false); });
+  connect(own_, &QPushButton::clicked, this, [this](bool own) {
+    change([this, own](Motion& m) { own ? listHops(document_.spec(*at_), document_.param(*at_), m) : m.list.clear(); }, false);
+  });
+  connect(even_, &QPushButton::clicked, this, [this] {
+    change(
+        [this](Motion& m) {
+          const int even = evenHops(document_.scene().frames, m.laps, hopCount(m));
+          if (m.list.empty())
+            m.knots = even;
+          else
+            m.list.resize(static_cast<std::size_t>(even), document_.param(*at_).base);
+        },
+        false);
+  });
   connect(canvas_, &CurveCanvas::keyChosen, this, &CurveView::refresh);
   connect(&document, &Document::changed, this, &CurveView::refresh);
   refresh();
@@ -180,16 +197,19 @@ void CurveView::refresh() {
   shape_->setVisible(kind == MotionKind::Swing);
   shape_->setCurrentIndex(static_cast<int>(param.motion.shape));
   far_->setMotion(at_, canvas_->chosenKey());
-  placesLabel_->setVisible(walks && param.motion.list.empty());
-  knots_->setVisible(walks && param.motion.list.empty());
+  const bool listed = kind == MotionKind::Hops && !param.motion.list.empty();
+  placesLabel_->setVisible(walks && !listed);
+  knots_->setVisible(walks && !listed);
   knots_->setValue(param.motion.knots);
-  another_->setVisible(walks && param.motion.list.empty());
+  another_->setVisible(walks && !listed);
+  own_->setVisible(kind == MotionKind::Hops);
+  own_->setChecked(listed);
   // Hops that do not share the loop's frames equally are said so, with the nearest number that would.
-  const int even = kind == MotionKind::Hops ? evenHops(document_.scene().frames, param.motion.laps, param.motion.knots) : 0;
-  even_->setVisible(kind == MotionKind::Hops && param.motion.list.empty() && even != param.motion.knots);
+  const int hops = hopCount(param.motion);
+  const int even = kind == MotionKind::Hops ? evenHops(document_.scene().frames, param.motion.laps, hops) : hops;
+  even_->setVisible(even != hops && even > 1);
   even_->setText(tr("Make it %1").arg(even));
-  even_->setToolTip(
-      tr("%1 places do not share the frames of a lap equally: some are held a frame longer. %2 would.").arg(param.motion.knots).arg(even));
+  even_->setToolTip(tr("%1 places do not share the frames of a lap equally: some are held a frame longer. %2 would.").arg(hops).arg(even));
   pace_->setVisible(!walks);
   Motion motion = param.motion;
   const bool holds = keyed && !motion.keys.empty() && motion.keys[static_cast<std::size_t>(canvas_->chosenKey())].hold;

@@ -44,6 +44,7 @@ class CurveView : public QWidget {
   class NumberField* knots_;
   QLabel* placesLabel_;
   QToolButton* another_;
+  QPushButton* own_;
   QPushButton* even_;
   QComboBox* pace_;
   QComboBox* shape_;

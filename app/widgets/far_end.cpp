@@ -18,12 +18,12 @@ FarEnd::FarEnd(Document& document, QWidget* parent) : QWidget(parent), document_
 
 const Value& FarEnd::far() const {
   const Motion& motion = document_.param(*at_).motion;
-  return motion.kind == MotionKind::Keyframes ? motion.keys[static_cast<std::size_t>(key_)].value : motion.far;
+  return ownCount(motion) > 0 ? ownValue(motion, key_) : motion.far;
 }
 
 void FarEnd::write(const Value& value) {
   Motion motion = document_.param(*at_).motion;
-  (motion.kind == MotionKind::Keyframes ? motion.keys[static_cast<std::size_t>(key_)].value : motion.far) = value;
+  (ownCount(motion) > 0 ? ownValue(motion, key_) : motion.far) = value;
   document_.setMotion(*at_, motion, true);
 }
 
@@ -76,13 +76,15 @@ void FarEnd::setMotion(std::optional<ParamAddress> at, int key) {
   bool goes = at_ && document_.valid(*at_);
   if (goes) {
     const Motion& motion = document_.param(*at_).motion;
-    goes = motion.kind == MotionKind::Swing || motion.kind == MotionKind::Wander || motion.kind == MotionKind::Hops ||
-           (motion.kind == MotionKind::Keyframes && key >= 0 && key < static_cast<int>(motion.keys.size()));
+    const int own = ownCount(motion);
+    goes = own > 0 ? key >= 0 && key < own
+                   : motion.kind == MotionKind::Swing || motion.kind == MotionKind::Wander || motion.kind == MotionKind::Hops;
   }
   setVisible(goes);
   if (!goes) return;
   rebuild(document_.spec(*at_));
-  label_->setText(document_.param(*at_).motion.kind == MotionKind::Keyframes ? tr("Key") : tr("To"));
+  const Motion& motion = document_.param(*at_).motion;
+  label_->setText(motion.kind == MotionKind::Keyframes ? tr("Key") : ownCount(motion) > 0 ? tr("Hop %1").arg(key + 1) : tr("To"));
   if (number_) number_->setValue(std::get<double>(far()));
   if (across_) across_->setValue(std::get<Point>(far()).x);
   if (down_) down_->setValue(std::get<Point>(far()).y);

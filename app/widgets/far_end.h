@@ -1,4 +1,4 @@
-// Where a motion goes, whatever the value's type: the far end of a swing, the reach of a walk, or the value of a keyframe.
+// Where a motion goes, whatever the value's type: the far end of a swing, the reach of a walk, or the value of a keyframe or hop.
 #pragma once
 
 #include <QWidget>
@@ -18,7 +18,7 @@ class FarEnd : public QWidget {
   Q_OBJECT
  public:
   explicit FarEnd(Document& document, QWidget* parent = nullptr);
-  /// Shows where this parameter's motion goes (`key`: its chosen keyframe), and nothing for a turn.
+  /// Shows where this parameter's motion goes (`key`: its chosen keyframe or hop), and nothing for a turn.
   void setMotion(std::optional<ParamAddress> at, int key);
 
  private:

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <utility>
 
 #include "base/random.h"
 
@@ -60,6 +61,23 @@ std::string_view motionName(MotionKind kind) {
 }
 
 int hopCount(const Motion& motion) { return motion.list.empty() ? motion.knots : static_cast<int>(motion.list.size()); }
+
+int ownCount(const Motion& motion) {
+  if (motion.kind == MotionKind::Keyframes) return static_cast<int>(motion.keys.size());
+  return motion.kind == MotionKind::Hops ? static_cast<int>(motion.list.size()) : 0;
+}
+
+const Value& ownValue(const Motion& motion, int i) {
+  const auto at = static_cast<std::size_t>(i);
+  return motion.kind == MotionKind::Keyframes ? motion.keys[at].value : motion.list[at];
+}
+
+Value& ownValue(Motion& motion, int i) { return const_cast<Value&>(ownValue(std::as_const(motion), i)); }
+
+double ownPlace(const Motion& motion, int i) {
+  if (motion.kind == MotionKind::Keyframes) return motion.keys[static_cast<std::size_t>(i)].at;
+  return (i + 0.5) / static_cast<double>(motion.list.size());
+}
 
 void placeKeyframe(Motion& motion, Keyframe key) {
   key.at = fract(key.at);
@@ -165,6 +183,12 @@ ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at) {
 }
 
 Value valueOnLap(const ParamSpec& spec, const Param& param, double u) { return clamped(spec, movedValue(param, u)); }
+
+void listHops(const ParamSpec& spec, const Param& param, Motion& motion) {
+  const int count = std::max(2, hopCount(param.motion));
+  motion.list.clear();
+  for (int i = 0; i < count; ++i) motion.list.push_back(valueOnLap(spec, param, (i + 0.5) / count));
+}
 
 double curveHeight(const ParamSpec& spec, const Param& param, double lapShare) {
   const Motion& motion = param.motion;

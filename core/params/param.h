@@ -64,6 +64,15 @@ std::string_view motionName(MotionKind kind);
 
 /// How many stills a lap of hops has.
 int hopCount(const Motion& motion);
+/// The values of one's own that a motion goes through: those of its keyframes, or of listed hops. Others have none.
+int ownCount(const Motion& motion);
+/// The i-th of them, 0 <= i < ownCount().
+Value& ownValue(Motion& motion, int i);
+const Value& ownValue(const Motion& motion, int i);
+/// Where on the lap it is: at the keyframe, in the middle of the hop's hold; [0, 1).
+double ownPlace(const Motion& motion, int i);
+/// Writes the random hops of `param` down as a list in `motion`, two at least.
+void listHops(const ParamSpec& spec, const Param& param, Motion& motion);
 /// Puts a keyframe in its place, over one that is there already.
 void placeKeyframe(Motion& motion, Keyframe key);
 

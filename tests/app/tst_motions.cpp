@@ -1,6 +1,7 @@
 // Setting things moving: the pill, the curve, the dial.
 #include <QComboBox>
 #include <QListWidget>
+#include <QPushButton>
 #include <QTest>
 
 #include "support/hands.h"
@@ -31,6 +32,7 @@ class TestMotions : public QObject {
   void theCurveIsDragged();
   void farEndsOfPointsAndColours();
   void ownPaces();
+  void ownHops();
   void theDialScrubsAcrossTheJoint();
   void theDialPlays();
   void theListFollowsTheLayer();
@@ -124,6 +126,59 @@ void TestMotions::ownPaces() {
   const auto after = w.document().param(*w.motions().chosen()).motion.pace.bezier();
   QVERIFY(after[0] > before[0] && after[1] > before[1]);
   QCOMPARE(after[2], before[2]);
+}
+
+void TestMotions::ownHops() {
+  Bench bench("sea-fog.overagain");
+  Window& w = bench.window();
+  auto* pill = oa::app::test::paramRow(w, "noise", "roughness")->findChild<MotionPill*>();
+  QVERIFY(oa::app::test::clickInMenu([&] { pill->click(); }, QStringLiteral("Hops")));
+  const auto list = [&] { return paramOf(w, "roughness").motion.list; };
+  const auto at = [&](int frame) {
+    const ParamAddress address = *w.motions().chosen();
+    return std::get<double>(evaluate(w.document().spec(address), w.document().param(address), {frame, w.document().scene().frames}).value);
+  };
+  const int frames = w.document().scene().frames;
+  QVector<double> random;
+  for (int i = 0; i < frames; i += 5) random << at(i);
+  // Written down, the random ones go on as they were.
+  auto* own = child<QPushButton>(&w, "ownHops");
+  QVERIFY(own->isVisible() && !own->isChecked());
+  own->click();
+  QCOMPARE(list().size(), std::size_t{5});
+  for (int i = 0; i < frames; i += 5) QCOMPARE(at(i), random[i / 5]);
+  QVERIFY(!child<NumberField>(&w, "knots")->isVisible());
+  // A bead is dragged up and down, as one step; sideways it stays in its order.
+  CurveCanvas* canvas = w.curve().canvas();
+  const double before = std::get<double>(list()[2]);
+  const double other = std::get<double>(list()[3]);
+  const bool high = canvas->keyPlace(2).y() < canvas->height() / 2.0;
+  const int steps = w.document().history().count();
+  oa::app::test::drag(canvas, canvas->keyPlace(2), canvas->keyPlace(2) + QPointF(40, high ? 20 : -20));
+  QVERIFY(high ? std::get<double>(list()[2]) < before : std::get<double>(list()[2]) > before);
+  QCOMPARE(std::get<double>(list()[3]), other);
+  QCOMPARE(w.document().history().count(), steps + 1);
+  QCOMPARE(canvas->chosenKey(), 2);
+  QCOMPARE(at(frames / 2), std::get<double>(list()[2]));
+  // Its value as a number.
+  auto* number = child<NumberField>(&w, "farEnd");
+  number->setFocus();
+  number->selectAll();
+  QTest::keyClicks(number, QStringLiteral("90"));  // per cent
+  QTest::keyClick(number, Qt::Key_Return);
+  QCOMPARE(std::get<double>(list()[2]), 0.9);
+  // A double click adds one where it is clicked, Delete removes it; two stay.
+  const QRectF loop = canvas->loopRect();
+  QTest::mouseDClick(canvas, Qt::LeftButton, Qt::NoModifier, QPoint(static_cast<int>(loop.left() + loop.width() * 0.5), 10));
+  QCOMPARE(list().size(), std::size_t{6});
+  QCOMPARE(std::get<double>(list()[3]), 0.9);
+  QCOMPARE(canvas->chosenKey(), 3);
+  canvas->setFocus();
+  for (int i = 0; i < 8; ++i) QTest::keyClick(canvas, Qt::Key_Delete);
+  QCOMPARE(list().size(), std::size_t{2});
+  own->click();
+  QVERIFY(list().empty());
+  for (int i = 0; i < frames; i += 5) QCOMPARE(at(i), random[i / 5]);
 }
 
 void TestMotions::theDialScrubsAcrossTheJoint() {
