@@ -218,7 +218,7 @@ HWY_EXPORT(searchCells);
 namespace {
 
 double distance(const CellSettings& s, double du, double dv) {
-  const double round = std::hypot(du, dv);
+  const double round = std::sqrt(du * du + dv * dv);
   if (s.roundness >= 1) return round;
   const double corners = s.corners == CellCorners::Square ? std::max(std::abs(du), std::abs(dv)) : std::abs(du) + std::abs(dv);
   return corners + (round - corners) * s.roundness;
@@ -318,27 +318,36 @@ void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::p
     int cellX, cellY;
   };
   thread_local std::vector<Near> near;
+  near.clear();
+  double best = 1e30;
+  double second = 1e30;
   double bound = 0;
   const double melting = out.tone && s.melt > 0 ? kFadeReach / fadeOf(s) : 0;
   // A neighbour further off than the nearest by this has its edge beyond the reach, by the triangle's inequality.
   const double further = out.edge ? s.edgeReach : melting;
   // Rings of cells round the block are added until no point beyond can come nearer than two that are known.
   for (int ring = 1;; ++ring) {
-    near.clear();
-    double best = 1e30;
-    bound = 1e30;
-    for (int cy = static_cast<int>(std::floor(lowV)) - ring; cy <= static_cast<int>(std::floor(highV)) + ring; ++cy)
-      for (int cx = static_cast<int>(std::floor(lowU)) - ring; cx <= static_cast<int>(std::floor(highU)) + ring; ++cx) {
-        const CellPoint& point = pointOf(baseX + cx, baseY + cy);
+    const int left = static_cast<int>(std::floor(lowU)) - ring;
+    const int right = static_cast<int>(std::floor(highU)) + ring;
+    const int top = static_cast<int>(std::floor(lowV)) - ring;
+    const int bottom = static_cast<int>(std::floor(highV)) + ring;
+    for (int cy = top; cy <= bottom; ++cy) {
+      const CellPoint* const row = points_.data() + floorMod(baseY + cy, s.periodY) * s.periodX;
+      auto column = static_cast<int>(floorMod(baseX + left, s.periodX));
+      // What lies inside the ring has been looked at.
+      const int step = ring > 1 && cy > top && cy < bottom ? right - left : 1;
+      for (int cx = left; cx <= right; cx += step, column = (column + step) % s.periodX) {
+        const CellPoint& point = row[column];
         const Reach across = reach(cx + static_cast<double>(point.x), lowU, highU);
         const Reach down = reach(cy + static_cast<double>(point.y), lowV, highV);
         const double most = distance(s, across.most, down.most);
-        bound = std::min(bound, std::max(best, most));
+        second = std::min(second, std::max(best, most));
         best = std::min(best, most);
         near.push_back({static_cast<float>(distance(s, across.least, down.least)), &point, cx, cy});
       }
+    }
     // What melts in or has an edge from further away counts too.
-    bound = std::max(bound, best + further);
+    bound = std::max(second, best + further);
     // The nearest place in the next ring, at least `ring` cells from any pixel of the block along one direction.
     if (bound <= ring - overflow_ || ring >= 6) break;
   }
