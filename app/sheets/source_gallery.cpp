@@ -66,8 +66,6 @@ void SourceGallery::refresh() {
     item.section = sectionOf(variety);
     if (variety.spec->id == "gradient") item.name = tr("%1 gradient").arg(item.name);
     item.help = text(variety.spec->help);
-    item.scene.width = 1280;
-    item.scene.height = 720;
     item.scene.frames = 180;
     item.scene.layers.push_back(sourceLayer(variety, colours));
     list.push_back(std::move(item));
