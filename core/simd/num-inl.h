@@ -21,6 +21,7 @@ namespace hn = hwy::HWY_NAMESPACE;
 struct Num {
   using D = hn::CappedTag<float, 16>;
   hn::Vec<D> v;
+  Num() = default;
   HWY_INLINE Num(hn::Vec<D> value) : v(value) {}
   HWY_INLINE Num(double value) : v(hn::Set(D(), static_cast<float>(value))) {}
   friend HWY_INLINE Num operator+(Num a, Num b) { return hn::Add(a.v, b.v); }
@@ -40,7 +41,8 @@ HWY_INLINE Num absOf(Num a) { return hn::Abs(a.v); }
 HWY_INLINE Num floorOf(Num a) { return hn::Floor(a.v); }
 HWY_INLINE Num rootOf(Num a) { return hn::Sqrt(a.v); }
 HWY_INLINE Num sineOf(Num a) { return hn::Sin(Num::D(), a.v); }
-HWY_INLINE Num powerOf(Num a, Num exponent) { return hn::Exp(Num::D(), hn::Mul(exponent.v, hn::Log(Num::D(), a.v))); }
+HWY_INLINE Num logOf(Num a) { return hn::Log(Num::D(), a.v); }
+HWY_INLINE Num expOf(Num a) { return hn::Exp(Num::D(), a.v); }
 /// `yes` where a < b, else `no`.
 HWY_INLINE Num whereLess(Num a, Num b, Num yes, Num no) { return hn::IfThenElse(hn::Lt(a.v, b.v), yes.v, no.v); }
 
@@ -50,7 +52,8 @@ inline double absOf(double a) { return std::abs(a); }
 inline double floorOf(double a) { return std::floor(a); }
 inline double rootOf(double a) { return std::sqrt(a); }
 inline double sineOf(double a) { return std::sin(a); }
-inline double powerOf(double a, double exponent) { return std::pow(a, exponent); }
+inline double logOf(double a) { return std::log(a); }
+inline double expOf(double a) { return std::exp(a); }
 inline double whereLess(double a, double b, double yes, double no) { return a < b ? yes : no; }
 
 template <class N>

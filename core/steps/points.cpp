@@ -30,9 +30,9 @@ constexpr int kMostPoints = 16;
 struct Mixture {
   int count = 0;
   bool okLab = true;
-  double power = 2;  // how quickly a colour gives way to its neighbours
   struct One {
     double x, y;       // pixels
+    double power;      // how quickly the colour gives way to its neighbours
     double perReach2;  // 1 / reach^2, in pixels
     double a, b, c;    // OKLab, or linear red, green, blue
     double alpha;
@@ -56,17 +56,24 @@ struct Mixed {
   N r, g, b, alpha;  // straight, linear light
 };
 
-// Weights 1 / (d^2 / reach^2 + core)^power, normalised (after D. Shepard, "A two-dimensional interpolation function for
-// irregularly-spaced data", ACM 1968).
+// Weights 1 / (d^2 / reach^2 + core)^power, each point with a power of its own, normalised (after D. Shepard, "A two-dimensional
+// interpolation function for irregularly-spaced data", ACM 1968).
 template <class N>
 HWY_INLINE Mixed<N> mixedAt(const Mixture& m, N x, N y) {
-  N sum(0.0), a(0.0), b(0.0), c(0.0), alpha(0.0);
+  // Against the strongest weight, or far from all points all of them would vanish.
+  N logs[kMostPoints];
+  N strongest(-1e30);
   for (int i = 0; i < m.count; ++i) {
     const Mixture::One& p = m.points[static_cast<std::size_t>(i)];
     const N dx = x - N(p.x);
     const N dy = y - N(p.y);
-    const N away = (dx * dx + dy * dy) * N(p.perReach2) + N(kCore);
-    const N weight = powerOf(away, N(-m.power));
+    logs[i] = N(-p.power) * logOf((dx * dx + dy * dy) * N(p.perReach2) + N(kCore));
+    strongest = maxOf(strongest, logs[i]);
+  }
+  N sum(0.0), a(0.0), b(0.0), c(0.0), alpha(0.0);
+  for (int i = 0; i < m.count; ++i) {
+    const Mixture::One& p = m.points[static_cast<std::size_t>(i)];
+    const N weight = expOf(logs[i] - strongest);
     const N covered = weight * N(p.alpha);
     sum = sum + weight;
     alpha = alpha + covered;
@@ -124,8 +131,12 @@ namespace {
 // Pixels between mixtures: few where reaches are short or colours are parted by edges.
 double gridPixels(const Mixture& m) {
   double reach = 1e30;
-  for (int i = 0; i < m.count; ++i) reach = std::min(reach, 1 / std::sqrt(m.points[static_cast<std::size_t>(i)].perReach2));
-  return std::clamp(reach * 0.02, 2.0, m.power > 4 ? 4.0 : 8.0);
+  double power = 0;
+  for (int i = 0; i < m.count; ++i) {
+    reach = std::min(reach, 1 / std::sqrt(m.points[static_cast<std::size_t>(i)].perReach2));
+    power = std::max(power, m.points[static_cast<std::size_t>(i)].power);
+  }
+  return std::clamp(reach * 0.02, 2.0, power > 4 ? 4.0 : 8.0);
 }
 
 // The first points a new step shows; the others wait in a second ring.
@@ -158,7 +169,7 @@ std::vector<ParamSpec> makeParams() {
        .rule = LoopRule::Fixed},
       {.id = "softness",
        .label = "Softness",
-       .help = "How far colours run into each other: none parts them like panes of glass, all makes one haze.",
+       .help = "How far all colours run into each other: none parts them like panes of glass, all makes one haze.",
        .base = 0.65,
        .min = 0,
        .max = 1,
@@ -200,6 +211,12 @@ std::vector<ParamSpec> makeParams() {
     reach.sliderMax = 1600;
     reach.unit = Unit::Pixels;
     reach.logScale = true;
+    ParamSpec& softer =
+        add("softer", "Softer ", "How much softer than the others the colour ends; negative: harder, like a disc as wide as its reach.");
+    softer.base = 0.0;
+    softer.min = -1;
+    softer.max = 1;
+    softer.unit = Unit::Share;
   }
   return list;
 }
@@ -214,8 +231,6 @@ Mixture mixtureOf(const StepContext& context) {
   Mixture m;
   m.count = context.integer("count");
   m.okLab = context.choice("mixing") == "oklab";
-  const double hard = 1 - context.number("softness");
-  m.power = 0.7 + 9 * hard * hard * hard + 1.5 * hard;
   for (int i = 0; i < m.count; ++i) {
     const std::string n = std::to_string(i + 1);
     const Point place = context.point("place" + n);
@@ -225,6 +240,8 @@ Mixture mixtureOf(const StepContext& context) {
     p.x = (place.x * frame.sceneWidth - frame.left) * frame.scale - 0.5;
     p.y = (place.y * frame.sceneHeight - frame.top) * frame.scale - 0.5;
     p.perReach2 = 1 / (reach * reach);
+    const double hard = 1 - std::clamp(context.number("softness") + context.number("softer" + n), 0.0, 1.0);
+    p.power = 0.7 + 9 * hard * hard * hard + 1.5 * hard;
     p.alpha = static_cast<double>(colour.a);
     if (m.okLab) {
       const OkLab lab = toOkLab(colour);

@@ -39,6 +39,8 @@ class TestPoints : public QObject {
   void mixturesStayClear();
   void placesHaveTheirColours();
   void softnessMelts();
+  void eachHasItsOwnSoftness();
+  void farFromAllTheNearestIsSeen();
   void reachWins();
   void alphaMixesToo();
   void hiddenPointsDoNothing();
@@ -101,6 +103,38 @@ void TestPoints::softnessMelts() {
     }
     QVERIFY(steepest < before * 0.7);
     before = steepest;
+  }
+}
+
+void TestPoints::eachHasItsOwnSoftness() {
+  // A hard point in a soft scene is a disc as wide as its reach: its colour inside, gone soon outside.
+  const auto share = [](double softer, int x) {
+    Scene scene = twoPoints({1, 1, 1, 1}, {0, 0, 0, 1});
+    test::setValue(scene, 0, 0, "softness", 1.0);
+    test::setValue(scene, 0, 0, "place1", Point{0.5, 0.5});
+    test::setValue(scene, 0, 0, "reach1", 40.0);
+    test::setValue(scene, 0, 0, "softer1", softer);
+    return static_cast<double>(test::renderFloat(scene, 0).at(x, 40, 0));
+  };
+  QVERIFY(share(-1, 160 - 20) > 0.98 && share(-1, 160 - 80) < 0.02);
+  QVERIFY(share(0, 160 - 20) < 0.9 && share(0, 160 - 80) > 0.1);
+  // What is as soft as can be gets no softer.
+  QCOMPARE(share(1, 100), share(0, 100));
+}
+
+void TestPoints::farFromAllTheNearestIsSeen() {
+  for (const double softness : {0.0, 0.5}) {
+    Scene scene = twoPoints({1, 0, 0, 1}, {0, 1, 0, 1}, "oklab", 1280, 720);
+    test::setValue(scene, 0, 0, "softness", softness);
+    for (const char* reach : {"reach1", "reach2"}) test::setValue(scene, 0, 0, reach, 1.0);
+    const auto f = test::renderFloat(scene, 0);
+    for (int y = 5; y < 720; y += 90)
+      for (int x = 5; x < 1280; x += 90) {
+        const bool left = std::hypot(x - 128, y - 360) < std::hypot(x - 1152, y - 360);
+        QVERIFY(f.at(x, y, 3) > 0.999f);
+        QVERIFY2(f.at(x, y, left ? 0 : 1) > 0.5f, qPrintable(QStringLiteral("%1, %2").arg(x).arg(y)));
+        if (softness == 0 && std::abs(x - 640) > 150) QVERIFY(f.at(x, y, left ? 1 : 0) < 0.2f);
+      }
   }
 }
 
