@@ -57,7 +57,7 @@ QMenu::item:disabled { color: $muted; }
 QMenu::separator { height: 1px; background: $line; margin: 5px 8px; }
 QPushButton { background: $card; border: 1px solid $line; border-radius: 6px; padding: 5px 12px; min-height: 18px; }
 QPushButton:hover { background: $hover; }
-QPushButton:checked { background: $moving; border-color: $lagoon; color: $lagoon; font-weight: 600; }
+QPushButton:checked { background: $moving; border-color: $lagoon; color: $lagoon; }
 QPushButton:focus, QToolButton:focus, QComboBox:focus, QCheckBox:focus { border: 1.5px solid $lagoon; }
 QPushButton:disabled { color: $muted; background: $panel; }
 QPushButton#primary { background: $persimmon; color: $onAccent; border: 1px solid $persimmon; font-weight: 600; }

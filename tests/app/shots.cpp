@@ -24,6 +24,8 @@ void settle(Window& window) {
   timer.start();
   while (window.renderer().filled() < 1 && timer.elapsed() < 60000) QTest::qWait(30);
   QTest::qWait(900);
+  const auto* lamp = window.findChild<QPushButton*>(QStringLiteral("lamp"));
+  while (lamp && lamp->text() == QStringLiteral("Looking…") && timer.elapsed() < 120000) QTest::qWait(30);
 }
 
 const oa::Scene& starter(const std::vector<oa::Scene>& scenes, const std::string& name) {
