@@ -20,7 +20,9 @@ namespace {
 
 constexpr int kRowHeight = 60;
 
+// What the layer is, and how it blends where that is worth saying.
 QString subtitle(const Layer& layer) {
+  if (layer.blend == BlendMode::Normal) return text(layer.recipe.front().spec->title);
   QString blend = text(blendName(layer.blend));
   blend.replace(QLatin1Char('-'), QLatin1Char(' '));
   return text(layer.recipe.front().spec->title) + QStringLiteral(" · ") + blend;
