@@ -132,7 +132,7 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
     p.drawEllipse(place, 5.5, 5.5);
   };
   if (const auto place = bead()) drawBead(*place, hasFocus());
-  for (int i = 0; i < keys(); ++i) drawBead(keyPlace(i), i == chosen_);
+  for (int i = 0; i < keys(); ++i) drawBead(keyPlace(i), i == chosenKey());
 }
 
 void CurveCanvas::setKeys(const std::function<void(Motion&)>& change) {
@@ -240,7 +240,7 @@ void CurveCanvas::mouseDoubleClickEvent(QMouseEvent* event) {
 void CurveCanvas::keyPressEvent(QKeyEvent* event) {
   const int count = keys();
   if (count == 0) return QWidget::keyPressEvent(event);
-  const int key = std::clamp(chosen_, 0, count - 1);
+  const int key = chosenKey();
   const Value value = ownValue(param().motion, key);
   const double at = ownPlace(param().motion, key);
   const bool shift = event->modifiers() & Qt::ShiftModifier;
@@ -252,7 +252,7 @@ void CurveCanvas::keyPressEvent(QKeyEvent* event) {
         if (shows(MotionKind::Keyframes)) moveKey(key, at + way * 0.01, value, false);
         break;
       }
-      chooseKey(static_cast<int>(floorMod(chosen_ + way, std::int64_t{count})));
+      chooseKey(static_cast<int>(floorMod(key + way, std::int64_t{count})));
       break;
     }
     case Qt::Key_Up:
@@ -272,7 +272,7 @@ void CurveCanvas::keyPressEvent(QKeyEvent* event) {
           else
             motion.keys.erase(motion.keys.begin() + key);
         });
-        chooseKey(std::min(chosen_, count - 2));
+        chooseKey(std::min(key, count - 2));
       }
       break;
     default:

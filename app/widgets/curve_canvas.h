@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QWidget>
+#include <algorithm>
 #include <optional>
 
 #include "model/document.h"
@@ -21,7 +22,8 @@ class CurveCanvas : public QWidget {
   [[nodiscard]] std::optional<QPointF> bead() const;
   /// Keyframe or hop `index` in the first lap.
   [[nodiscard]] QPointF keyPlace(int index) const;
-  [[nodiscard]] int chosenKey() const { return chosen_; }
+  /// Always one that there is, or 0: undo can take away the one that was chosen.
+  [[nodiscard]] int chosenKey() const { return std::clamp(chosen_, 0, std::max(0, keys() - 1)); }
   void chooseKey(int index);
 
  Q_SIGNALS:

@@ -173,7 +173,14 @@ void TestMotions::ownHops() {
   QCOMPARE(list().size(), std::size_t{6});
   QCOMPARE(std::get<double>(list()[3]), 0.9);
   QCOMPARE(canvas->chosenKey(), 3);
+  // Undo takes the last one away while it is the chosen one.
   canvas->setFocus();
+  canvas->chooseKey(5);
+  QTest::mouseDClick(canvas, Qt::LeftButton, Qt::NoModifier, QPoint(static_cast<int>(loop.right()) - 4, 10));
+  QCOMPARE(canvas->chosenKey(), 6);
+  w.document().history().undo();
+  QCOMPARE(list().size(), std::size_t{6});
+  QCOMPARE(canvas->chosenKey(), 5);
   for (int i = 0; i < 8; ++i) QTest::keyClick(canvas, Qt::Key_Delete);
   QCOMPARE(list().size(), std::size_t{2});
   own->click();
