@@ -119,7 +119,7 @@ Value keyframesAt(const Motion& motion, const Value& base, double u) {
   std::size_t from = n - 1;
   for (std::size_t i = 0; i < n && motion.keys[i].at <= u; ++i) from = i;
   const Keyframe& a = motion.keys[from];
-  const Keyframe& b = motion.keys[(from + 1) % n];
+  const Keyframe& b = motion.keys[from + 1 < n ? from + 1 : 0];
   if (a.hold || n == 1) return a.value;
   const double length = fract(b.at - a.at);
   return mixValues(a.value, b.value, length > 0 ? a.pace.at(fract(u - a.at) / length) : 0);

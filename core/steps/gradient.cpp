@@ -132,8 +132,7 @@ std::unique_ptr<RowMaker> make(const StepContext& context) { return std::make_un
 
 ReferenceField reference(const StepContext& context, ReferenceField) {
   const Geometry geometry(context);
-  const Stops stops = context.stops("stops");
-  return [geometry, stops](int x, int y) {
+  return [geometry, stops = context.stops("stops")](int x, int y) {
     const Colour c = colourAt(stops, rampAt(geometry.ramp, x, y), geometry.mixing);
     return ReferencePixel{4, {c.r * c.a, c.g * c.a, c.b * c.a, c.a}};
   };
