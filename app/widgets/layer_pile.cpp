@@ -199,7 +199,7 @@ void LayerPile::refresh() {
     auto* item = new QListWidgetItem(text(layer->name), list_);
     item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable | Qt::ItemIsDragEnabled);
     item->setData(Qt::UserRole, static_cast<int>(layers.rend() - layer) - 1);
-    item->setToolTip(text(layer->name));
+    item->setToolTip(text(layer->name) + QLatin1Char('\n') + subtitle(*layer));
   }
   list_->setCurrentRow(static_cast<int>(layers.size()) - 1 - document_.currentLayer());
   refreshing_ = false;
