@@ -6,14 +6,23 @@
 #include <csignal>
 #include <cstdio>
 
+#include "base/interrupt.h"
 #include "sheets/gallery.h"
 #include "widgets/theme.h"
 #include "widgets/view.h"
 #include "window.h"
 
+namespace {
+
+constexpr int kLongestStart = 60000;  // milliseconds
+
+}  // namespace
+
 int main(int argc, char** argv) {
   QElapsedTimer sinceStart;
   sinceStart.start();
+  oa::guardStandardDescriptors();
+  oa::cleanUpOnInterrupts();
   std::signal(SIGXFSZ, SIG_IGN);
   QApplication application(argc, argv);
   QApplication::setApplicationName(QStringLiteral("Over Again"));
@@ -40,14 +49,20 @@ int main(int argc, char** argv) {
     for (const oa::Scene& scene : oa::app::starterScenes())
       if (scene.name == "Stage screen, evening" || window.document().scene().layers.empty()) window.begin(scene);
   if (parser.isSet(timing))
-    QObject::connect(&window.renderer(), &oa::app::RenderService::frameReady, &window, [&](int, const QImage&) {
+    QObject::connect(&window.renderer(), &oa::app::RenderService::frameReady, &window, [&] {
       QTimer::singleShot(0, &window, [&] {
         std::printf("%lld ms to the first picture\n", static_cast<long long>(sinceStart.elapsed()));
         std::fflush(stdout);
-        std::_Exit(0);
+        QCoreApplication::exit(0);
       });
     });
+  if (parser.isSet(timing))
+    QTimer::singleShot(kLongestStart, &window, [] {
+      std::fprintf(stderr, "over-again: there was no picture within a minute\n");
+      QCoreApplication::exit(1);
+    });
   window.show();
+  if (!parser.isSet(timing) && !parser.isSet(shot)) window.offerRescuedWork();
   QTimer watch;
   if (parser.isSet(shot)) {
     QObject::connect(&watch, &QTimer::timeout, &window, [&] {

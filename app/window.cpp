@@ -1,33 +1,35 @@
 #include "window.h"
 
-#include <QAction>
+#include <QAbstractButton>
+#include <QAbstractSpinBox>
 #include <QApplication>
 #include <QCloseEvent>
-#include <QDialog>
-#include <QDialogButtonBox>
+#include <QComboBox>
 #include <QDragEnterEvent>
-#include <QFileDialog>
 #include <QFileInfo>
-#include <QGridLayout>
-#include <QLabel>
+#include <QFrame>
+#include <QLineEdit>
 #include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
-#include <QPainter>
-#include <QPushButton>
 #include <QScreen>
 #include <QSettings>
+#include <QSplitter>
 #include <QStackedWidget>
-#include <QToolButton>
 #include <QVBoxLayout>
+#include <QWheelEvent>
 
-#include "scene/scene_file.h"
+#include "media/picture_file.h"
+#include "model/journal.h"
 #include "sheets/check_sheet.h"
 #include "sheets/export_sheet.h"
 #include "sheets/frame_sheet.h"
 #include "sheets/gallery.h"
 #include "sheets/palette_sheet.h"
+#include "sheets/recovery_dialog.h"
+#include "sheets/shortcuts_page.h"
 #include "sheets/source_gallery.h"
+#include "top_bar.h"
 #include "widgets/curve_view.h"
 #include "widgets/dial.h"
 #include "widgets/layer_pile.h"
@@ -40,127 +42,43 @@
 namespace oa::app {
 namespace {
 
-constexpr int kMostRecent = 8;
-
-QPixmap dot(const QColor& colour, bool ring) {
-  QPixmap pixmap(24, 24);
-  pixmap.setDevicePixelRatio(2);
-  pixmap.fill(Qt::transparent);
-  QPainter p(&pixmap);
-  p.setRenderHint(QPainter::Antialiasing);
-  p.setPen(QPen(colour, 2));
-  p.setBrush(ring ? QBrush(Qt::NoBrush) : QBrush(colour));
-  p.drawEllipse(QPointF(6, 6), 3.6, 3.6);
-  return pixmap;
-}
-
-// The mark of the program: a circle with its joint.
-class Mark : public QWidget {
- public:
-  explicit Mark(QWidget* parent) : QWidget(parent) { setFixedSize(26, 26); }
-
- protected:
-  void paintEvent(QPaintEvent*) override {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.setPen(QPen(Theme::now().persimmon, 3.2, Qt::SolidLine, Qt::FlatCap));
-    p.drawArc(QRectF(4, 4, 18, 18), 66 * 16, -312 * 16);
-    p.setPen(Qt::NoPen);
-    p.setBrush(Theme::now().persimmon);
-    p.drawEllipse(QPointF(13, 4), 2.4, 2.4);
-  }
-};
-
-QFrame* hairline(bool upright, QWidget* parent) {
+QFrame* hairline(QWidget* parent) {
   auto* line = new QFrame(parent);
   line->setObjectName(QStringLiteral("hairline"));
-  upright ? line->setFixedWidth(1) : line->setFixedHeight(1);
+  line->setFixedHeight(1);
   return line;
+}
+
+QSplitter* splitter(Qt::Orientation way, QWidget* parent, const char* name) {
+  auto* made = new QSplitter(way, parent);
+  made->setObjectName(QLatin1String(name));
+  made->setChildrenCollapsible(false);
+  made->setHandleWidth(5);
+  return made;
 }
 
 }  // namespace
 
-Window::Window(QWidget* parent) : QMainWindow(parent), player_(document_, renderer_) {
+Window::Window(QWidget* parent) : QMainWindow(parent), player_(document_, renderer_), files_(document_, this) {
   setAcceptDrops(true);
   setMinimumSize(1024, 700);
   const QSize room = screen() ? screen()->availableGeometry().size() : QSize(1280, 800);
   resize(QSize(1280, 800).boundedTo(room));
-  auto* central = new QWidget(this);
-  auto* column = new QVBoxLayout(central);
-  column->setContentsMargins(0, 0, 0, 0);
-  column->setSpacing(0);
-  column->addWidget(makeTopBar());
-  column->addWidget(hairline(false, central));
-  auto* body = new QHBoxLayout();
-  body->setContentsMargins(0, 0, 0, 0);
-  body->setSpacing(0);
-  auto* upper = new QHBoxLayout();
-  upper->setSpacing(0);
-  layers_ = new LayerPile(document_, central);
-  layers_->setFixedWidth(224);
-  upper->addWidget(layers_);
-  upper->addWidget(hairline(true, central));
-  view_ = new View(document_, renderer_, player_, central);
-  upper->addWidget(view_, 1);
-  auto* work = new QWidget(central);
-  auto* workColumn = new QVBoxLayout(work);
-  workColumn->setContentsMargins(0, 0, 0, 0);
-  workColumn->setSpacing(0);
-  workColumn->addLayout(upper, 1);
-  workColumn->addWidget(hairline(false, work));
-  workColumn->addWidget(makeLoopBar());
-  body->addWidget(work, 1);
-  body->addWidget(hairline(true, central));
-  right_ = new QStackedWidget(central);
-  right_->setFixedWidth(336);
-  recipe_ = new RecipePanel(document_, right_);
-  right_->addWidget(recipe_);
-  body->addWidget(right_);
-  middle_ = new QStackedWidget(central);
-  auto* bodyWidget = new QWidget(middle_);
-  bodyWidget->setLayout(body);
-  middle_->addWidget(bodyWidget);
-  gallery_ = new Gallery(middle_);
-  middle_->addWidget(gallery_);
-  sources_ = new SourceGallery(document_, middle_);
-  middle_->addWidget(sources_);
-  column->addWidget(middle_, 1);
-  setCentralWidget(central);
-
-  auto* frame = new FrameSheet(document_, right_);
-  frameSheet_ = frame;
-  export_ = new ExportSheet(document_, right_);
-  check_ = new CheckSheet(document_, right_);
-  palettes_ = new PaletteSheet(document_, right_);
-  for (Sheet* sheet : std::initializer_list<Sheet*>{frame, export_, check_, palettes_}) {
-    right_->addWidget(sheet);
-    connect(sheet, &Sheet::closed, this, &Window::showRecipe);
-  }
-  connect(gallery_, &Gallery::closed, this, [this] { showGallery(false); });
-  connect(sources_, &LiveGallery::closed, this, [this] { showGallery(false); });
-  connect(layers_, &LayerPile::layerWanted, this, [this] { showSources(false); });
-  connect(recipe_, &RecipePanel::otherSourceWanted, this, [this] { showSources(true); });
-  connect(gallery_, &Gallery::chosen, this, [this](const Scene& scene) {
-    if (!mayDiscard()) return;
-    begin(scene);
-    showGallery(false);
-  });
-  connect(&document_, &Document::changed, this, [this] {
-    renderer_.setScene(document_.scene());
-    if (player_.frame() >= document_.scene().frames) player_.setFrame(player_.frame());
-    showLamp(nullptr);
-    refreshTopBar();
-  });
-  connect(&document_, &Document::fileChanged, this, &Window::refreshTopBar);
-  connect(&renderer_, &RenderService::thumbnailReady, layers_, &LayerPile::setThumbnail);
-  connect(&renderer_, &RenderService::jointChecked, this, [this](const JointCheck& check) { showLamp(&check); });
-  makeActions();
-  refreshTopBar();
+  makeCommands();
+  makeRooms();
+  makeSheets();
+  connectRooms();
+  journal_ = new Journal(document_, Journal::folder(), Journal::kPatience, this);
+  restoreRooms();
+  commands_->refresh();
+  qApp->installEventFilter(this);
   view_->setFocus();
 }
 
 Window::~Window() {
+  qApp->removeEventFilter(this);
   player_.setPlaying(false);
+  delete journal_;
   // Widgets look at the document and the renderer to their last moment, and would otherwise outlive both; what the
   // two still say while they go concerns nobody.
   document_.disconnect(this);
@@ -169,103 +87,61 @@ Window::~Window() {
   delete takeCentralWidget();
 }
 
-QWidget* Window::makeTopBar() {
-  auto* bar = new QWidget(this);
-  auto* column = new QVBoxLayout(bar);
+void Window::makeRooms() {
+  auto* central = new QWidget(this);
+  auto* column = new QVBoxLayout(central);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(0);
-  auto* row = new QHBoxLayout();
-  row->setContentsMargins(12, 7, 12, 7);
-  row->setSpacing(6);
-  row->addWidget(new Mark(bar));
-  auto* title = new QLabel(tr("Over Again"), bar);
-  title->setFont(uiFont(15, 700));
-  title->setStyleSheet(QStringLiteral("font-size: 15px; font-weight: 700;"));
-  row->addWidget(title);
-  row->addSpacing(8);
-  const auto quiet = [&](const QString& words, const QString& says) {
-    auto* button = new QPushButton(words, bar);
-    button->setObjectName(QStringLiteral("quiet"));
-    button->setToolTip(says);
-    return button;
-  };
-  name_ = quiet(QString(), tr("The scene: open, save, begin anew"));
-  auto* menu = new QMenu(name_);
-  connect(menu, &QMenu::aboutToShow, this, [this, menu] { fillFileMenu(menu); });
-  name_->setMenu(menu);
-  name_->setIcon(icon(QStringLiteral("chevron-down"), Theme::now().muted));
-  name_->setLayoutDirection(Qt::RightToLeft);
-  row->addWidget(name_);
-  row->addStretch(1);
-  pill_ = new QPushButton(bar);
-  pill_->setObjectName(QStringLiteral("framePill"));
-  pill_->setStyleSheet(QStringLiteral("QPushButton { border-radius: 14px; padding: 4px 18px; }"));
-  pill_->setToolTip(tr("Frame size, rate and length of the loop"));
-  connect(pill_, &QPushButton::clicked, this, &Window::showFrame);
-  row->addWidget(pill_);
-  row->addStretch(1);
-  lamp_ = new QPushButton(bar);
-  lamp_->setObjectName(QStringLiteral("lamp"));
-  lamp_->setStyleSheet(QStringLiteral("QPushButton { border-radius: 14px; padding: 4px 12px; }"));
-  connect(lamp_, &QPushButton::clicked, this, &Window::showCheck);
-  row->addWidget(lamp_);
-  auto* palette = quiet(tr("Palette"), tr("The scene in other colours"));
-  palette->setObjectName(QStringLiteral("paletteButton"));
-  connect(palette, &QPushButton::clicked, this, &Window::showPalettes);
-  row->addWidget(palette);
-  auto* starters = quiet(tr("Starters"), tr("Ready-made scenes to begin from"));
-  connect(starters, &QPushButton::clicked, this, [this] { showGallery(middle_->currentIndex() == 0); });
-  row->addWidget(starters);
-  const auto small = [&](const QString& name, const QString& says) {
-    auto* button = new QToolButton(bar);
-    button->setIcon(icon(name));
-    button->setIconSize(QSize(17, 17));
-    button->setAccessibleName(says);
-    row->addWidget(button);
-    return button;
-  };
-  auto* undo = small(QStringLiteral("undo-2"), tr("Undo"));
-  auto* redo = small(QStringLiteral("redo-2"), tr("Redo"));
-  QUndoStack& history = document_.history();
-  connect(undo, &QToolButton::clicked, &history, &QUndoStack::undo);
-  connect(redo, &QToolButton::clicked, &history, &QUndoStack::redo);
-  const auto follow = [undo, redo, &history] {
-    undo->setEnabled(history.canUndo());
-    redo->setEnabled(history.canRedo());
-    undo->setToolTip(history.canUndo() ? QObject::tr("Undo: %1").arg(history.undoText()) : QObject::tr("Nothing to undo"));
-    redo->setToolTip(history.canRedo() ? QObject::tr("Redo: %1").arg(history.redoText()) : QObject::tr("Nothing to redo"));
-  };
-  connect(&history, &QUndoStack::indexChanged, this, follow);
-  follow();
-  row->addSpacing(4);
-  auto* exportButton = new QPushButton(tr("Export…"), bar);
-  exportButton->setObjectName(QStringLiteral("primary"));
-  connect(exportButton, &QPushButton::clicked, this, &Window::showExport);
-  row->addWidget(exportButton);
-  column->addLayout(row);
-  // An error shows under the bar until it is closed; the work stays.
-  error_ = new QWidget(bar);
-  error_->setStyleSheet(QStringLiteral("background: %1;").arg(blendOf(Theme::now().panel, Theme::now().persimmon, 0.16).name()));
-  auto* errorRow = new QHBoxLayout(error_);
-  errorRow->setContentsMargins(16, 6, 12, 6);
-  errorText_ = new QLabel(error_);
-  errorText_->setWordWrap(true);
-  errorText_->setTextFormat(Qt::PlainText);
-  errorText_->setTextInteractionFlags(Qt::TextSelectableByMouse);
-  auto* close = new QToolButton(error_);
-  close->setIcon(icon(QStringLiteral("x")));
-  close->setAccessibleName(tr("Close the message"));
-  connect(close, &QToolButton::clicked, error_, &QWidget::hide);
-  errorRow->addWidget(errorText_, 1);
-  errorRow->addWidget(close);
-  error_->hide();
-  column->addWidget(error_);
-  return bar;
+  topBar_ = new TopBar(document_, *commands_, central);
+  recent_ = new QMenu(tr("Open recen&t"), this);
+  recent_->setObjectName(QStringLiteral("recent"));
+  recent_->setToolTipsVisible(true);
+  if (auto* scenes = topBar_->findChild<QMenu*>(QStringLiteral("menu-scene"))) {
+    scenes->insertMenu(commands_->action(QStringLiteral("save")), recent_);
+    connect(scenes, &QMenu::aboutToShow, this, [this] {
+      recent_->clear();
+      for (const QString& path : files_.recent()) {
+        QAction* entry = recent_->addAction(QFileInfo(path).fileName(), this, [this, path] {
+          if (files_.mayDiscard()) files_.open(path);
+        });
+        entry->setToolTip(path);
+      }
+      recent_->setEnabled(!recent_->isEmpty());
+    });
+  }
+  column->addWidget(topBar_);
+  column->addWidget(hairline(central));
+  middle_ = new QStackedWidget(central);
+  sides_ = splitter(Qt::Horizontal, middle_, "sides");
+  stories_ = splitter(Qt::Vertical, sides_, "stories");
+  upper_ = splitter(Qt::Horizontal, stories_, "upper");
+  layers_ = new LayerPile(document_, upper_);
+  layers_->setMinimumWidth(180);
+  upper_->addWidget(layers_);
+  view_ = new View(document_, renderer_, player_, upper_);
+  upper_->addWidget(view_);
+  upper_->setStretchFactor(1, 1);
+  stories_->addWidget(upper_);
+  stories_->addWidget(makeLoopBar());
+  stories_->setStretchFactor(0, 1);
+  sides_->addWidget(stories_);
+  right_ = new QStackedWidget(sides_);
+  right_->setMinimumWidth(320);
+  recipe_ = new RecipePanel(document_, right_);
+  right_->addWidget(recipe_);
+  sides_->addWidget(right_);
+  sides_->setStretchFactor(0, 1);
+  sides_->setSizes({1280 - 340, 340});
+  upper_->setSizes({224, 700});
+  stories_->setSizes({480, 244});
+  middle_->addWidget(sides_);
+  column->addWidget(middle_, 1);
+  setCentralWidget(central);
 }
 
 QWidget* Window::makeLoopBar() {
-  auto* bar = new QWidget(this);
-  bar->setFixedHeight(244);
+  auto* bar = new QWidget(stories_);
+  bar->setMinimumHeight(212);
   auto* row = new QHBoxLayout(bar);
   row->setContentsMargins(6, 0, 0, 0);
   row->setSpacing(4);
@@ -285,130 +161,89 @@ QWidget* Window::makeLoopBar() {
   return bar;
 }
 
-void Window::makeActions() {
-  const auto add = [this](const QKeySequence& keys, auto run) {
-    auto* action = new QAction(this);
-    action->setShortcut(keys);
-    connect(action, &QAction::triggered, this, run);
-    addAction(action);
-  };
-  add(QKeySequence(Qt::CTRL | Qt::Key_Z), [this] { document_.history().undo(); });
-  add(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_.history().redo(); });
-  add(QKeySequence(Qt::CTRL | Qt::Key_S), [this] { save(); });
-  add(QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
-  add(QKeySequence(Qt::CTRL | Qt::Key_N), [this] { showGallery(true); });
-  add(QKeySequence(Qt::CTRL | Qt::Key_D), [this] { layers_->duplicateLayer(document_.currentLayer()); });
-  add(QKeySequence(Qt::CTRL | Qt::Key_E), [this] { showExport(); });
-  add(QKeySequence(Qt::CTRL | Qt::Key_O), [this] {
-    const QString path =
-        QFileDialog::getOpenFileName(this, tr("Open a scene"), QFileInfo(document_.path()).path(), tr("Scenes (*.overagain)"));
-    if (!path.isEmpty() && mayDiscard()) open(path);
+void Window::makeSheets() {
+  gallery_ = new Gallery(middle_);
+  middle_->addWidget(gallery_);
+  sources_ = new SourceGallery(document_, middle_);
+  middle_->addWidget(sources_);
+  frame_ = new FrameSheet(document_, right_);
+  export_ = new ExportSheet(document_, right_);
+  check_ = new CheckSheet(document_, right_);
+  palettes_ = new PaletteSheet(document_, right_);
+  for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_}) {
+    right_->addWidget(sheet);
+    connect(sheet, &Sheet::closed, this, &Window::showRecipe);
+  }
+}
+
+void Window::connectRooms() {
+  connect(gallery_, &Gallery::closed, this, [this] { showGallery(false); });
+  connect(sources_, &LiveGallery::closed, this, [this] { showGallery(false); });
+  connect(layers_, &LayerPile::layerWanted, this, [this] { showSources(false); });
+  connect(layers_, &LayerPile::menuWanted, this, [this](const QPoint& place, bool ofLayer) {
+    const QStringList one{QStringLiteral("renameLayer"), QStringLiteral("duplicateLayer"), QStringLiteral("-"),
+                          QStringLiteral("showLayer"),   QStringLiteral("showAlone"),      QStringLiteral("lockLayer"),
+                          QStringLiteral("-"),           QStringLiteral("forward"),        QStringLiteral("back"),
+                          QStringLiteral("-"),           QStringLiteral("removeLayer"),    QStringLiteral("-"),
+                          QStringLiteral("addLayer")};
+    showMenu(place, ofLayer ? one : QStringList{QStringLiteral("addLayer")});
   });
-  add(QKeySequence(Qt::Key_F1), [this] { showShortcuts(); });
-  add(QKeySequence(Qt::CTRL | Qt::Key_0), [this] { view_->setZoom(0); });
-  add(QKeySequence(Qt::CTRL | Qt::Key_1), [this] { view_->setZoom(1 / devicePixelRatioF()); });
-  add(QKeySequence(Qt::CTRL | Qt::Key_Plus), [this] { view_->setZoom(view_->zoom() * 1.25); });
-  add(QKeySequence(Qt::CTRL | Qt::Key_Minus), [this] { view_->setZoom(view_->zoom() / 1.25); });
-}
-
-void Window::keyPressEvent(QKeyEvent* event) {
-  // Reached when the control with the focus has no use for the key.
-  switch (event->key()) {
-    case Qt::Key_Space:
-      return player_.toggle();
-    case Qt::Key_Left:
-      return player_.setFrame(player_.frame() - 1);
-    case Qt::Key_Right:
-      return player_.setFrame(player_.frame() + 1);
-    case Qt::Key_Home:
-      return player_.setFrame(0);
-    case Qt::Key_Escape:
-      return showRecipe();
-    default:
-      QMainWindow::keyPressEvent(event);
-  }
-}
-
-void Window::refreshTopBar() {
-  const Scene& s = document_.scene();
-  const QString name = s.name.empty() ? tr("Untitled") : text(s.name);
-  name_->setText(name + (document_.dirty() ? QStringLiteral(" •") : QString()));
-  name_->setAccessibleName(tr("Scene %1").arg(name));
-  setWindowTitle(name + QStringLiteral("[*] – ") + tr("Over Again"));
-  setWindowModified(document_.dirty());
-  pill_->setText(tr("%1 × %2  ·  %3 fps  ·  %4 s = %5 frames")
-                     .arg(s.width)
-                     .arg(s.height)
-                     .arg(text(numberText(s.rate.value(), 3)), text(numberText(s.seconds(), 2)))
-                     .arg(s.frames));
-}
-
-void Window::showLamp(const JointCheck* check) {
-  const Theme& t = Theme::now();
-  if (!check) {
-    lamp_->setIcon(QIcon(dot(t.muted, true)));
-    lamp_->setText(tr("Looking…"));
-    lamp_->setToolTip(tr("The joint is being measured"));
-    return;
-  }
-  const JointReport& r = check->scene;
-  if (r.median <= 0 && r.joint <= 0) {
-    lamp_->setIcon(QIcon(dot(t.muted, false)));
-    lamp_->setText(tr("At rest"));
-  } else {
-    lamp_->setIcon(QIcon(dot(r.clean ? (r.steady ? t.moss : t.ochre) : t.persimmon, false)));
-    lamp_->setText(r.clean ? (r.steady ? tr("Loops clean") : tr("Speed changes")) : tr("Jumps"));
-  }
-  lamp_->setToolTip(text(check->sentence()));
-}
-
-void Window::showRecipe() {
-  right_->setCurrentWidget(recipe_);
-  view_->setFocus();
-}
-void Window::showFrame() {
-  right_->setCurrentWidget(right_->currentWidget() == frameSheet_ ? static_cast<QWidget*>(recipe_) : frameSheet_);
-}
-void Window::showExport() {
-  showGallery(false);
-  right_->setCurrentWidget(export_);
-}
-void Window::showCheck() {
-  showGallery(false);
-  right_->setCurrentWidget(check_);
-  check_->start();
-}
-void Window::showPalettes() {
-  showGallery(false);
-  right_->setCurrentWidget(right_->currentWidget() == palettes_ ? static_cast<QWidget*>(recipe_) : palettes_);
-}
-void Window::showSources(bool replace) {
-  if (replace && !document_.layer()) return;
-  sources_->prepare(replace ? SourceGallery::Purpose::ReplaceSource : SourceGallery::Purpose::NewLayer);
-  middle_->setCurrentWidget(sources_);
-}
-void Window::showGallery(bool show) { middle_->setCurrentIndex(show ? 1 : 0); }
-
-void Window::showError(const QString& message) {
-  errorText_->setText(message);
-  error_->show();
-}
-
-QString Window::errorShown() const { return error_->isHidden() ? QString() : errorText_->text(); }
-
-bool Window::open(const QString& path) {
-  auto scene = loadScene(path.toStdString());
-  if (!scene) {
-    showError(tr("The scene could not be opened. %1").arg(text(scene.error().sentence())));
-    return false;
-  }
-  error_->hide();
-  player_.setPlaying(false);
-  document_.reset(std::move(*scene), QFileInfo(path).absoluteFilePath());
-  player_.setFrame(0);
-  remember(document_.path());
-  showGallery(false);
-  return true;
+  connect(view_, &View::menuWanted, this, [this](const QPoint& place) {
+    showMenu(place, {QStringLiteral("play"), QStringLiteral("joint"), QStringLiteral("-"), QStringLiteral("viewPicture"),
+                     QStringLiteral("viewSeam"), QStringLiteral("viewWrap"), QStringLiteral("viewStandIn"), QStringLiteral("viewSafe"),
+                     QStringLiteral("-"), QStringLiteral("fit"), QStringLiteral("fullSize"), QStringLiteral("zoomIn"),
+                     QStringLiteral("zoomOut")});
+  });
+  connect(dial_, &Dial::menuWanted, this, [this](const QPoint& place) {
+    showMenu(place, {QStringLiteral("play"), QStringLiteral("joint"), QStringLiteral("frameBack"), QStringLiteral("frameOn"),
+                     QStringLiteral("-"), QStringLiteral("frame"), QStringLiteral("check")});
+  });
+  connect(view_, &View::modeChanged, commands_, &Commands::refresh);
+  connect(recipe_, &RecipePanel::otherSourceWanted, this, [this] { showSources(true); });
+  connect(gallery_, &Gallery::chosen, this, [this](const Scene& scene) {
+    if (!files_.mayDiscard()) return;
+    begin(scene);
+    showGallery(false);
+  });
+  connect(&files_, &SceneFiles::failed, topBar_, &TopBar::showError);
+  connect(&files_, &SceneFiles::opened, this, [this] {
+    topBar_->hideError();
+    player_.setPlaying(false);
+    player_.setFrame(0);
+    showGallery(false);
+  });
+  connect(&document_, &Document::refused, topBar_, [this](const QString& sentence) {
+    topBar_->showError(tr("Not done: %1.").arg(sentence));
+  });
+  Generation lampOf = 0;
+  connect(&document_, &Document::changed, this, [this, lampOf]() mutable {
+    renderer_.setScene(document_.scene());
+    if (player_.frame() >= document_.scene().frames) player_.setFrame(player_.frame());
+    // What was measured stays true as long as the pictures are the same.
+    if (lampOf != renderer_.generation()) topBar_->showLamp(nullptr);
+    lampOf = renderer_.generation();
+    commands_->refresh();
+  });
+  connect(&document_, &Document::currentLayerChanged, commands_, &Commands::refresh);
+  connect(&player_, &Player::playingChanged, commands_, &Commands::refresh);
+  const auto title = [this] {
+    const QString name = document_.scene().name.empty() ? tr("Untitled") : text(document_.scene().name);
+    setWindowTitle(name + QStringLiteral("[*] – ") + tr("Over Again"));
+    setWindowModified(document_.dirty());
+    commands_->refresh();
+  };
+  connect(&document_, &Document::fileChanged, this, title);
+  connect(&document_, &Document::changed, this, title);
+  title();
+  connect(&renderer_, &RenderService::thumbnailReady, this, [this](int layer, const QImage& image, Generation generation) {
+    if (generation == renderer_.generation()) layers_->setThumbnail(layer, image);
+  });
+  connect(&renderer_, &RenderService::jointChecked, this, [this](const JointCheck& check, Generation generation) {
+    if (generation == renderer_.generation()) topBar_->showLamp(&check);
+  });
+  connect(&renderer_, &RenderService::refused, this, [this](const QString& sentence, Generation generation) {
+    if (generation == renderer_.generation()) topBar_->showError(tr("The scene cannot be shown: %1.").arg(sentence));
+  });
 }
 
 void Window::begin(const Scene& scene) {
@@ -417,118 +252,154 @@ void Window::begin(const Scene& scene) {
   player_.setFrame(0);
 }
 
-bool Window::save() {
-  if (document_.path().isEmpty()) return saveAs();
-  if (auto saved = document_.save(document_.path()); !saved) {
-    showError(tr("The scene was not saved; your work is still here. %1").arg(text(saved.error().sentence())));
-    return false;
-  }
-  remember(document_.path());
-  return true;
-}
-
-bool Window::saveAs() {
-  QString path = QFileDialog::getSaveFileName(
-      this, tr("Save the scene"),
-      document_.path().isEmpty() ? text(document_.scene().name) + QLatin1String(kSceneSuffix) : document_.path(),
-      tr("Scenes (*.overagain)"));
-  if (path.isEmpty()) return false;
-  if (!path.endsWith(QLatin1String(kSceneSuffix))) path += QLatin1String(kSceneSuffix);
-  if (auto saved = document_.save(path); !saved) {
-    showError(tr("The scene was not saved; your work is still here. %1").arg(text(saved.error().sentence())));
-    return false;
-  }
-  remember(path);
-  return true;
-}
-
-bool Window::mayDiscard() {
-  if (!document_.dirty()) return true;
-  QMessageBox box(QMessageBox::Question, tr("Unsaved changes"),
-                  tr("“%1” has changes that are not saved.").arg(text(document_.scene().name)),
-                  QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
-  box.setDefaultButton(QMessageBox::Save);
-  switch (box.exec()) {
-    case QMessageBox::Save:
-      return save();
-    case QMessageBox::Discard:
-      return true;
-    default:
-      return false;
-  }
-}
-
-void Window::remember(const QString& path) {
-  QSettings settings;
-  QStringList recent = settings.value(QStringLiteral("recent")).toStringList();
-  recent.removeAll(path);
-  recent.prepend(path);
-  settings.setValue(QStringLiteral("recent"), QStringList(recent.mid(0, kMostRecent)));
-}
-
-void Window::fillFileMenu(QMenu* menu) {
-  menu->clear();
-  const auto item = [&](const QString& name, const QKeySequence& keys, auto run) { menu->addAction(name, this, run)->setShortcut(keys); };
-  item(tr("New from a starter…"), QKeySequence(Qt::CTRL | Qt::Key_N), [this] { showGallery(true); });
-  item(tr("Open…"), QKeySequence(Qt::CTRL | Qt::Key_O), [this] {
-    const QString path =
-        QFileDialog::getOpenFileName(this, tr("Open a scene"), QFileInfo(document_.path()).path(), tr("Scenes (*.overagain)"));
-    if (!path.isEmpty() && mayDiscard()) open(path);
+void Window::offerRescuedWork() {
+  auto work = Journal::rescued(Journal::folder());
+  if (work.empty()) return;
+  auto* dialog = new RecoveryDialog(std::move(work), this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &RecoveryDialog::chosen, this, [this](const Scene& scene, const QString& path) {
+    player_.setPlaying(false);
+    document_.resetUnsaved(scene, path);
+    player_.setFrame(0);
   });
-  QMenu* recent = menu->addMenu(tr("Open recent"));
-  for (const QString& path : QSettings().value(QStringLiteral("recent")).toStringList())
-    recent
-        ->addAction(QFileInfo(path).fileName(), this,
-                    [this, path] {
-                      if (mayDiscard()) open(path);
-                    })
-        ->setToolTip(path);
-  recent->setEnabled(!recent->isEmpty());
-  menu->addSeparator();
-  item(tr("Save"), QKeySequence(Qt::CTRL | Qt::Key_S), [this] { save(); });
-  item(tr("Save as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs(); });
-  item(tr("Export…"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { showExport(); });
-  menu->addSeparator();
-  item(tr("Shortcuts"), QKeySequence(Qt::Key_F1), [this] { showShortcuts(); });
-  item(tr("Close"), QKeySequence(Qt::CTRL | Qt::Key_Q), [this] { close(); });
+  dialog->open();
 }
 
-void Window::showShortcuts() {
-  QDialog dialog(this);
-  dialog.setWindowTitle(tr("Shortcuts"));
-  auto* grid = new QGridLayout(&dialog);
-  grid->setContentsMargins(24, 20, 24, 16);
-  grid->setHorizontalSpacing(28);
-  const std::pair<QString, QString> rows[] = {
-      {tr("Space"), tr("play or stop")},
-      {tr("Left, Right"), tr("one frame back or on")},
-      {tr("Home"), tr("to the joint")},
-      {tr("Ctrl+Z, Ctrl+Shift+Z"), tr("undo, redo")},
-      {tr("Ctrl+N"), tr("begin from a starter")},
-      {tr("Ctrl+O, Ctrl+S"), tr("open, save")},
-      {tr("Ctrl+Shift+S"), tr("save as")},
-      {tr("Ctrl+E"), tr("export")},
-      {tr("Ctrl+D"), tr("duplicate the layer")},
-      {tr("Alt+Up, Alt+Down"), tr("move the layer or step")},
-      {tr("F2"), tr("rename the layer")},
-      {tr("Arrows on a curve"), tr("choose a keyframe; up and down for its value, with Shift for its place")},
-      {tr("Delete"), tr("delete the layer, step, colour or keyframe")},
-      {tr("Ctrl+0, Ctrl+1"), tr("fit the picture, or show it at full size")},
-      {tr("Ctrl+Plus, Ctrl+Minus"), tr("zoom")},
-      {tr("Up, Down on a number"), tr("step it; with Shift by ten, with Ctrl by a tenth")},
-      {tr("Double click on a number"), tr("back to its default")},
-  };
-  int line = 0;
-  for (const auto& [keys, says] : rows) {
-    auto* key = new QLabel(keys, &dialog);
-    key->setObjectName(QStringLiteral("heading"));
-    grid->addWidget(key, line, 0);
-    grid->addWidget(new QLabel(says, &dialog), line++, 1);
+void Window::showMenu(const QPoint& globalPlace, const QStringList& ids) {
+  QMenu menu(this);
+  commands_->refresh();
+  commands_->fill(&menu, ids);
+  menu.exec(globalPlace);
+}
+
+bool Window::eventFilter(QObject* watched, QEvent* event) {
+  auto* widget = qobject_cast<QWidget*>(watched);
+  if (!widget || widget->window() != this) return false;
+  switch (event->type()) {
+    case QEvent::Wheel:
+      // The wheel changes a value only where the focus is: else it goes on to what scrolls.
+      if ((qobject_cast<QComboBox*>(watched) || qobject_cast<QAbstractSpinBox*>(watched) ||
+           qobject_cast<QAbstractSpinBox*>(watched->parent())) &&
+          !widget->hasFocus()) {
+        event->ignore();
+        return true;
+      }
+      break;
+    case QEvent::ShortcutOverride: {
+      // A number in a box is not text being typed: Space plays, and undo is the scene's unless something is half typed.
+      auto* box = qobject_cast<QAbstractSpinBox*>(watched);
+      const auto* key = static_cast<QKeyEvent*>(event);
+      const auto* line = box ? box->findChild<QLineEdit*>() : nullptr;
+      const bool undo = key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo);
+      if (line && (key->key() == Qt::Key_Space || (undo && !line->isModified()))) {
+        event->ignore();
+        return true;
+      }
+      break;
+    }
+    case QEvent::KeyPress:
+      // Space plays, so Return presses the button that has the focus.
+      if (const auto* key = static_cast<QKeyEvent*>(event);
+          (key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter) && !key->isAutoRepeat())
+        if (auto* button = qobject_cast<QAbstractButton*>(watched)) {
+          button->click();
+          return true;
+        }
+      break;
+    case QEvent::KeyRelease:
+      // However long a key repeats, it is one change; letting it go ends it.
+      if (!static_cast<QKeyEvent*>(event)->isAutoRepeat()) document_.endGesture();
+      break;
+    case QEvent::FocusOut:
+      document_.endGesture();
+      break;
+    default:
+      break;
   }
-  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, &dialog);
-  connect(buttons, &QDialogButtonBox::rejected, &dialog, &QDialog::reject);
-  grid->addWidget(buttons, line, 0, 1, 2);
-  dialog.exec();
+  return false;
+}
+
+void Window::keyPressEvent(QKeyEvent* event) {
+  // Reached when the control with the focus has no use for the key.
+  if (event->key() == Qt::Key_Escape && closeLast()) return;
+  if (!commands_->runAfterControls(*event)) QMainWindow::keyPressEvent(event);
+}
+
+bool Window::closeLast() {
+  if (middle_->currentIndex() != 0) {
+    showGallery(false);
+    return true;
+  }
+  if (right_->currentWidget() != recipe_) {
+    showRecipe();
+    return true;
+  }
+  if (topBar_->errorShown().isEmpty()) return false;
+  topBar_->hideError();
+  return true;
+}
+
+// A sheet takes the focus when it opens and gives it back when it closes.
+void Window::showSheet(QWidget* sheet) {
+  showGallery(false);
+  if (right_->currentWidget() == recipe_) before_ = focusWidget();
+  right_->setCurrentWidget(sheet);
+  if (auto* opened = qobject_cast<Sheet*>(sheet)) opened->takeFocus();
+}
+
+void Window::toggleSheet(QWidget* sheet) { right_->currentWidget() == sheet ? showRecipe() : showSheet(sheet); }
+
+void Window::showRecipe() {
+  if (right_->currentWidget() == recipe_) return;
+  right_->setCurrentWidget(recipe_);
+  QWidget* back = before_ && before_->isVisible() ? before_.data() : view_;
+  back->setFocus();
+}
+
+void Window::showFrame() { toggleSheet(frame_); }
+void Window::showExport() { showSheet(export_); }
+void Window::showPalettes() { toggleSheet(palettes_); }
+void Window::showCheck() {
+  showSheet(check_);
+  check_->start();
+}
+
+void Window::showSources(bool replace) {
+  if (replace && !document_.layer()) return;
+  sources_->prepare(replace ? SourceGallery::Purpose::ReplaceSource : SourceGallery::Purpose::NewLayer);
+  if (middle_->currentIndex() == 0) before_ = focusWidget();
+  middle_->setCurrentWidget(sources_);
+}
+
+void Window::showGallery(bool show) {
+  if (show == (middle_->currentWidget() == gallery_) && (show || middle_->currentIndex() == 0)) return;
+  if (show && middle_->currentIndex() == 0) before_ = focusWidget();
+  middle_->setCurrentIndex(show ? middle_->indexOf(gallery_) : 0);
+  if (!show) (before_ && before_->isVisible() ? before_.data() : view_)->setFocus();
+}
+
+void Window::showShortcuts() { ShortcutsPage(*commands_, this).exec(); }
+
+QString Window::errorShown() const { return topBar_->errorShown(); }
+
+void Window::rememberRooms() {
+  QSettings settings;
+  settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
+  for (const QSplitter* each : {sides_, upper_, stories_}) settings.setValue(QStringLiteral("window/") + each->objectName(), each->saveState());
+  settings.setValue(QStringLiteral("window/sheet"), right_->currentWidget()->objectName());
+}
+
+void Window::restoreRooms() {
+  const QSettings settings;
+  restoreGeometry(settings.value(QStringLiteral("window/geometry")).toByteArray());
+  for (QSplitter* each : {sides_, upper_, stories_})
+    each->restoreState(settings.value(QStringLiteral("window/") + each->objectName()).toByteArray());
+  const QString sheet = settings.value(QStringLiteral("window/sheet")).toString();
+  for (QWidget* one : std::initializer_list<QWidget*>{frame_, export_, check_, palettes_})
+    if (!sheet.isEmpty() && one->objectName() == sheet) {
+      right_->setCurrentWidget(one);
+      if (one == check_) check_->start();
+    }
 }
 
 void Window::closeEvent(QCloseEvent* event) {
@@ -537,7 +408,11 @@ void Window::closeEvent(QCloseEvent* event) {
     if (answer != QMessageBox::Yes) return event->ignore();
     export_->cancel();
   }
-  mayDiscard() ? event->accept() : event->ignore();
+  if (!files_.mayDiscard()) return event->ignore();
+  // What is thrown away on purpose is not offered at the next start.
+  journal_->clear();
+  rememberRooms();
+  event->accept();
 }
 
 void Window::dragEnterEvent(QDragEnterEvent* event) {
@@ -549,11 +424,11 @@ void Window::dropEvent(QDropEvent* event) {
   if (urls.isEmpty() || !urls.first().isLocalFile()) return;
   const QString path = urls.first().toLocalFile();
   // A palette, or a picture for its colours, changes the scene and can be undone; another scene takes its place.
-  if (isPaletteFile(path) || isPictureFile(path)) {
+  if (isPaletteFile(path) || isPicture(path.toStdString())) {
     if (right_->currentWidget() != palettes_) showPalettes();
     palettes_->openFile(path);
-  } else if (mayDiscard()) {
-    open(path);
+  } else if (files_.mayDiscard()) {
+    files_.open(path);
   }
 }
 

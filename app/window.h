@@ -1,15 +1,17 @@
-// The window: top bar, layers, view, recipe, loop; sheets over the right side.
+// The window: top bar, layers, view, recipe, loop; sheets over the right side. Commands stand in window_commands.cpp.
 #pragma once
 
 #include <QMainWindow>
+#include <QPointer>
 
+#include "commands/commands.h"
 #include "model/document.h"
 #include "model/player.h"
 #include "model/render_service.h"
+#include "scene_files.h"
 
-class QLabel;
 class QMenu;
-class QPushButton;
+class QSplitter;
 class QStackedWidget;
 
 namespace oa::app {
@@ -18,12 +20,16 @@ class CheckSheet;
 class CurveView;
 class Dial;
 class ExportSheet;
+class FrameSheet;
 class Gallery;
+class Journal;
 class LayerPile;
 class MotionList;
 class PaletteSheet;
 class RecipePanel;
+class Sheet;
 class SourceGallery;
+class TopBar;
 class View;
 
 class Window : public QMainWindow {
@@ -33,15 +39,19 @@ class Window : public QMainWindow {
   ~Window() override;
 
   /// Opens a scene file; a broken one leaves the present scene as it is and shows why.
-  bool open(const QString& path);
+  bool open(const QString& path) { return files_.open(path); }
   /// Takes a starter as a new, unsaved scene.
   void begin(const Scene& scene);
-  bool save();
-  bool saveAs();
+  /// Offers the work that programs left behind which did not end well.
+  void offerRescuedWork();
 
   [[nodiscard]] Document& document() { return document_; }
   [[nodiscard]] Player& player() { return player_; }
   [[nodiscard]] RenderService& renderer() { return renderer_; }
+  [[nodiscard]] Commands& commands() { return *commands_; }
+  [[nodiscard]] SceneFiles& files() { return files_; }
+  [[nodiscard]] Journal& journal() { return *journal_; }
+  [[nodiscard]] TopBar& topBar() { return *topBar_; }
   [[nodiscard]] View& view() { return *view_; }
   [[nodiscard]] LayerPile& layers() { return *layers_; }
   [[nodiscard]] RecipePanel& recipe() { return *recipe_; }
@@ -66,44 +76,52 @@ class Window : public QMainWindow {
   void showShortcuts();
 
  protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
   void closeEvent(QCloseEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
   void dropEvent(QDropEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
-  QWidget* makeTopBar();
+  void makeCommands();
+  void makeRooms();
   QWidget* makeLoopBar();
-  void makeActions();
-  void refreshTopBar();
-  void showError(const QString& message);
-  bool mayDiscard();
-  void remember(const QString& path);
-  void fillFileMenu(QMenu* menu);
-  void showLamp(const JointCheck* check);
+  void makeSheets();
+  void connectRooms();
+  void rememberRooms();
+  void restoreRooms();
+  void showSheet(QWidget* sheet);
+  void toggleSheet(QWidget* sheet);
+  /// Closes what was opened last; false if nothing is open.
+  bool closeLast();
+  void showMenu(const QPoint& globalPlace, const QStringList& ids);
 
   Document document_;
   RenderService renderer_;
   Player player_;
-  QPushButton* name_ = nullptr;
-  QPushButton* pill_ = nullptr;
-  QPushButton* lamp_ = nullptr;
-  QWidget* error_ = nullptr;
-  QLabel* errorText_ = nullptr;
+  SceneFiles files_;
+  Commands* commands_ = nullptr;
+  Journal* journal_ = nullptr;
+  QMenu* recent_ = nullptr;
+  TopBar* topBar_ = nullptr;
   QStackedWidget* middle_ = nullptr;
   QStackedWidget* right_ = nullptr;
+  QSplitter* sides_ = nullptr;  // layers and picture | right side
+  QSplitter* upper_ = nullptr;  // layers | picture
+  QSplitter* stories_ = nullptr;  // those two above the loop
   LayerPile* layers_ = nullptr;
   View* view_ = nullptr;
   Gallery* gallery_ = nullptr;
   SourceGallery* sources_ = nullptr;
   PaletteSheet* palettes_ = nullptr;
   RecipePanel* recipe_ = nullptr;
-  QWidget* frameSheet_ = nullptr;
+  FrameSheet* frame_ = nullptr;
   ExportSheet* export_ = nullptr;
   CheckSheet* check_ = nullptr;
   Dial* dial_ = nullptr;
   MotionList* motions_ = nullptr;
   CurveView* curve_ = nullptr;
+  QPointer<QWidget> before_;  // what had the focus when a sheet or gallery opened
 };
 
 }  // namespace oa::app

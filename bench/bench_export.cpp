@@ -25,7 +25,8 @@ void exportRatios() {
   Renderer renderer(scene, 1920, 1080);
   for (int k = 0; k < scene.frames; ++k) renderInto(renderer, k, false, frames[static_cast<std::size_t>(k)]);
   const auto encoderAlone = [&] {
-    auto writer = MovieWriter::open(path, {ExportFormat::Mp4, 1920, 1080, scene.rate, false, scene.frames, 1, 0});
+    auto file = OutputFile::begin(path, false);
+    auto writer = MovieWriter::open(*file, {ExportFormat::Mp4, 1920, 1080, scene.rate, false, scene.frames, 1, 0});
     for (const FrameYuv& frame : frames)
       if (!(*writer)->add(frame)) std::puts("encoding failed");
     if (!(*writer)->finish()) std::puts("encoding failed");

@@ -7,7 +7,7 @@
 #include <cstdio>
 #include <vector>
 
-#include "model/source_layers.h"
+#include "edit/source_layers.h"
 #include "support/hands.h"
 #include "widgets/number_field.h"
 #include "widgets/value_slider.h"
@@ -54,9 +54,9 @@ void everyKnob() {
   std::vector<double> all;
   double worst = 0;
   std::string worstName;
-  for (const auto& variety : oa::app::sourceVarieties()) {
+  for (const auto& variety : oa::edit::sourceVarieties()) {
     oa::Scene scene;
-    scene.layers.push_back(oa::app::sourceLayer(variety, {oa::hexColour(0x102030), oa::hexColour(0xf0e0d0)}));
+    scene.layers.push_back(oa::edit::sourceLayer(variety, {oa::hexColour(0x102030), oa::hexColour(0xf0e0d0)}));
     bench->begin(scene);
     const auto& params = variety.spec->params;
     for (std::size_t p = 0; p < params.size(); ++p) {
@@ -71,7 +71,7 @@ void everyKnob() {
       // The middle one of three: a machine that stops now and then makes any single one long.
       if (const double middle = median(times); middle > worst) {
         worst = middle;
-        worstName = std::string(params[p].id) + " of " + oa::app::titleOf(variety);
+        worstName = std::string(params[p].id) + " of " + oa::edit::titleOf(variety);
       }
     }
   }

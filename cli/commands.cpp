@@ -6,14 +6,18 @@
 #include <cmath>
 #include <cstdio>
 #include <iostream>
+#include <nlohmann/json.hpp>
 
 #include "base/files.h"
+#include "base/memory.h"
 #include "base/numbers.h"
+#include "base/output_file.h"
 #include "check/joint.h"
 #include "media/export.h"
 #include "media/palette_file.h"
 #include "media/picture_file.h"
 #include "media/png.h"
+#include "render/budget.h"
 #include "scene/describe.h"
 #include "scene/recolour.h"
 #include "scene/scene_file.h"
@@ -31,10 +35,7 @@ Result<Scene> opened(const Options& options) {
     scene = withValueSet(*scene, assignment);
   }
   if (!scene || options.palette.empty()) return scene;
-  auto palette = readPalette(options.palette);
-  // What holds no colours as text may be a picture.
-  if (!palette)
-    if (auto colours = paletteFromPicture(options.palette, kColoursOfAPicture)) palette = std::move(colours);
+  auto palette = isPicture(options.palette) ? paletteFromPicture(options.palette, kColoursOfAPicture) : readPalette(options.palette);
   if (!palette) return tl::unexpected(palette.error());
   return recoloured(*scene, *palette);
 }
@@ -70,6 +71,26 @@ std::string timeText(double seconds) {
   return whole < 60 ? std::to_string(whole) + " s" : std::to_string(whole / 60) + " min " + std::to_string(whole % 60) + " s";
 }
 
+Result<std::int64_t> frameOf(const std::string& text) {
+  std::int64_t frame = 0;
+  if (!wholeText(text, frame)) return fail("\"" + text + "\" is not the number of a frame", "--frame");
+  return frame;
+}
+
+// By the file's ending, or as --format says: standard output has none.
+Result<ExportFormat> formatOf(const Options& options) {
+  if (options.format.empty()) {
+    if (options.output == "-") return fail("standard output needs --format: webm, gif or png", "-");
+    return formatForPath(options.output);
+  }
+  auto format = formatForPath("x." + options.format);
+  if (!format) return format;
+  const auto ending = formatForPath(options.output);
+  if (ending && *ending != *format)
+    return fail("the name's ending says something else than --format " + options.format + "; leave one of them out", options.output);
+  return format;
+}
+
 Json jointJson(const JointReport& r) {
   return {{"joint", r.joint},         {"median", r.median}, {"largest", r.largest}, {"ratio", r.ratio()},
           {"speedJump", r.speedJump}, {"clean", r.clean},   {"steady", r.steady}};
@@ -82,18 +103,19 @@ Status render(const Options& options) {
   if (!scene) return tl::unexpected(scene.error());
   const auto size = sizeOf(options, *scene);
   if (!size) return tl::unexpected(size.error());
-  const auto format = formatForPath(options.output);
+  const auto format = formatOf(options);
   if (!format) return tl::unexpected(format.error());
   ExportSettings settings;
   settings.format = *format;
   settings.path = options.output;
   settings.width = size->first;
   settings.height = size->second;
-  settings.loops = options.loops;
+  settings.loops = *format == ExportFormat::Gif ? 1 : options.loops.value_or(1);
+  settings.plays = *format == ExportFormat::Gif ? options.loops.value_or(0) : 0;
   settings.threads = options.threads;
   settings.pngBits = options.bits;
-  // A transparent scene keeps its transparency wherever the format can.
-  settings.alpha = (options.alpha || !scene->background) && formatHasAlpha(*format);
+  // What the scene lets through is kept wherever the format can.
+  settings.alpha = options.alpha || (hasTransparency(*scene) && formatHasAlpha(*format));
   settings.gifDither = options.dither == "none"        ? GifDither::None
                        : options.dither == "diffusion" ? GifDither::Diffusion
                                                        : GifDither::Pattern;
@@ -105,13 +127,14 @@ Status render(const Options& options) {
   const bool live = !options.quiet && ::isatty(STDERR_FILENO);
   const auto done = exportScene(*scene, settings, [&](const ExportProgress& p) {
     if (live)
-      std::fprintf(stderr, "\r%d of %d frames%s   ", p.done, p.total,
+      std::fprintf(stderr, "\r%lld of %lld frames%s   ", static_cast<long long>(p.done), static_cast<long long>(p.total),
                    p.secondsLeft < 0 ? "" : (", " + timeText(p.secondsLeft) + " left").c_str());
     return true;
   });
   if (live) std::fprintf(stderr, "\r\033[K");
   if (!done) return tl::unexpected(done.error());
-  if (!options.quiet) {
+  // What went to standard output is not to be mixed with words.
+  if (!options.quiet && options.output != "-") {
     std::cout << options.output << ": " << done->frames << " frames\n";
     if (!done->note.empty()) std::cout << "note: " << done->note << "\n";
   }
@@ -123,20 +146,27 @@ Status still(const Options& options) {
   if (!scene) return tl::unexpected(scene.error());
   const auto size = sizeOf(options, *scene);
   if (!size) return tl::unexpected(size.error());
+  const auto number = frameOf(options.frame);
+  if (!number) return tl::unexpected(number.error());
+  if (options.output != "-")
+    if (const auto format = formatForPath(options.output); !format || *format != ExportFormat::Png)
+      if (const auto place = placeOf(options.output); !place || place->kind != PlaceKind::Stream)
+        return fail("a still is a PNG picture, so the name must end in .png", options.output);
+  if (auto fits = fitsBudget(*scene, size->first, size->second); !fits) return fits;
   RenderOptions render;
   render.threads = options.threads;
-  Renderer renderer(*scene, size->first, size->second, render);
-  const bool alpha = !scene->background || scene->background->a < 1;
-  Result<std::string> png;
-  if (options.bits == 16) {
-    Frame16 frame;
-    renderInto(renderer, options.frame, frame);
-    png = encodePng(frame, alpha);
-  } else {
+  const auto png = withMemory([&]() -> Result<std::string> {
+    Renderer renderer(*scene, size->first, size->second, render);
+    const bool alpha = hasTransparency(*scene);
+    if (options.bits == 16) {
+      Frame16 frame;
+      renderInto(renderer, *number, frame);
+      return encodePng(frame, alpha);
+    }
     Frame8 frame;
-    renderInto(renderer, options.frame, Alpha::Straight, frame);
-    png = encodePng(frame, alpha);
-  }
+    renderInto(renderer, *number, Alpha::Straight, frame);
+    return encodePng(frame, alpha);
+  });
   if (!png) return tl::unexpected(png.error());
   return writeFileAtomically(options.output, *png);
 }

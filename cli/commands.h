@@ -1,6 +1,7 @@
 // The verbs of over-again-cli. Each prints its result on standard output and returns an error as a value.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -17,8 +18,9 @@ struct Options {
   std::string palette;                   ///< --palette: a palette file or a picture; empty: the scene's own colours
   std::string step;
   std::string dither = "pattern";
-  long long frame = 0;
-  int loops = 1;
+  std::string format;
+  std::string frame = "0";
+  std::optional<int> loops;
   int threads = 0;
   int bits = 8;
   bool alpha = false;

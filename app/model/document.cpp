@@ -3,6 +3,7 @@
 #include <QUndoCommand>
 #include <algorithm>
 
+#include "edit/values.h"
 #include "scene/recolour.h"
 #include "scene/scene_file.h"
 
@@ -26,24 +27,32 @@ bool sameShape(const Scene& a, const Scene& b) {
 // Scenes are small, so a step of the history is simply the scene before and after.
 class SceneCommand : public QUndoCommand {
  public:
-  SceneCommand(Document& document, Scene before, Scene after, const QString& label, QString gesture)
+  struct State {
+    Scene scene;
+    int current;
+  };
+  SceneCommand(Document& document, State before, State after, const QString& label, QString gesture)
       : QUndoCommand(label), document_(document), before_(std::move(before)), after_(std::move(after)), gesture_(std::move(gesture)) {}
-  void undo() override { document_.apply(before_); }
-  void redo() override { document_.apply(after_); }
+  void undo() override {
+    // A gesture that goes on after this begins anew.
+    document_.endGesture();
+    document_.apply(before_.scene, before_.current);
+  }
+  void redo() override { document_.apply(after_.scene, after_.current); }
   [[nodiscard]] int id() const override { return 1; }
   bool mergeWith(const QUndoCommand* other) override {
     const auto* next = static_cast<const SceneCommand*>(other);
     if (gesture_.isEmpty() || gesture_ != next->gesture_) return false;
     after_ = next->after_;
     setText(next->text());
-    setObsolete(before_ == after_);
+    setObsolete(before_.scene == after_.scene);
     return true;
   }
 
  private:
   Document& document_;
-  Scene before_;
-  Scene after_;
+  State before_;
+  State after_;
   QString gesture_;
 };
 
@@ -55,23 +64,53 @@ Document::Document(QObject* parent) : QObject(parent) {
 void Document::edit(const QString& label, const QString& gesture, const std::function<void(Scene&)>& change) {
   Scene after = scene_;
   change(after);
-  if (after == scene_) return;
-  const QString key = gesture.isEmpty() ? QString() : gesture + QLatin1Char('#') + QString::number(gestureNumber_);
-  history_.push(new SceneCommand(*this, scene_, std::move(after), label, key));
+  push(label, gesture, std::move(after), current_);
 }
 
-void Document::apply(const Scene& scene) {
+void Document::push(const QString& label, const QString& gesture, Scene after, int currentAfter) {
+  if (after == scene_) return;
+  const QString key = gesture.isEmpty() ? QString() : gesture + QLatin1Char('#') + QString::number(gestureNumber_);
+  history_.push(new SceneCommand(*this, {scene_, current_}, {std::move(after), currentAfter}, label, key));
+}
+
+bool Document::perform(const QString& label, const std::function<Result<int>(Scene&)>& operation, const QString& gesture) {
+  Scene after = scene_;
+  const auto current = operation(after);
+  if (!current) {
+    Q_EMIT refused(QString::fromStdString(current.error().sentence()));
+    return false;
+  }
+  push(label, gesture, std::move(after), *current);
+  setCurrentLayer(*current);
+  return true;
+}
+
+bool Document::performHere(const QString& label, const std::function<Result<int>(Scene&)>& operation) {
+  return perform(label, [&](Scene& scene) -> Result<int> {
+    const auto done = operation(scene);
+    if (!done) return tl::unexpected(done.error());
+    return current_;
+  });
+}
+
+void Document::apply(const Scene& scene, int current) {
   const bool structure = !sameShape(scene, scene_);
   scene_ = scene;
-  const int last = static_cast<int>(scene_.layers.size()) - 1;
-  if (current_ > last) {
-    current_ = std::max(0, last);
-    Q_EMIT currentLayerChanged();
-  }
+  current = std::clamp(current, 0, std::max(0, static_cast<int>(scene_.layers.size()) - 1));
+  const bool other = current != current_;
+  current_ = current;
   Q_EMIT changed(structure);
+  if (other) Q_EMIT currentLayerChanged();
+}
+
+void Document::resetUnsaved(Scene scene, const QString& path) {
+  reset(std::move(scene), path);
+  neverSaved_ = true;
+  Q_EMIT fileChanged();
 }
 
 void Document::reset(Scene scene, const QString& path) {
+  endGesture();
   scene_ = std::move(scene);
   path_ = path;
   neverSaved_ = false;
@@ -83,6 +122,7 @@ void Document::reset(Scene scene, const QString& path) {
 }
 
 Status Document::save(const QString& path) {
+  endGesture();
   if (auto saved = saveScene(scene_, path.toStdString()); !saved) return saved;
   path_ = path;
   neverSaved_ = false;
@@ -139,36 +179,12 @@ QString gestureOf(const char* verb, const ParamAddress& at) {
 }
 }  // namespace
 
-namespace {
-
-// `value` moved as `to` is moved from `from`: numbers and places by as much, within their range; of other values those that
-// were equal become equal again.
-Value moved(const ParamSpec& spec, const Value& value, const Value& from, const Value& to) {
-  const auto shifted = [&](double v, double a, double b) {
-    return spec.rule == LoopRule::Round ? v + b - a : std::clamp(v + b - a, spec.min, spec.max);
-  };
-  if (const auto* v = std::get_if<double>(&value)) return shifted(*v, std::get<double>(from), std::get<double>(to));
-  if (const auto* v = std::get_if<Point>(&value)) {
-    const Point a = std::get<Point>(from);
-    const Point b = std::get<Point>(to);
-    return Point{shifted(v->x, a.x, b.x), shifted(v->y, a.y, b.y)};
-  }
-  return value == from ? to : value;
-}
-
-}  // namespace
-
 void Document::setBase(const ParamAddress& at, const Value& value, bool gesture) {
-  edit(labelOf(at), gesture ? gestureOf("value", at) : QString(), [&](Scene& scene) {
-    Param& p = param(scene, at);
-    const ParamSpec& s = spec(scene, at);
-    // A parameter at rest keeps its far end with it, so that a swing given to it later starts from here; what wanders, hops or
-    // has keyframes takes them along.
-    if (p.motion.kind == MotionKind::Still || p.motion.kind == MotionKind::Turn) p.motion.far = value;
-    if (p.motion.kind == MotionKind::Wander || p.motion.kind == MotionKind::Hops) p.motion.far = moved(s, p.motion.far, p.base, value);
-    for (Keyframe& key : p.motion.keys) key.value = moved(s, key.value, p.base, value);
-    p.base = value;
-  });
+  const QString key = gesture ? gestureOf("value", at) + QString::number(gestureNumber_) : QString();
+  if (key.isEmpty() || key != heldGesture_) held_ = param(at);
+  heldGesture_ = key;
+  edit(labelOf(at), gesture ? gestureOf("value", at) : QString(),
+       [&](Scene& scene) { param(scene, at) = edit::withBase(spec(scene, at), held_, value); });
 }
 
 void Document::setMotion(const ParamAddress& at, const Motion& motion, bool gesture) {

@@ -31,6 +31,11 @@ class Document : public QObject {
   /// Changes the scene as one undoable step, "Undo: <label>". Changes with the same non-empty `gesture`
   /// that follow one another are one step, until endGesture().
   void edit(const QString& label, const QString& gesture, const std::function<void(Scene&)>& change);
+  /// An operation of core/edit on the layers: what it gives back is the layer that is current afterwards; undo brings back the
+  /// one before. What it refuses is said by refused(), and false comes back.
+  bool perform(const QString& label, const std::function<Result<int>(Scene&)>& operation, const QString& gesture = {});
+  /// The same for operations whose result is no layer: the current one stays.
+  bool performHere(const QString& label, const std::function<Result<int>(Scene&)>& operation);
   void endGesture() { ++gestureNumber_; }
 
   /// The colours that colour controls offer: the scene's palette, or where it has none the colours that are used.
@@ -38,6 +43,8 @@ class Document : public QObject {
 
   /// Starts over with a scene, from a file (`path`) or a starter (no path).
   void reset(Scene scene, const QString& path);
+  /// The same for work that was rescued: it is not saved yet.
+  void resetUnsaved(Scene scene, const QString& path);
   /// Saves to `path` and takes it as the scene's own.
   Status save(const QString& path);
 
@@ -68,10 +75,13 @@ class Document : public QObject {
   void fileChanged();  ///< path or dirty state
   void motionShown(const oa::app::ParamAddress& at);
   void partChosen(int layer, int step, int part);
+  /// An operation could not be done; a sentence for the user.
+  void refused(const QString& sentence);
 
  private:
   friend class SceneCommand;
-  void apply(const Scene& scene);
+  void apply(const Scene& scene, int current);
+  void push(const QString& label, const QString& gesture, Scene after, int currentAfter);
 
   Scene scene_;
   QUndoStack history_;
@@ -79,6 +89,8 @@ class Document : public QObject {
   bool neverSaved_ = false;
   int current_ = 0;
   int gestureNumber_ = 0;
+  QString heldGesture_;  // the gesture that held_ was taken at the beginning of
+  Param held_;
 };
 
 }  // namespace oa::app

@@ -27,8 +27,10 @@ void Player::setPlaying(bool play) {
     clock_.start();
     second_.start();
     timer_.start();
+    renderer_.setPlaying(true);
   } else {
     timer_.stop();
+    renderer_.setPlaying(false);
     renderer_.setFrame(frame_);
   }
   Q_EMIT playingChanged(play);
@@ -36,7 +38,7 @@ void Player::setPlaying(bool play) {
 
 void Player::tick() {
   const int n = document_.scene().frames;
-  const bool full = renderer_.filled() >= 1;
+  const bool full = renderer_.loopIsThere();
   due_ += static_cast<double>(clock_.nsecsElapsed()) / 1e9 * document_.scene().rate.value();
   clock_.restart();
   int steps = static_cast<int>(std::floor(due_)) - frame_;

@@ -4,14 +4,18 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/memory.h"
 #include "base/parallel.h"
+#include "render/budget.h"
 #include "render/frames.h"
+#include "scene/looks.h"
 
 namespace oa::app {
 namespace {
 
 // A picture that would take longer is shown at half its size first.
 constexpr double kPatienceMs = 40;
+constexpr int kThumbnailWidth = 116;
 
 QImage toImage(Renderer& renderer, std::int64_t k) {
   Frame8 frame;
@@ -25,18 +29,28 @@ QImage toImage(Renderer& renderer, std::int64_t k) {
 
 }  // namespace
 
+// What the worker knows of the generation it works for.
 struct RenderService::Job {
   std::shared_ptr<const Scene> scene;
-  QSize size;
-  std::uint64_t generation = 0;
+  QSize size;    // of the pictures for the cache
+  QSize wanted;  // of the view
+  Generation generation = 0;
   std::unique_ptr<Renderer> renderer;
-  int distinct = 1;
+  std::unique_ptr<JointMeter> meter;
   bool coarseShown = false;
+  bool refused = false;
+  bool measured = false;
   std::size_t thumbnails = 0;
-  bool checked = false;
 };
 
-RenderService::RenderService(QObject* parent) : QObject(parent) {
+// What is made next.
+struct RenderService::Wish {
+  int frame = -1;
+  bool asked = false;  // somebody waits for it
+  QSize size;
+};
+
+RenderService::RenderService(QObject* parent, std::size_t budget) : QObject(parent), cache_(budget) {
   qRegisterMetaType<oa::JointCheck>();
   worker_ = std::thread([this] { run(); });
 }
@@ -51,22 +65,20 @@ RenderService::~RenderService() {
   worker_.join();
 }
 
-void RenderService::startOver() {
-  ++generation_;
-  // A picture that somebody waits for is finished although it is out of date by now: during a drag every change
-  // comes before the picture of the last one is there, and a picture late by one change is better than none.
-  if (!urgent_) stale_ = true;
-  frameWanted_ = true;
-  cache_.clear();
-  cachedFrames_ = 0;
-}
-
 void RenderService::setScene(const Scene& scene) {
   auto copy = std::make_shared<const Scene>(scene);
   {
     const std::scoped_lock lock(mutex_);
+    const bool same = scene_ && looksSame(*scene_, *copy);
     scene_ = std::move(copy);
-    startOver();
+    if (same) return;
+    ++generation_;
+    // A picture that somebody waits for is finished although it is out of date by now: during a drag every change comes before
+    // the picture of the last one is there, and a picture late by one change is better than none.
+    if (!urgent_) stale_ = true;
+    frameWanted_ = true;
+    cache_.reset(static_cast<int>(distinctFrames(*scene_)));
+    cache_.setSize(cache_.sizeFor(size_));
   }
   wake_.notify_all();
 }
@@ -77,7 +89,9 @@ void RenderService::setSize(QSize pixels) {
     const std::scoped_lock lock(mutex_);
     if (pixels == size_) return;
     size_ = pixels;
-    startOver();
+    cache_.setSize(cache_.sizeFor(size_));
+    if (!urgent_) stale_ = true;
+    frameWanted_ = true;
   }
   wake_.notify_all();
 }
@@ -91,130 +105,183 @@ void RenderService::setFrame(int frame) {
   wake_.notify_all();
 }
 
+void RenderService::setPlaying(bool playing) {
+  {
+    const std::scoped_lock lock(mutex_);
+    playing_ = playing;
+    if (!playing) frameWanted_ = true;
+  }
+  wake_.notify_all();
+}
+
 QImage RenderService::cached(int frame) const {
   const std::scoped_lock lock(mutex_);
-  if (cache_.empty()) return {};
-  return cache_[static_cast<std::size_t>(floorMod(frame, static_cast<std::int64_t>(cache_.size())))];
+  return cache_.at(frame);
 }
 
 bool RenderService::isCached(int frame) const { return !cached(frame).isNull(); }
 
 double RenderService::filled() const {
   const std::scoped_lock lock(mutex_);
-  return cache_.empty() ? 0 : static_cast<double>(cachedFrames_) / static_cast<double>(cache_.size());
+  return scene_ ? cache_.filled() : 0;
+}
+
+bool RenderService::loopIsThere() const {
+  const std::scoped_lock lock(mutex_);
+  return scene_ && cache_.holdsAll() && cache_.filled() >= 1;
+}
+
+std::size_t RenderService::cacheBytes() const {
+  const std::scoped_lock lock(mutex_);
+  return cache_.bytes();
+}
+
+bool RenderService::workLeft(const Job& job) const {
+  if (!scene_) return false;
+  if (generation_ != job.generation || job.wanted != size_ || job.size != cache_.size()) return true;
+  if (job.refused) return false;
+  return frameWanted_ || !job.measured || job.thumbnails < scene_->layers.size() || cache_.next(frame_) >= 0;
+}
+
+void RenderService::begin(Job& job) {
+  if (generation_ != job.generation) {
+    job = Job();
+    job.scene = scene_;
+    job.generation = generation_;
+  }
+  stale_ = false;
+  job.wanted = size_;
+  job.size = cache_.size();
+  job.coarseShown = false;
+  frameWanted_ = true;
+  RenderOptions options;
+  options.manyFrames = true;
+  options.cancel = &stale_;
+  job.renderer = std::make_unique<Renderer>(*job.scene, job.size.width(), job.size.height(), options);
 }
 
 void RenderService::run() {
   giveWayToOthers();
   Job job;
   for (;;) {
+    bool anew = false;
     {
       std::unique_lock lock(mutex_);
-      // Sleep once nothing is asked for and the loop, the thumbnails and the check are done.
-      wake_.wait(lock, [&] {
-        if (quit_ || (scene_ && generation_ != job.generation) || (scene_ && frameWanted_)) return true;
-        return scene_ && (cachedFrames_ < static_cast<int>(cache_.size()) || !job.checked || job.thumbnails < job.scene->layers.size());
-      });
+      wake_.wait(lock, [&] { return quit_ || workLeft(job); });
       if (quit_) return;
-      if (generation_ != job.generation) {
-        job = Job();
-        job.scene = scene_;
-        job.generation = generation_;
-        stale_ = false;
-        job.distinct = static_cast<int>(distinctFrames(*scene_));
-        // A loop that does not fit the memory is shown smaller; a very long one is not kept whole.
-        const int keep = std::min(job.distinct, 3600);
-        const double bytes = 4.0 * size_.width() * size_.height() * keep;
-        const double shrink = std::min(1.0, std::sqrt(static_cast<double>(kCacheBytes) / bytes));
-        job.size = QSize(std::max(16, static_cast<int>(size_.width() * shrink)), std::max(16, static_cast<int>(size_.height() * shrink)));
-        cache_.assign(static_cast<std::size_t>(job.distinct), QImage());
-        cachedFrames_ = 0;
-        frameWanted_ = true;
-        RenderOptions options;
-        options.manyFrames = true;
-        options.cancel = &stale_;
-        job.renderer = std::make_unique<Renderer>(*job.scene, job.size.width(), job.size.height(), options);
-      }
+      anew = generation_ != job.generation || job.wanted != size_ || job.size != cache_.size();
+      if (anew) begin(job);
     }
-    renderFor(job);
+    if (anew) {
+      const auto fits = fitsBudget(*job.scene, job.wanted.width(), job.wanted.height());
+      job.refused = !fits;
+      if (!fits) Q_EMIT refused(QString::fromStdString(fits.error().sentence()), job.generation);
+    }
+    if (job.refused) continue;
+    const auto done = withMemory([&]() -> Status {
+      work(job);
+      return {};
+    });
+    if (!done) {
+      job.refused = true;
+      Q_EMIT refused(QString::fromStdString(done.error().sentence()), job.generation);
+    }
   }
 }
 
-void RenderService::renderFor(Job& job) {
-  int wanted = -1;
-  bool asked = false;
+void RenderService::work(Job& job) {
+  Wish wish;
+  QImage there;
+  int thereFrame = 0;
   {
     const std::scoped_lock lock(mutex_);
     if (generation_ != job.generation) return;
-    const int n = static_cast<int>(cache_.size());
-    const int start = static_cast<int>(floorMod(frame_, n));
-    asked = frameWanted_;
-    frameWanted_ = false;
-    if (asked && !cache_[static_cast<std::size_t>(start)].isNull()) {
-      const QImage image = cache_[static_cast<std::size_t>(start)];
-      Q_EMIT frameReady(frame_, image);
-      return;
-    }
-    if (asked) {
-      wanted = start;
-    } else if (cachedFrames_ < n && job.thumbnails >= job.scene->layers.size()) {
+    const int hand = static_cast<int>(floorMod(frame_, cache_.frames()));
+    if (frameWanted_) {
+      frameWanted_ = false;
+      // At rest the picture has the size that is looked at, whatever the cache can afford.
+      const QSize full = playing_ ? job.size : job.wanted;
+      there = cache_.at(hand);
+      thereFrame = frame_;
+      if (there.size() != full) wish = {hand, true, full};
+    } else if (job.measured && job.thumbnails >= job.scene->layers.size()) {
       // From the hand onwards, so that playing may begin at once.
-      for (int i = 0; i < n && wanted < 0; ++i)
-        if (cache_[static_cast<std::size_t>((start + i) % n)].isNull()) wanted = (start + i) % n;
+      wish = {cache_.next(hand), false, job.size};
+      if (wish.frame < 0) return;
     }
   }
-  if (wanted < 0 && job.thumbnails < job.scene->layers.size()) {
-    const auto i = job.thumbnails++;
-    Scene alone = *job.scene;
-    alone.layers = {job.scene->layers[i]};
-    alone.layers[0].visible = true;
-    alone.layers[0].blend = BlendMode::Normal;
-    alone.layers[0].opacity = defaultParam(opacitySpec());
-    alone.background.reset();
-    Renderer renderer(alone, 116, 116 * std::max(1, alone.height) / std::max(1, alone.width) + 1);
-    Q_EMIT thumbnailReady(static_cast<int>(i), toImage(renderer, 0));
-    return;
-  }
-  if (wanted < 0) {
-    if (job.checked) return;
-    const JointCheck check = checkJoint(*job.scene, false, &stale_);
-    job.checked = true;
-    if (!stale_) Q_EMIT jointChecked(check);
-    return;
-  }
-  const auto setUrgent = [this, &job](bool urgent) {
-    const std::scoped_lock lock(mutex_);
-    urgent_ = urgent;
-    if (generation_ != job.generation || quit_) stale_ = true;
-  };
-  if (asked && lastMs_ > kPatienceMs && !job.coarseShown) {
+  if (!there.isNull()) Q_EMIT frameReady(thereFrame, there, job.generation);
+  if (!there.isNull() && wish.frame < 0) return;
+  if (wish.frame >= 0) return makeFrame(job, wish);
+  if (!job.measured) return measure(job);
+  makeThumbnail(job);
+}
+
+void RenderService::measure(Job& job) {
+  // A step at a time: a picture that somebody asks for meanwhile comes first.
+  if (!job.meter) job.meter = std::make_unique<JointMeter>(*job.scene);
+  if (job.meter->step()) return;
+  JointCheck check;
+  check.scene = job.meter->report();
+  job.measured = true;
+  job.meter.reset();
+  Q_EMIT jointChecked(check, job.generation);
+}
+
+void RenderService::makeThumbnail(Job& job) {
+  const auto i = job.thumbnails++;
+  Scene alone = *job.scene;
+  alone.layers = {job.scene->layers[i]};
+  alone.layers[0].visible = true;
+  alone.layers[0].blend = BlendMode::Normal;
+  alone.layers[0].opacity = defaultParam(opacitySpec());
+  alone.background.reset();
+  Renderer renderer(alone, kThumbnailWidth, kThumbnailWidth * std::max(1, alone.height) / std::max(1, alone.width) + 1);
+  Q_EMIT thumbnailReady(static_cast<int>(i), toImage(renderer, 0), job.generation);
+}
+
+void RenderService::setUrgent(const Job& job, bool urgent) {
+  const std::scoped_lock lock(mutex_);
+  urgent_ = urgent;
+  if (generation_ != job.generation || job.wanted != size_ || quit_) stale_ = true;
+}
+
+void RenderService::makeFrame(Job& job, const Wish& wish) {
+  if (wish.asked && lastMs_ > kPatienceMs && !job.coarseShown) {
     job.coarseShown = true;
     // Small enough to keep within the patience, at most a quarter in each direction; so it is not interrupted.
     const double shrink = std::clamp(std::sqrt(kPatienceMs * 0.6 / lastMs_), 0.25, 0.7);
     Renderer coarse(*job.scene, std::max(8, static_cast<int>(job.size.width() * shrink)),
                     std::max(8, static_cast<int>(job.size.height() * shrink)));
     // Enlarged here, and not each time that the window paints it.
-    Q_EMIT frameReady(wanted, toImage(coarse, wanted).scaled(job.size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation));
-    setUrgent(false);
+    Q_EMIT frameReady(wish.frame, toImage(coarse, wish.frame).scaled(job.size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation),
+                      job.generation);
+    setUrgent(job, false);
     if (stale_) return;
   }
   QElapsedTimer timer;
   timer.start();
-  const bool quick = asked && lastMs_ <= kPatienceMs;
-  setUrgent(quick);
+  const bool quick = wish.asked && lastMs_ <= kPatienceMs;
+  setUrgent(job, quick);
   const bool late = stale_;
-  const QImage image = late ? QImage() : toImage(*job.renderer, wanted);
-  setUrgent(false);
+  QImage image;
+  if (!late && wish.size == job.size) {
+    image = toImage(*job.renderer, wish.frame);
+  } else if (!late) {
+    RenderOptions options;
+    options.cancel = &stale_;
+    Renderer full(*job.scene, wish.size.width(), wish.size.height(), options);
+    image = toImage(full, wish.frame);
+  }
+  setUrgent(job, false);
   // Interrupted pictures are unfinished; an urgent one is whole even if it is out of date.
   if (late || (stale_ && !quick)) return;
   lastMs_ = static_cast<double>(timer.nsecsElapsed()) / 1e6;
-  if (asked) Q_EMIT frameReady(wanted, image);
+  if (wish.asked) Q_EMIT frameReady(wish.frame, image, job.generation);
   {
     const std::scoped_lock lock(mutex_);
-    if (generation_ != job.generation) return;
-    QImage& place = cache_[static_cast<std::size_t>(wanted)];
-    if (place.isNull()) ++cachedFrames_;
-    place = image;
+    if (generation_ != job.generation || image.size() != cache_.size()) return;
+    cache_.put(wish.frame, image, static_cast<int>(floorMod(frame_, cache_.frames())));
   }
   Q_EMIT cacheGrew();
 }

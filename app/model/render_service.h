@@ -1,5 +1,5 @@
-// Frames for the window, made on a thread of their own: the picture asked for first, then the rest of the loop
-// into the playback cache, then thumbnails and the joint check.
+// Frames for the window, made on a thread of their own: the picture asked for first, then the joint check, thumbnails, and the
+// rest of the loop into the playback cache.
 #pragma once
 
 #include <QImage>
@@ -10,48 +10,67 @@
 #include <memory>
 #include <mutex>
 #include <thread>
-#include <vector>
 
 #include "check/joint.h"
+#include "model/playback_cache.h"
 #include "scene/scene.h"
 
 namespace oa::app {
 
+/// A state of the scene's pictures: every answer says which one it is about.
+using Generation = quint64;
+
 class RenderService : public QObject {
   Q_OBJECT
  public:
-  explicit RenderService(QObject* parent = nullptr);
+  /// `budget`: memory for the playback cache, in bytes.
+  explicit RenderService(QObject* parent = nullptr, std::size_t budget = kCacheBytes);
   ~RenderService() override;
 
-  /// A new state of the scene; everything made before is stale. `structure` asks for new thumbnails of all layers.
+  /// A new state of the scene. Where it shows the same pictures as the one before (another name, a lock), all that was made
+  /// stays; else the generation is another one from here on.
   void setScene(const Scene& scene);
-  /// Size in device pixels that pictures are wanted at; smaller ones are made where memory is short.
+  [[nodiscard]] Generation generation() const { return generation_; }
+  /// Size in device pixels that pictures are wanted at; smaller ones are kept where memory is short, but a picture at rest has
+  /// this size. Pictures of another size stay and serve until they are replaced.
   void setSize(QSize pixels);
   void setFrame(int frame);
+  /// While playing, single pictures are not made sharper than those of the cache.
+  void setPlaying(bool playing);
 
   /// The finished picture of a frame of the present scene, or a null image.
   [[nodiscard]] QImage cached(int frame) const;
-  /// Frames of the loop that are finished, 0 to 1.
+  /// Frames of the loop that are finished, of those that fit the memory; 0 to 1.
   [[nodiscard]] double filled() const;
+  /// Whether every frame of the loop is there: playing need not wait for any.
+  [[nodiscard]] bool loopIsThere() const;
   [[nodiscard]] bool isCached(int frame) const;
+  [[nodiscard]] std::size_t cacheBytes() const;
   /// How many milliseconds the last picture took.
   [[nodiscard]] double lastMilliseconds() const { return lastMs_; }
 
-  /// Memory for the playback cache, in bytes.
   static constexpr std::size_t kCacheBytes = std::size_t{1} << 30;
 
  Q_SIGNALS:
-  /// A picture for the present scene: the frame asked for, perhaps coarse at first.
-  void frameReady(int frame, const QImage& image);
+  /// A picture of the frame asked for, perhaps coarse at first. During a drag it may be of a generation before.
+  void frameReady(int frame, const QImage& image, quint64 generation);
   void cacheGrew();
-  void thumbnailReady(int layer, const QImage& image);
-  void jointChecked(const oa::JointCheck& check);
+  void thumbnailReady(int layer, const QImage& image, quint64 generation);
+  void jointChecked(const oa::JointCheck& check, quint64 generation);
+  /// The scene cannot be shown: why.
+  void refused(const QString& sentence, quint64 generation);
 
  private:
   struct Job;
+  struct Wish;
   void run();
-  void renderFor(Job& job);
-  void startOver();  // with the lock held
+  [[nodiscard]] bool workLeft(const Job& job) const;  // with the lock held
+  void begin(Job& job);                               // with the lock held
+  void work(Job& job);
+  void makeFrame(Job& job, const Wish& wish);
+  void makeThumbnail(Job& job);
+  void measure(Job& job);
+  void setUrgent(const Job& job, bool urgent);
 
   mutable std::mutex mutex_;
   std::condition_variable wake_;
@@ -59,15 +78,15 @@ class RenderService : public QObject {
   bool urgent_ = false;  // the frame being made is not to be interrupted
   std::atomic<bool> stale_{false};
   bool quit_ = false;
+  std::atomic<Generation> generation_{0};
 
   // Guarded by mutex_.
   std::shared_ptr<const Scene> scene_;
   QSize size_{640, 360};
   int frame_ = 0;
-  std::uint64_t generation_ = 0;
+  bool playing_ = false;
   bool frameWanted_ = false;
-  std::vector<QImage> cache_;  // one for each different frame
-  int cachedFrames_ = 0;
+  PlaybackCache cache_;
   std::atomic<double> lastMs_{0};
 };
 

@@ -61,7 +61,7 @@ class JointBar : public QWidget {
 
 }  // namespace
 
-CheckSheet::CheckSheet(Document& document, QWidget* parent) : Sheet(tr("Check"), parent), document_(document) {
+CheckSheet::CheckSheet(Document& document, QWidget* parent) : Sheet(tr("Check"), "check", parent), document_(document) {
   sentence_ = new QLabel(this);
   addNote(sentence_);
   auto* what = new QLabel(tr("How far the picture moves from the last frame to the first, against all its other steps:"), this);
@@ -86,9 +86,18 @@ CheckSheet::~CheckSheet() {
   if (thread_.joinable()) thread_.join();
 }
 
-void CheckSheet::start() {
+void CheckSheet::stop() {
   stop_ = true;
   if (thread_.joinable()) thread_.join();
+}
+
+void CheckSheet::hideEvent(QHideEvent*) {
+  again_.stop();
+  stop();
+}
+
+void CheckSheet::start() {
+  stop();
   stop_ = false;
   sentence_->setText(tr("Measuring…"));
   thread_ = std::thread([this, scene = document_.scene()] {

@@ -26,6 +26,8 @@ class CheckSheet : public Sheet {
   void measured(const oa::JointCheck& check);
 
  private:
+  void hideEvent(QHideEvent*) override;
+  void stop();
   void show(const JointCheck& check);
   using QWidget::show;
   Document& document_;

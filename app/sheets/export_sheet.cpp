@@ -1,5 +1,6 @@
 #include "sheets/export_sheet.h"
 
+#include <QAbstractButton>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDir>
@@ -7,6 +8,7 @@
 #include <QFileInfo>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMessageBox>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QRegularExpression>
@@ -21,7 +23,7 @@
 
 namespace oa::app {
 
-ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export"), parent), document_(document) {
+ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export"), "export", parent), document_(document) {
   format_ = new QComboBox(this);
   format_->setObjectName(QStringLiteral("format"));
   format_->addItem(tr("MP4 video, opens everywhere"));
@@ -37,8 +39,16 @@ ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export
   loops_->setRange(1, 10000);
   loops_->setButtonSymbols(QAbstractSpinBox::NoButtons);
   loops_->setToolTip(tr("The loop this many times, one after the other without a joint; it is rendered only once"));
-  addLine(tr("Loops"), loops_);
+  loopsLine_ = addLine(tr("Loops"), loops_);
+  plays_ = new QSpinBox(this);
+  plays_->setObjectName(QStringLiteral("plays"));
+  plays_->setRange(0, 10000);
+  plays_->setSpecialValueText(tr("for ever"));
+  plays_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  plays_->setToolTip(tr("How often the loop is shown; 0 is for ever. The file is as large either way"));
+  playsLine_ = addLine(tr("Shown"), plays_);
   alpha_ = new QCheckBox(tr("Keep transparency"), this);
+  alpha_->setObjectName(QStringLiteral("alpha"));
   alphaLine_ = addLine(QString(), alpha_);
   bits_ = new QComboBox(this);
   bits_->addItems({tr("8 bits a channel"), tr("16 bits a channel")});
@@ -101,10 +111,17 @@ ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export
     }
     size_->setCurrentIndex(std::min(kept, size_->count() - 1));
     size_->blockSignals(false);
-    alpha_->setChecked(!s.background);
+    // The user's choice stays until the scene itself becomes clear or opaque.
+    if (const bool clear = hasTransparency(s); clear != clear_) {
+      clear_ = clear;
+      alpha_->setChecked(clear);
+    }
+    suggestName();
     describe();
   };
   connect(&document, &Document::changed, this, refreshSizes);
+  connect(&document, &Document::fileChanged, this, &ExportSheet::suggestName);
+  connect(path_, &QLineEdit::textEdited, this, [this] { named_ = true; });
   refreshSizes();
   formatChanged();
 }
@@ -116,40 +133,58 @@ ExportSheet::~ExportSheet() {
 
 ExportFormat ExportSheet::format() const { return static_cast<ExportFormat>(format_->currentIndex()); }
 
-void ExportSheet::setTarget(const QString& path) { path_->setText(path); }
-
 void ExportSheet::formatChanged() {
   const ExportFormat f = format();
   alphaLine_->setVisible(formatHasAlpha(f));
   bitsLine_->setVisible(f == ExportFormat::Png);
   ditherLine_->setVisible(f == ExportFormat::Gif);
-  QString folder = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation);
+  playsLine_->setVisible(f == ExportFormat::Gif);
+  loopsLine_->setVisible(f != ExportFormat::Gif);
+  if (named_) {
+    const QFileInfo old(path_->text());
+    setName(old.path(), old.completeBaseName().remove(QStringLiteral("_%04d")));
+  } else {
+    suggestName();
+  }
+  describe();
+}
+
+void ExportSheet::setName(const QString& folder, const QString& name) {
+  const ExportFormat f = format();
+  path_->setText(folder + QLatin1Char('/') + name + (f == ExportFormat::Png ? QStringLiteral("_%04d") : QString()) + text(formatSuffix(f)));
+}
+
+// The scene's name, beside the scene's file or with the user's films, until another one is given.
+void ExportSheet::suggestName() {
+  if (named_) return;
+  QString folder = QFileInfo(document_.path()).path();
+  if (document_.path().isEmpty()) folder = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation);
   if (folder.isEmpty()) folder = QDir::homePath();
   QString name = text(document_.scene().name).toLower().simplified();
-  name.replace(QRegularExpression(QStringLiteral("[^\\w-]+"), QRegularExpression::UseUnicodePropertiesOption), QStringLiteral("-"));
-  if (name.isEmpty()) name = QStringLiteral("loop");
-  if (!path_->text().isEmpty()) {
-    const QFileInfo old(path_->text());
-    folder = old.path();
-    name = old.completeBaseName().remove(QStringLiteral("_%04d"));
-  }
-  path_->setText(folder + QLatin1Char('/') + name + (f == ExportFormat::Png ? QStringLiteral("_%04d") : QString()) + text(formatSuffix(f)));
-  describe();
+  static const QRegularExpression others(QStringLiteral("[^\\w-]+"), QRegularExpression::UseUnicodePropertiesOption);
+  name.replace(others, QStringLiteral("-"));
+  while (name.endsWith(QLatin1Char('-'))) name.chop(1);
+  setName(folder, name.isEmpty() ? QStringLiteral("loop") : name);
 }
 
 void ExportSheet::browse() {
   const QString picked = QFileDialog::getSaveFileName(this, tr("Export to"), path_->text(), tr("*%1").arg(text(formatSuffix(format()))));
-  if (!picked.isEmpty()) path_->setText(picked);
+  if (picked.isEmpty()) return;
+  path_->setText(picked);
+  named_ = true;
+  asked_ = picked;  // the chooser has asked whether it may be replaced
 }
 
 void ExportSheet::describe() {
   const Scene& s = document_.scene();
-  const double seconds = s.seconds() * loops_->value();
+  const int loops = format() == ExportFormat::Gif ? 1 : loops_->value();
+  const double seconds = s.seconds() * loops;
   QString line = tr("%1 frames, %2 s; frame %3 is frame 0 again and is not written twice.")
-                     .arg(static_cast<qint64>(s.frames) * loops_->value())
+                     .arg(static_cast<qint64>(s.frames) * loops)
                      .arg(text(numberText(seconds, 2)))
                      .arg(s.frames);
-  if (format() == ExportFormat::Mp4 && !s.background) line += tr(" MP4 has no transparency: what is clear becomes black.");
+  if (format() == ExportFormat::Gif && s.rate.value() > 50) line += tr(" A GIF shows 50 pictures a second at most: frames are left out.");
+  if (format() == ExportFormat::Mp4 && hasTransparency(s)) line += tr(" MP4 has no transparency: what is clear becomes black.");
   summary_->setText(line);
 }
 
@@ -157,7 +192,7 @@ void ExportSheet::setBusy(bool busy) {
   bar_->setVisible(busy);
   cancel_->setVisible(busy);
   start_->setEnabled(!busy);
-  for (QWidget* w : std::initializer_list<QWidget*>{format_, size_, loops_, path_, browse_, alpha_, bits_, dither_}) w->setEnabled(!busy);
+  for (QWidget* w : std::initializer_list<QWidget*>{format_, size_, loops_, plays_, path_, browse_, alpha_, bits_, dither_}) w->setEnabled(!busy);
 }
 
 void ExportSheet::start() {
@@ -168,10 +203,22 @@ void ExportSheet::start() {
   const QSize size = size_->currentData().toSize();
   settings.width = size.width();
   settings.height = size.height();
-  settings.loops = loops_->value();
+  settings.loops = settings.format == ExportFormat::Gif ? 1 : loops_->value();
+  settings.plays = settings.format == ExportFormat::Gif ? plays_->value() : 0;
   settings.alpha = alpha_->isChecked() && formatHasAlpha(settings.format);
   settings.pngBits = bits_->currentIndex() == 1 ? 16 : 8;
   settings.gifDither = static_cast<GifDither>(dither_->currentIndex());
+  if (path_->text() != asked_ && exportReplaces(settings)) {
+    QMessageBox box(QMessageBox::Question, tr("Replace what is there?"),
+                    settings.format == ExportFormat::Png
+                        ? tr("There are pictures of these names already. Replace them?")
+                        : tr("“%1” is there already. Replace it?").arg(QFileInfo(path_->text()).fileName()),
+                    QMessageBox::Yes | QMessageBox::Cancel, this);
+    box.button(QMessageBox::Yes)->setText(tr("Replace"));
+    box.setDefaultButton(QMessageBox::Cancel);
+    if (box.exec() != QMessageBox::Yes) return;
+  }
+  asked_.clear();
   stop_ = false;
   message_->setStyleSheet(QString());
   message_->setText(tr("Getting ready…"));
@@ -195,9 +242,10 @@ void ExportSheet::start() {
 
 void ExportSheet::cancel() { stop_ = true; }
 
-void ExportSheet::showProgress(int done, int total, double secondsLeft) {
-  bar_->setRange(0, total);
-  bar_->setValue(done);
+void ExportSheet::showProgress(qint64 done, qint64 total, double secondsLeft) {
+  // A bar counts in ints; a thousand steps are more than it has pixels.
+  bar_->setRange(0, 1000);
+  bar_->setValue(static_cast<int>(total > 0 ? done * 1000 / total : 0));
   QString line = tr("%1 of %2 frames").arg(done).arg(total);
   if (secondsLeft >= 0)
     line += secondsLeft < 60 ? tr(", about %1 s left").arg(std::lround(secondsLeft))

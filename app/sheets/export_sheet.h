@@ -24,10 +24,9 @@ class ExportSheet : public Sheet {
   ExportSheet(Document& document, QWidget* parent);
   ~ExportSheet() override;
   [[nodiscard]] bool running() const { return thread_.joinable(); }
-  void setTarget(const QString& path);
 
  Q_SIGNALS:
-  void progressed(int done, int total, double secondsLeft);
+  void progressed(qint64 done, qint64 total, double secondsLeft);
   void finished(bool ok, const QString& message);
 
  public Q_SLOTS:
@@ -37,9 +36,11 @@ class ExportSheet : public Sheet {
  private:
   [[nodiscard]] ExportFormat format() const;
   void formatChanged();
+  void setName(const QString& folder, const QString& name);
+  void suggestName();
   void browse();
   void describe();
-  void showProgress(int done, int total, double secondsLeft);
+  void showProgress(qint64 done, qint64 total, double secondsLeft);
   void showEnd(bool ok, const QString& message);
   void setBusy(bool busy);
 
@@ -50,6 +51,9 @@ class ExportSheet : public Sheet {
   QCheckBox* alpha_;
   QComboBox* bits_;
   QComboBox* dither_;
+  QSpinBox* plays_;
+  QWidget* loopsLine_;
+  QWidget* playsLine_;
   QWidget* alphaLine_;
   QWidget* bitsLine_;
   QWidget* ditherLine_;
@@ -60,6 +64,9 @@ class ExportSheet : public Sheet {
   QProgressBar* bar_;
   QLabel* summary_;
   QLabel* message_;
+  bool named_ = false;  // the user gave a name, which stays
+  bool clear_ = false;  // the scene let something through when it was last looked at
+  QString asked_;       // a name that the chooser asked about already
   std::thread thread_;
   std::atomic<bool> stop_{false};
 };

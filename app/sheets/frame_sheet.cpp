@@ -26,7 +26,7 @@ const std::pair<const char*, Rational> kRates[] = {
 
 }  // namespace
 
-FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame and loop"), parent), document_(document) {
+FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame and loop"), "frame", parent), document_(document) {
   sizes_ = new QComboBox(this);
   for (const auto& [name, size] : kSizes) sizes_->addItem(QString::fromUtf8(name), size);
   sizes_->setPlaceholderText(tr("Own size"));
@@ -106,11 +106,10 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
     };
     if (i == 1)
       set(std::nullopt);
-    else
-      askColour(this, tr("Background"), document_.scene().background.value_or(Colour{0.04f, 0.1f, 0.13f, 1}), document_.colours(),
-                [&](const Colour& c) {
-                  set(Colour{c.r, c.g, c.b, 1});
-                });
+    else if (const auto before = document_.scene().background;
+             !askColour(this, tr("Background"), before.value_or(Colour{0.04f, 0.1f, 0.13f, 1}), document_.colours(),
+                        [&](const Colour& c) { set(c); }))
+      set(before);  // called off: also what was clear is clear again
     document_.endGesture();
     refresh();
   });

@@ -43,6 +43,10 @@ class LiveCard : public QAbstractButton {
     frames_.clear();
     shown_ = 0;
   }
+  [[nodiscard]] int frames() const {
+    const std::scoped_lock lock(mutex_);
+    return static_cast<int>(frames_.size());
+  }
   void advance() {
     const std::scoped_lock lock(mutex_);
     if (!frames_.empty()) shown_ = (shown_ + 1) % frames_.size();
@@ -57,10 +61,10 @@ class LiveCard : public QAbstractButton {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     p.setRenderHint(QPainter::SmoothPixmapTransform);
-    const bool lit = underMouse() || hasFocus();
-    const QRectF card = QRectF(rect()).adjusted(1, 1, -1, -1);
-    p.setPen(QPen(lit ? t.persimmon : t.line, lit ? 2 : 1));
-    p.setBrush(t.card);
+    // Chosen by the keyboard and pointed at are two things: a ring, and a lighter card with a darker edge.
+    const QRectF card = QRectF(rect()).adjusted(1.5, 1.5, -1.5, -1.5);
+    p.setPen(QPen(hasFocus() ? t.persimmon : underMouse() ? t.muted : t.line, hasFocus() ? 2.4 : 1));
+    p.setBrush(underMouse() ? blendOf(t.card, t.ink, 0.05) : t.card);
     p.drawRoundedRect(card, 8, 8);
     const QRectF picture = card.adjusted(6, 6, -6, -2 - wordsHeight());
     QPainterPath clip;
@@ -87,7 +91,7 @@ class LiveCard : public QAbstractButton {
  private:
   [[nodiscard]] int wordsHeight() const { return details_.isEmpty() ? 24 : 40; }
   QString details_;
-  std::mutex mutex_;
+  mutable std::mutex mutex_;
   std::vector<QImage> frames_;
   std::size_t shown_ = 0;
 };
@@ -149,6 +153,12 @@ void LiveGallery::setItems(std::vector<GalleryItem> items) {
   else
     rebuild();
   if (isVisible()) start();
+}
+
+int LiveGallery::heldFrames() const {
+  int held = 0;
+  for (const LiveCard* card : cards_) held += card->frames();
+  return held;
 }
 
 void LiveGallery::rebuild() {
@@ -219,7 +229,12 @@ void LiveGallery::showEvent(QShowEvent*) {
   if (!cards_.empty()) cards_.front()->setFocus();
 }
 
-void LiveGallery::hideEvent(QHideEvent*) { timer_.stop(); }
+void LiveGallery::hideEvent(QHideEvent*) {
+  // What is not seen computes nothing and holds no pictures.
+  timer_.stop();
+  stop();
+  for (LiveCard* card : cards_) card->clearFrames();
+}
 
 void LiveGallery::keyPressEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_Escape)

@@ -35,6 +35,9 @@ class LiveGallery : public QWidget {
   void setWords(const QString& title, const QString& says);
   [[nodiscard]] int count() const { return static_cast<int>(cards_.size()); }
   [[nodiscard]] QAbstractButton* card(int index) const;
+  /// Pictures that are held now; none while the gallery is hidden.
+  [[nodiscard]] int heldFrames() const;
+  [[nodiscard]] bool working() const { return thread_.joinable(); }
   [[nodiscard]] const std::vector<GalleryItem>& items() const { return items_; }
 
  Q_SIGNALS:

@@ -35,11 +35,6 @@ bool isPaletteFile(const QString& path) {
   return endsWithOne(path, {QStringLiteral(".gpl"), QStringLiteral(".pal"), QStringLiteral(".css"), QStringLiteral(".hex")});
 }
 
-bool isPictureFile(const QString& path) {
-  return endsWithOne(path, {QStringLiteral(".png"), QStringLiteral(".jpg"), QStringLiteral(".jpeg"), QStringLiteral(".webp"),
-                            QStringLiteral(".gif"), QStringLiteral(".tif"), QStringLiteral(".tiff"), QStringLiteral(".bmp")});
-}
-
 std::vector<Palette> ownPalettes() {
   std::vector<Palette> list;
   const QDir folder(QStringLiteral(":/oa/palettes"));
@@ -67,6 +62,7 @@ class PaletteDelegate : public QStyledItemDelegate {
     p->setPen(QPen(chosen ? t.persimmon : t.line, chosen ? 1.6 : 1));
     p->setBrush(chosen || (option.state & QStyle::State_MouseOver) ? t.card : t.paper);
     p->drawRoundedRect(card, 6, 6);
+    drawItemFocus(*p, option, card, 6);
     p->setPen(t.ink);
     p->setFont(uiFont(12, chosen ? 600 : 500));
     const QRectF words(card.left() + 10, card.top(), 112, card.height());
@@ -90,7 +86,7 @@ class PaletteDelegate : public QStyledItemDelegate {
   PaletteSheet& sheet_;
 };
 
-PaletteSheet::PaletteSheet(Document& document, QWidget* parent) : Sheet(tr("Palette"), parent), document_(document) {
+PaletteSheet::PaletteSheet(Document& document, QWidget* parent) : Sheet(tr("Palette"), "palette", parent, false), document_(document) {
   auto* says = new QLabel(tr("Choose one to see the whole scene in its colours: the dark ones stay dark and the light ones light."), this);
   says->setObjectName(QStringLiteral("muted"));
   addNote(says);
@@ -203,7 +199,7 @@ void PaletteSheet::putBack() {
 }
 
 bool PaletteSheet::openFile(const QString& path) {
-  const auto palette = isPictureFile(path) ? paletteFromPicture(path.toStdString(), kColoursOfAPicture) : readPalette(path.toStdString());
+  const auto palette = isPicture(path.toStdString()) ? paletteFromPicture(path.toStdString(), kColoursOfAPicture) : readPalette(path.toStdString());
   if (!palette) {
     say(text(palette.error().sentence()), true);
     return false;

@@ -50,8 +50,7 @@ class PaletteSheet : public Sheet {
   QPushButton* back_;
 };
 
-/// Names of files that hold palettes or pictures, by their endings.
+/// Names of files that hold palettes, by their endings.
 bool isPaletteFile(const QString& path);
-bool isPictureFile(const QString& path);
 
 }  // namespace oa::app

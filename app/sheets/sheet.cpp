@@ -2,6 +2,7 @@
 
 #include <QKeyEvent>
 #include <QLabel>
+#include <QScrollArea>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -9,11 +10,13 @@
 
 namespace oa::app {
 
-Sheet::Sheet(const QString& title, QWidget* parent) : QWidget(parent) {
+Sheet::Sheet(const QString& title, const char* sheetName, QWidget* parent, bool scrolls) : QWidget(parent) {
+  setObjectName(QStringLiteral("sheet-") + QLatin1String(sheetName));
   auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(18, 10, 14, 14);
+  column->setContentsMargins(18, 10, 6, 8);
   column->setSpacing(10);
   auto* top = new QHBoxLayout();
+  top->setContentsMargins(0, 0, 8, 0);
   auto* name = new QLabel(title, this);
   name->setObjectName(QStringLiteral("title"));
   auto* close = new QToolButton(this);
@@ -25,13 +28,32 @@ Sheet::Sheet(const QString& title, QWidget* parent) : QWidget(parent) {
   top->addWidget(name, 1);
   top->addWidget(close);
   column->addLayout(top);
-  content_ = new QVBoxLayout();
+  inside_ = new QWidget(this);
+  content_ = new QVBoxLayout(inside_);
+  content_->setContentsMargins(0, 0, 8, 6);
   content_->setSpacing(9);
-  column->addLayout(content_, 1);
+  if (scrolls) {
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setWidget(inside_);
+    column->addWidget(scroll, 1);
+  } else {
+    column->addWidget(inside_, 1);
+  }
+}
+
+void Sheet::takeFocus() {
+  for (QWidget* next = nextInFocusChain(); next && next != this; next = next->nextInFocusChain())
+    if (inside_->isAncestorOf(next) && next->isVisibleTo(this) && next->isEnabled() && (next->focusPolicy() & Qt::TabFocus))
+      return next->setFocus(Qt::OtherFocusReason);
+  setFocus();
 }
 
 QWidget* Sheet::addLine(const QString& name, QWidget* control) {
-  auto* line = new QWidget(this);
+  auto* line = new QWidget(inside_);
   auto* row = new QHBoxLayout(line);
   row->setContentsMargins(0, 0, 0, 0);
   auto* label = new QLabel(name, line);

@@ -12,7 +12,10 @@ namespace oa::app {
 class Sheet : public QWidget {
   Q_OBJECT
  public:
-  Sheet(const QString& title, QWidget* parent);
+  /// `name` stands for the sheet in settings and tests. Content that is higher than the window scrolls, unless it does so itself.
+  Sheet(const QString& title, const char* name, QWidget* parent, bool scrolls = true);
+  /// Gives the focus to the first control.
+  void takeFocus();
 
  Q_SIGNALS:
   void closed();
@@ -26,6 +29,7 @@ class Sheet : public QWidget {
 
  private:
   QVBoxLayout* content_;
+  QWidget* inside_;
 };
 
 }  // namespace oa::app

@@ -4,6 +4,8 @@
 #include <QCheckBox>
 #include <algorithm>
 
+#include "edit/layers.h"
+#include "edit/steps.h"
 #include "widgets/text.h"
 
 namespace oa::app {
@@ -15,17 +17,14 @@ const std::vector<Colour>& spareColours() {
   return list;
 }
 
-// Textures stand under their source; what is made of colours from the start comes together.
-QString sectionOf(const SourceVariety& variety) {
-  const bool ground = variety.variety.empty() || variety.spec->id == "gradient";
-  return ground ? QObject::tr("Colours") : text(variety.spec->title);
+// As the steps' tables say: textures stand under their source; what is made of colours from the start comes together.
+QString sectionOf(const edit::SourceVariety& variety) {
+  return text(variety.spec->shelf.section.empty() ? variety.spec->title : variety.spec->shelf.section);
 }
 
-// Noise, then other textures, colours last.
-std::vector<SourceVariety> inOrder() {
-  std::vector<SourceVariety> list = sourceVarieties();
-  const auto rank = [](const SourceVariety& v) { return v.spec->id == "noise" ? 0 : sectionOf(v) == QObject::tr("Colours") ? 2 : 1; };
-  std::stable_sort(list.begin(), list.end(), [&](const SourceVariety& a, const SourceVariety& b) { return rank(a) < rank(b); });
+std::vector<edit::SourceVariety> inOrder() {
+  std::vector<edit::SourceVariety> list = edit::sourceVarieties();
+  std::stable_sort(list.begin(), list.end(), [](const auto& a, const auto& b) { return a.spec->shelf.rank < b.spec->shelf.rank; });
   return list;
 }
 
@@ -60,14 +59,14 @@ void SourceGallery::refresh() {
   if (count() > 0 && colours == shownColours_) return;
   shownColours_ = colours;
   std::vector<GalleryItem> list;
-  for (const SourceVariety& variety : varieties_) {
+  for (const edit::SourceVariety& variety : varieties_) {
     GalleryItem item;
-    item.name = text(titleOf(variety));
+    item.name = text(edit::titleOf(variety));
     item.section = sectionOf(variety);
-    if (variety.spec->id == "gradient") item.name = tr("%1 gradient").arg(item.name);
+    if (!variety.spec->shelf.noun.empty()) item.name += QLatin1Char(' ') + text(variety.spec->shelf.noun);
     item.help = text(variety.spec->help);
     item.scene.frames = 180;
-    item.scene.layers.push_back(sourceLayer(variety, colours));
+    item.scene.layers.push_back(edit::sourceLayer(variety, colours));
     list.push_back(std::move(item));
   }
   setItems(std::move(list));
@@ -80,23 +79,23 @@ int SourceGallery::cardOf(const std::string& step, const std::string& variety) c
 }
 
 void SourceGallery::use(int card) {
-  const SourceVariety& variety = varieties_[static_cast<std::size_t>(card)];
+  const edit::SourceVariety& variety = varieties_[static_cast<std::size_t>(card)];
   purpose_ == Purpose::NewLayer ? addLayer(variety) : replaceSource(variety);
   Q_EMIT closed();
 }
 
-void SourceGallery::addLayer(const SourceVariety& variety) {
-  if (document_.scene().layers.size() >= kMaxLayers) return;
-  const int at = document_.scene().layers.empty() ? 0 : document_.currentLayer() + 1;
+void SourceGallery::addLayer(const edit::SourceVariety& variety) {
+  const int below = document_.scene().layers.empty() ? -1 : document_.currentLayer();
   const std::vector<Colour> colours = coloured_->isChecked() ? shownColours_ : std::vector<Colour>();
-  document_.edit(tr("add layer"), {}, [&](Scene& scene) { scene.layers.insert(scene.layers.begin() + at, sourceLayer(variety, colours)); });
-  document_.setCurrentLayer(at);
+  document_.perform(tr("add layer"), [&](Scene& scene) { return edit::addLayer(scene, below, edit::sourceLayer(variety, colours)); });
 }
 
-void SourceGallery::replaceSource(const SourceVariety& variety) {
+void SourceGallery::replaceSource(const edit::SourceVariety& variety) {
   const int layer = document_.currentLayer();
-  document_.edit(tr("source %1").arg(text(titleOf(variety)).toLower()), {},
-                 [&](Scene& scene) { scene.layers[static_cast<std::size_t>(layer)].recipe[0] = sourceStep(variety); });
+  // As the card shows it: moving, and in the scene's colours where it has some of its own.
+  document_.performHere(tr("source %1").arg(text(edit::titleOf(variety)).toLower()), [&](Scene& scene) {
+    return edit::replaceSource(scene, layer, edit::sourceLayer(variety, shownColours_).recipe.front());
+  });
 }
 
 }  // namespace oa::app

@@ -1,8 +1,8 @@
 // What a layer can be made of, with moving thumbnails: for a new layer, or in place of a layer's source.
 #pragma once
 
+#include "edit/source_layers.h"
 #include "model/document.h"
-#include "model/source_layers.h"
 #include "sheets/live_gallery.h"
 
 class QCheckBox;
@@ -23,11 +23,11 @@ class SourceGallery : public LiveGallery {
  private:
   void refresh();
   void use(int card);
-  void addLayer(const SourceVariety& variety);
-  void replaceSource(const SourceVariety& variety);
+  void addLayer(const edit::SourceVariety& variety);
+  void replaceSource(const edit::SourceVariety& variety);
   Document& document_;
   Purpose purpose_ = Purpose::NewLayer;
-  std::vector<SourceVariety> varieties_;
+  std::vector<edit::SourceVariety> varieties_;
   std::vector<Colour> shownColours_;
   QCheckBox* coloured_;
 };

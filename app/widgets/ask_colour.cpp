@@ -66,9 +66,13 @@ Colour ColourDialog::colour() const {
 bool askColour(QWidget* parent, const QString& title, Colour start, const std::vector<Colour>& palette,
                const std::function<void(const Colour&)>& changed) {
   ColourDialog dialog(title, start, palette, parent);
-  QObject::connect(&dialog, &ColourDialog::changed, &dialog, changed);
+  bool touched = false;
+  QObject::connect(&dialog, &ColourDialog::changed, &dialog, [&](const Colour& colour) {
+    touched = true;
+    changed(colour);
+  });
   if (dialog.exec() == QDialog::Accepted) return true;
-  changed(start);
+  if (touched) changed(start);
   return false;
 }
 

@@ -1,6 +1,8 @@
 #include "widgets/curve_canvas.h"
 
+#include <QContextMenuEvent>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <algorithm>
@@ -175,6 +177,7 @@ double CurveCanvas::draggedNumber(double from, double pixels) const {
 }
 
 void CurveCanvas::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   if (!at_ || !document_.valid(*at_) || !param().motion.moves()) return;
   press_ = event->position();
   pressed_ = param();
@@ -213,18 +216,24 @@ void CurveCanvas::mouseMoveEvent(QMouseEvent* event) {
   document_.setMotion(*at_, motion, true);
 }
 
-void CurveCanvas::mouseReleaseEvent(QMouseEvent*) {
+void CurveCanvas::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   if (drag_ != Drag::None) document_.endGesture();
   drag_ = Drag::None;
 }
 
 void CurveCanvas::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   drag_ = Drag::None;
+  if (!at_ || !document_.valid(*at_)) return;
+  const QRectF loop = loopRect();
+  addKey(rounded(lapShare((event->position().x() - loop.left()) / loop.width())));
+}
+
+void CurveCanvas::addKey(double at) {
   const int count = keys();
   const bool hops = shows(MotionKind::Hops);
   if (count == 0 || count >= static_cast<int>(hops ? kMaxKnots : kMaxKeyframes)) return;
-  const QRectF loop = loopRect();
-  const double at = rounded(lapShare((event->position().x() - loop.left()) / loop.width()));
   const Value value = valueOnLap(spec(), param(), at);
   if (hops) {
     // The one that was clicked stays longer by one more of itself.
@@ -235,6 +244,39 @@ void CurveCanvas::mouseDoubleClickEvent(QMouseEvent* event) {
   setKeys([&](Motion& motion) { placeKeyframe(motion, {at, value, *Pace::fromName("ease-in-out"), false}); });
   for (int i = 0; i < keys(); ++i)
     if (ownPlace(param().motion, i) == at) chooseKey(i);
+}
+
+void CurveCanvas::removeKey(int key) {
+  const int count = keys();
+  // A single hop would be a still value.
+  if (count <= (shows(MotionKind::Hops) ? 2 : 1)) return;
+  setKeys([&](Motion& motion) {
+    if (motion.kind == MotionKind::Hops)
+      motion.list.erase(motion.list.begin() + key);
+    else
+      motion.keys.erase(motion.keys.begin() + key);
+  });
+  chooseKey(std::min(key, count - 2));
+}
+
+void CurveCanvas::contextMenuEvent(QContextMenuEvent* event) {
+  if (!at_ || !document_.valid(*at_) || !param().motion.moves()) return;
+  const QRectF loop = loopRect();
+  const double at = event->reason() == QContextMenuEvent::Mouse
+                        ? rounded(lapShare((event->pos().x() - loop.left()) / loop.width()))
+                        : rounded(lapShare(static_cast<double>(player_.frame()) / document_.scene().frames));
+  QMenu menu(this);
+  const bool hops = shows(MotionKind::Hops);
+  menu.addAction(hops ? tr("Add a hop here") : tr("Add a keyframe here"), this, [this, at] { addKey(at); })->setEnabled(keys() > 0);
+  menu.addAction(hops ? tr("Delete the chosen hop") : tr("Delete the chosen keyframe"), this, [this] { removeKey(chosenKey()); })
+      ->setEnabled(keys() > (hops ? 2 : 1));
+  menu.addSeparator();
+  menu.addAction(tr("Begin at the joint"), this, [this] { setKeys([](Motion& m) { m.start = 0; }); })
+      ->setEnabled(param().motion.start != 0);
+  menu.addAction(tr("Run backwards"), this, [this] { setKeys([](Motion& m) { m.laps = -m.laps; }); });
+  menu.addSeparator();
+  menu.addAction(tr("Stop moving"), this, [this] { setKeys([](Motion& m) { m.kind = MotionKind::Still; }); });
+  menu.exec(event->globalPos());
 }
 
 void CurveCanvas::keyPressEvent(QKeyEvent* event) {
@@ -249,7 +291,7 @@ void CurveCanvas::keyPressEvent(QKeyEvent* event) {
     case Qt::Key_Right: {
       const int way = event->key() == Qt::Key_Left ? -1 : 1;
       if (shift) {
-        if (shows(MotionKind::Keyframes)) moveKey(key, at + way * 0.01, value, false);
+        if (shows(MotionKind::Keyframes)) moveKey(key, at + way * 0.01, value, true);
         break;
       }
       chooseKey(static_cast<int>(floorMod(key + way, std::int64_t{count})));
@@ -260,20 +302,11 @@ void CurveCanvas::keyPressEvent(QKeyEvent* event) {
       if (const auto* number = std::get_if<double>(&value)) {
         const double step = spec().isWhole() ? 1 : (spec().high() - spec().low()) / 100;
         const double to = *number + (event->key() == Qt::Key_Up ? step : -step);
-        moveKey(key, at, spec().rule == LoopRule::Round ? to : std::clamp(to, spec().min, spec().max), false);
+        moveKey(key, at, spec().rule == LoopRule::Round ? to : std::clamp(to, spec().min, spec().max), true);
       }
       break;
     case Qt::Key_Delete:
-      // A single hop would be a still value.
-      if (count > (shows(MotionKind::Hops) ? 2 : 1)) {
-        setKeys([&](Motion& motion) {
-          if (motion.kind == MotionKind::Hops)
-            motion.list.erase(motion.list.begin() + key);
-          else
-            motion.keys.erase(motion.keys.begin() + key);
-        });
-        chooseKey(std::min(key, count - 2));
-      }
+      removeKey(key);
       break;
     default:
       return QWidget::keyPressEvent(event);

@@ -33,9 +33,10 @@ class CurveCanvas : public QWidget {
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
-  void mouseReleaseEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
   void mouseDoubleClickEvent(QMouseEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
+  void contextMenuEvent(QContextMenuEvent* event) override;
 
  private:
   enum class Drag { None, Start, FarEnd, Key };
@@ -50,6 +51,8 @@ class CurveCanvas : public QWidget {
   [[nodiscard]] double draggedNumber(double from, double pixels) const;
   [[nodiscard]] int keys() const { return at_ && document_.valid(*at_) ? ownCount(param().motion) : 0; }
   void setKeys(const std::function<void(Motion&)>& change);
+  void addKey(double at);
+  void removeKey(int key);
   void moveKey(int index, double toLap, const Value& value, bool gesture);
 
   Document& document_;

@@ -148,6 +148,7 @@ int Dial::frameAt(QPointF place) const {
 }
 
 void Dial::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   if (QLineF(event->position(), centre()).length() <= kButton) return player_.toggle();
   scrubbing_ = true;
   player_.setPlaying(false);
@@ -158,7 +159,11 @@ void Dial::mouseMoveEvent(QMouseEvent* event) {
   if (scrubbing_) player_.setFrame(frameAt(event->position()));
 }
 
-void Dial::mouseReleaseEvent(QMouseEvent*) { scrubbing_ = false; }
+void Dial::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton) scrubbing_ = false;
+}
+
+void Dial::contextMenuEvent(QContextMenuEvent* event) { Q_EMIT menuWanted(event->globalPos()); }
 
 void Dial::keyPressEvent(QKeyEvent* event) {
   switch (event->key()) {

@@ -17,11 +17,15 @@ class Dial : public QWidget {
   [[nodiscard]] QPointF centre() const;
   [[nodiscard]] double radius() const;
 
+ Q_SIGNALS:
+  void menuWanted(const QPoint& globalPlace);
+
  protected:
+  void contextMenuEvent(QContextMenuEvent* event) override;
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
-  void mouseReleaseEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
 
  private:

@@ -32,7 +32,7 @@ NumberField* FarEnd::addField(const char* name, const QString& accessible, doubl
   auto* field = new NumberField(*spec_, this);
   field->setObjectName(QLatin1String(name));
   field->setAccessibleName(accessible);
-  field->setFixedWidth(part ? 44 : 58);
+  field->setFixedWidth(part ? 50 : std::max(58, field->width()));
   connect(field, &NumberField::moved, this, [this, part](double v) {
     if (!part) return write(v);
     Point point = std::get<Point>(far());

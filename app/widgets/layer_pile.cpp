@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "edit/layers.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -52,9 +53,10 @@ class LayerDelegate : public QStyledItemDelegate {
     p->setRenderHint(QPainter::Antialiasing);
     p->setRenderHint(QPainter::SmoothPixmapTransform);
     const QRectF card = QRectF(option.rect).adjusted(1, 3, -1, -3);
-    p->setPen(QPen(chosen ? t.persimmon : t.line, chosen ? 1.6 : 1));
+    p->setPen(QPen(chosen ? t.persimmon : hovered ? t.muted : t.line, chosen ? 1.6 : 1));
     p->setBrush(chosen || hovered ? t.card : t.paper);
     p->drawRoundedRect(card, 7, 7);
+    drawItemFocus(*p, option, card, 7);
     if (!layer.visible) p->setOpacity(0.45);
     const QRectF picture(card.left() + 7, card.center().y() - 18, 58, 36);
     QPainterPath clip;
@@ -81,21 +83,15 @@ class LayerDelegate : public QStyledItemDelegate {
                 p->fontMetrics().elidedText(subtitle(layer), Qt::ElideRight, static_cast<int>(below.width())));
     p->setOpacity(1);
     const QString icons[kSwitches] = {layer.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"),
-                                      {},
+                                      QStringLiteral("alone"),
                                       layer.locked ? QStringLiteral("lock") : QStringLiteral("lock-open")};
-    const bool always[kSwitches] = {!layer.visible, false, layer.locked};
+    const bool always[kSwitches] = {!layer.visible, edit::isAlone(pile_.document_.scene(), number) && layers.size() > 1, layer.locked};
     for (int which = 0; which < kSwitches; ++which) {
       if (!hovered && !chosen && !always[which]) continue;
       const QRectF box = switchRect(option.rect, which);
       p->fillRect(box, QColor(0, 0, 0, 165));
-      if (which == kAlone) {
-        p->setPen(Qt::white);
-        p->setFont(uiFont(11, 700));
-        p->drawText(box, Qt::AlignCenter, QStringLiteral("1"));
-      } else {
-        p->drawPixmap(QRectF(box.center() - QPointF(6.5, 6.5), QSizeF(13, 13)), iconPixmap(icons[which], 13, Qt::white, 2),
-                      QRectF(0, 0, 26, 26));
-      }
+      p->drawPixmap(QRectF(box.center() - QPointF(6.5, 6.5), QSizeF(13, 13)), iconPixmap(icons[which], 13, Qt::white, 2),
+                    QRectF(0, 0, 26, 26));
     }
     drawRing(*p, QPointF(card.right() - 20, card.center().y()), commonLaps(layer));
     p->restore();
@@ -167,12 +163,12 @@ LayerPile::LayerPile(Document& document, QWidget* parent) : QWidget(parent), doc
     if (refreshing_) return;
     const int layer = layerOf(list_->row(item));
     const std::string name = item->text().trimmed().left(100).toStdString();
-    // Queued: the edit makes the list anew, and the editor that brings the name still belongs to the old one.
+    // Queued: the editor that brings the name is not done yet.
     QMetaObject::invokeMethod(
         this,
         [this, layer, name] {
           if (name.empty() || layer < 0 || layer >= static_cast<int>(document_.scene().layers.size())) return refresh();
-          document_.edit(tr("rename layer"), {}, [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].name = name; });
+          document_.performHere(tr("rename layer"), [&](Scene& s) { return edit::renameLayer(s, layer, name); });
         },
         Qt::QueuedConnection);
   });
@@ -185,86 +181,85 @@ LayerPile::LayerPile(Document& document, QWidget* parent) : QWidget(parent), doc
     looks_ = std::move(looks);
     list_->viewport()->update();
   });
-  connect(&document, &Document::currentLayerChanged, this, &LayerPile::refresh);
+  connect(&document, &Document::currentLayerChanged, this, [this] {
+    const int row = static_cast<int>(document_.scene().layers.size()) - 1 - document_.currentLayer();
+    if (row == list_->currentRow()) return;
+    refreshing_ = true;
+    list_->setCurrentRow(row);
+    refreshing_ = false;
+  });
   refresh();
 }
 
 int LayerPile::layerOf(int row) const { return static_cast<int>(document_.scene().layers.size()) - 1 - row; }
 
 void LayerPile::refresh() {
-  refreshing_ = true;
-  list_->clear();
-  const auto& layers = document_.scene().layers;
-  for (auto layer = layers.rbegin(); layer != layers.rend(); ++layer) {
-    auto* item = new QListWidgetItem(text(layer->name), list_);
-    item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable | Qt::ItemIsDragEnabled);
-    item->setData(Qt::UserRole, static_cast<int>(layers.rend() - layer) - 1);
-    item->setToolTip(text(layer->name) + QLatin1Char('\n') + subtitle(*layer));
+  // A list must not change under a press: the row that is being dragged would be gone.
+  if (pressed_) {
+    stale_ = true;
+    return;
   }
-  list_->setCurrentRow(static_cast<int>(layers.size()) - 1 - document_.currentLayer());
+  stale_ = false;
+  refreshing_ = true;
+  const auto& layers = document_.scene().layers;
+  const int count = static_cast<int>(layers.size());
+  while (list_->count() > count) delete list_->takeItem(list_->count() - 1);
+  while (list_->count() < count) {
+    auto* item = new QListWidgetItem(list_);
+    item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable | Qt::ItemIsDragEnabled);
+  }
+  for (int row = 0; row < count; ++row) {
+    QListWidgetItem* item = list_->item(row);
+    const Layer& layer = layers[static_cast<std::size_t>(layerOf(row))];
+    item->setText(text(layer.name));
+    item->setData(Qt::UserRole, layerOf(row));
+    item->setToolTip(text(layer.name) + QLatin1Char('\n') + subtitle(layer));
+  }
+  list_->setCurrentRow(count - 1 - document_.currentLayer());
   refreshing_ = false;
+  list_->viewport()->update();
 }
 
 void LayerPile::rowsMoved() {
   // The list has been rearranged by a drag; the scene follows as one step of the history.
-  std::vector<int> order;
-  for (int row = list_->count() - 1; row >= 0; --row) order.push_back(list_->item(row)->data(Qt::UserRole).toInt());
-  if (order.size() != document_.scene().layers.size()) return refresh();
-  const int moved = document_.currentLayer();
-  document_.edit(tr("move layer"), {}, [&](Scene& scene) {
-    std::vector<Layer> sorted;
-    sorted.reserve(order.size());
-    for (const int i : order) sorted.push_back(scene.layers[static_cast<std::size_t>(i)]);
-    scene.layers = std::move(sorted);
-  });
-  document_.setCurrentLayer(static_cast<int>(std::find(order.begin(), order.end(), moved) - order.begin()));
+  pressed_ = false;
+  // The row that is dragged is the current one.
+  if (const QListWidgetItem* item = list_->currentItem()) {
+    const int from = item->data(Qt::UserRole).toInt();
+    const int to = layerOf(list_->row(item));
+    if (from != to) moveLayer(from, to);
+  }
+  document_.endGesture();
   refresh();
 }
 
 void LayerPile::duplicateLayer(int layer) {
-  if (layer < 0 || layer >= static_cast<int>(document_.scene().layers.size()) || document_.scene().layers.size() >= kMaxLayers) return;
-  document_.edit(tr("duplicate layer"), {}, [&](Scene& scene) {
-    Layer copy = scene.layers[static_cast<std::size_t>(layer)];
-    copy.name += tr(" copy").toStdString();
-    scene.layers.insert(scene.layers.begin() + layer + 1, std::move(copy));
-  });
-  document_.setCurrentLayer(layer + 1);
+  document_.perform(tr("duplicate layer"), [&](Scene& s) { return edit::duplicateLayer(s, layer, tr(" copy").toStdString()); });
 }
 
 void LayerPile::removeLayer(int layer) {
-  if (layer < 0 || layer >= static_cast<int>(document_.scene().layers.size())) return;
-  document_.edit(tr("delete layer"), {}, [&](Scene& scene) { scene.layers.erase(scene.layers.begin() + layer); });
+  document_.perform(tr("delete layer"), [&](Scene& s) { return edit::removeLayer(s, layer); });
 }
 
 void LayerPile::moveLayer(int from, int to) {
-  const int last = static_cast<int>(document_.scene().layers.size()) - 1;
-  to = std::clamp(to, 0, std::max(0, last));
-  if (from == to || from < 0 || from > last) return;
-  document_.edit(tr("move layer"), {}, [&](Scene& scene) {
-    Layer moved = scene.layers[static_cast<std::size_t>(from)];
-    scene.layers.erase(scene.layers.begin() + from);
-    scene.layers.insert(scene.layers.begin() + to, std::move(moved));
-  });
-  document_.setCurrentLayer(to);
+  document_.perform(tr("move layer"), [&](Scene& s) { return edit::moveLayer(s, from, to); }, QStringLiteral("move layer"));
 }
 
 void LayerPile::setVisible(int layer, bool visible) {
-  document_.edit(visible ? tr("show layer") : tr("hide layer"), {},
-                 [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].visible = visible; });
+  document_.performHere(visible ? tr("show layer") : tr("hide layer"),
+                        [&](Scene& s) { return edit::setLayerVisible(s, layer, visible); });
 }
 
 void LayerPile::toggleSolo(int layer) {
-  const auto& layers = document_.scene().layers;
-  const bool alone = std::all_of(layers.begin(), layers.end(), [&](const Layer& l) { return l.visible == (&l - layers.data() == layer); });
-  document_.edit(alone ? tr("show all layers") : tr("show one layer alone"), {}, [&](Scene& scene) {
-    for (std::size_t i = 0; i < scene.layers.size(); ++i) scene.layers[i].visible = alone || static_cast<int>(i) == layer;
-  });
+  const bool alone = edit::isAlone(document_.scene(), layer);
+  document_.performHere(alone ? tr("show all layers") : tr("show one layer alone"),
+                        [&](Scene& s) { return edit::showLayerAlone(s, layer); });
 }
 
 void LayerPile::toggleLock(int layer) {
+  if (layer < 0 || layer >= static_cast<int>(document_.scene().layers.size())) return;
   const bool locked = !document_.scene().layers[static_cast<std::size_t>(layer)].locked;
-  document_.edit(locked ? tr("lock layer") : tr("unlock layer"), {},
-                 [&](Scene& s) { s.layers[static_cast<std::size_t>(layer)].locked = locked; });
+  document_.performHere(locked ? tr("lock layer") : tr("unlock layer"), [&](Scene& s) { return edit::setLayerLocked(s, layer, locked); });
 }
 
 void LayerPile::rename(int layer) { list_->editItem(list_->item(static_cast<int>(document_.scene().layers.size()) - 1 - layer)); }
@@ -275,22 +270,9 @@ void LayerPile::setThumbnail(int layer, const QImage& image) {
 }
 
 void LayerPile::showMenu(const QPoint& place) {
-  const QListWidgetItem* item = list_->itemAt(place);
-  if (!item) return;
-  const int layer = layerOf(list_->row(item));
-  const Layer& shown = document_.scene().layers[static_cast<std::size_t>(layer)];
-  QMenu menu(this);
-  menu.addAction(tr("Rename"), this, [this, layer] { rename(layer); })->setShortcut(Qt::Key_F2);
-  menu.addAction(tr("Duplicate"), this, [this, layer] { duplicateLayer(layer); })->setShortcut(QKeySequence(Qt::CTRL | Qt::Key_D));
-  menu.addAction(shown.visible ? tr("Hide") : tr("Show"), this, [this, layer, &shown] { setVisible(layer, !shown.visible); });
-  menu.addAction(tr("This one alone, or all"), this, [this, layer] { toggleSolo(layer); });
-  menu.addAction(shown.locked ? tr("Unlock") : tr("Lock"), this, [this, layer] { toggleLock(layer); });
-  menu.addSeparator();
-  menu.addAction(tr("Forward"), this, [this, layer] { moveLayer(layer, layer + 1); })->setShortcut(QKeySequence(Qt::ALT | Qt::Key_Up));
-  menu.addAction(tr("Back"), this, [this, layer] { moveLayer(layer, layer - 1); })->setShortcut(QKeySequence(Qt::ALT | Qt::Key_Down));
-  menu.addSeparator();
-  menu.addAction(tr("Delete"), this, [this, layer] { removeLayer(layer); })->setShortcut(Qt::Key_Delete);
-  menu.exec(list_->viewport()->mapToGlobal(place));
+  QListWidgetItem* item = list_->itemAt(place);
+  if (item) document_.setCurrentLayer(layerOf(list_->row(item)));
+  Q_EMIT menuWanted(list_->viewport()->mapToGlobal(place), item != nullptr);
 }
 
 bool LayerPile::eventFilter(QObject* watched, QEvent* event) {
@@ -308,13 +290,24 @@ bool LayerPile::eventFilter(QObject* watched, QEvent* event) {
       }
     }
   }
+  if (watched == list_->viewport()) {
+    if (event->type() == QEvent::MouseButtonPress && static_cast<QMouseEvent*>(event)->button() == Qt::LeftButton) pressed_ = true;
+    if (event->type() == QEvent::MouseButtonPress && static_cast<QMouseEvent*>(event)->button() != Qt::LeftButton) {
+      // Another button never begins a drag.
+      if (static_cast<QMouseEvent*>(event)->button() == Qt::RightButton) return false;
+      return true;
+    }
+    if (event->type() == QEvent::MouseButtonRelease || event->type() == QEvent::Drop || event->type() == QEvent::Leave) {
+      pressed_ = false;
+      if (stale_) QMetaObject::invokeMethod(this, &LayerPile::refresh, Qt::QueuedConnection);
+    }
+  }
   if (watched == list_ && event->type() == QEvent::KeyPress) {
     const auto* key = static_cast<QKeyEvent*>(event);
     const int layer = document_.currentLayer();
     if (key->key() == Qt::Key_Delete) return removeLayer(layer), true;
     if ((key->modifiers() & Qt::AltModifier) && key->key() == Qt::Key_Up) return moveLayer(layer, layer + 1), true;
     if ((key->modifiers() & Qt::AltModifier) && key->key() == Qt::Key_Down) return moveLayer(layer, layer - 1), true;
-    if (key->key() == Qt::Key_F2) return rename(layer), true;
   }
   return QWidget::eventFilter(watched, event);
 }

@@ -30,6 +30,8 @@ class LayerPile : public QWidget {
  Q_SIGNALS:
   /// Somebody asks for a new layer.
   void layerWanted();
+  /// Somebody asks for a menu: of the current layer, or of the pile.
+  void menuWanted(const QPoint& globalPlace, bool ofLayer);
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
@@ -45,6 +47,8 @@ class LayerPile : public QWidget {
   QListWidget* list_;
   QHash<int, QImage> thumbnails_;
   bool refreshing_ = false;
+  bool pressed_ = false;  // a row is held: the list is not rebuilt
+  bool stale_ = false;
   std::vector<std::tuple<BlendMode, bool, bool, std::int64_t>> looks_;
 };
 

@@ -29,6 +29,7 @@ class MotionDelegate : public QStyledItemDelegate {
     p->setPen(QPen(chosen ? t.persimmon : t.line, chosen ? 1.6 : 1));
     p->setBrush(chosen ? t.card : t.paper);
     p->drawRoundedRect(card, 6, 6);
+    drawItemFocus(*p, option, card, 6);
     p->setPen(t.ink);
     p->setFont(uiFont(12, 500));
     const double words = card.width() - 72;

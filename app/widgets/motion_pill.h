@@ -22,7 +22,4 @@ class MotionPill : public QAbstractButton {
   ParamAddress at_;
 };
 
-/// A sensible first motion of a kind for a parameter: a swing goes a fifth of its range away.
-Motion firstMotion(const ParamSpec& spec, const Param& param, MotionKind kind);
-
 }  // namespace oa::app

@@ -77,6 +77,7 @@ void PaceCurve::moveHandle(double x, double y) {
 }
 
 void PaceCurve::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   handle_ = QLineF(event->position(), place(0)).length() <= QLineF(event->position(), place(1)).length() ? 0 : 1;
   dragging_ = true;
   update();
@@ -87,7 +88,8 @@ void PaceCurve::mouseMoveEvent(QMouseEvent* event) {
   moveHandle((event->position().x() - box().left()) / box().width(), (box().bottom() - event->position().y()) / box().height());
 }
 
-void PaceCurve::mouseReleaseEvent(QMouseEvent*) {
+void PaceCurve::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   dragging_ = false;
   Q_EMIT released();
 }

@@ -3,7 +3,9 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QContextMenuEvent>
 #include <QLabel>
+#include <QMenu>
 #include <QPainter>
 #include <QRandomGenerator>
 #include <QToolButton>
@@ -109,11 +111,14 @@ void ParamRow::addNumber(QBoxLayout* row, int part) {
     refreshers_.push_back([slider, read](const Value& v) { slider->setValue(read(v)); });
     row->addWidget(slider, 1);
   }
-  auto* field = new NumberField(spec_, this);
-  if (part >= 0) {
-    field->setFixedWidth(60);
-    field->setAccessibleName(text(spec_.label) + (part == 0 ? tr(" across") : tr(" down")));
+  if (part == 0 || part == 1) {
+    auto* way = new QLabel(part == 0 ? QStringLiteral("→") : QStringLiteral("↓"), this);
+    way->setObjectName(QStringLiteral("muted"));
+    way->setToolTip(part == 0 ? tr("Across") : tr("Down"));
+    row->addWidget(way);
   }
+  auto* field = new NumberField(spec_, this);
+  if (part == 0 || part == 1) field->setAccessibleName(text(spec_.label) + (part == 0 ? tr(" across") : tr(" down")));
   connect(field, &NumberField::moved, this, write);
   connect(field, &NumberField::released, this, end);
   refreshers_.push_back([field, read](const Value& v) { field->setValue(read(v)); });
@@ -177,6 +182,24 @@ void ParamRow::addCurve(QBoxLayout* row) {
   connect(editor, &ToneCurveEditor::released, this, [this] { document_.endGesture(); });
   refreshers_.push_back([editor](const Value& v) { editor->setCurve(std::get<Curve>(v)); });
   row->addWidget(editor, 1);
+}
+
+void ParamRow::contextMenuEvent(QContextMenuEvent* event) {
+  if (!document_.valid(at_) || &document_.spec(at_) != &spec_) return;
+  QMenu menu(this);
+  const Param& param = document_.param(at_);
+  menu.addAction(tr("Back to the default"), this, [this] { document_.setBase(at_, spec_.base, false); })->setEnabled(param.base != spec_.base);
+  if (spec_.canMove()) {
+    menu.addSeparator();
+    menu.addAction(tr("Motion…"), this, [this] { findChild<MotionPill*>()->click(); });
+    menu.addAction(tr("Show its curve"), this, [this] { document_.showMotion(at_); })->setEnabled(param.motion.moves());
+    menu.addAction(tr("Stop moving"), this, [this] {
+          Motion still = document_.param(at_).motion;
+          still.kind = MotionKind::Still;
+          document_.setMotion(at_, still, false);
+        })->setEnabled(param.motion.moves());
+  }
+  menu.exec(event->globalPos());
 }
 
 void ParamRow::showPart(int part) {

@@ -21,6 +21,10 @@ class ParamRow : public QWidget {
   void showPart(int part);
   [[nodiscard]] ParamAddress address() const { return at_; }
 
+ protected:
+  /// Back to the default, and what its motion offers.
+  void contextMenuEvent(QContextMenuEvent* event) override;
+
  private:
   void addNumber(QBoxLayout* row, int part);
   void addColour(QBoxLayout* row);

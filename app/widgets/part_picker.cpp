@@ -80,6 +80,7 @@ void PartPicker::paintEvent(QPaintEvent*) {
 }
 
 void PartPicker::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   for (int i = 1; i <= count(); ++i)
     if (dotRect(i).adjusted(-3, -6, 3, 6).contains(event->position())) return setPart(i);
 }

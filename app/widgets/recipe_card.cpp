@@ -2,6 +2,7 @@
 
 #include <QKeyEvent>
 #include <QLabel>
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
@@ -91,13 +92,12 @@ RecipeCard::RecipeCard(const QString& title, const QString& group, bool source, 
     connect(remove, &QToolButton::clicked, this, &RecipeCard::removed);
     line->addWidget(remove);
   }
-  auto* foldButton = smallButton(folded ? QStringLiteral("chevron-right") : QStringLiteral("chevron-down"), tr("Fold this card"), header_);
-  connect(foldButton, &QToolButton::clicked, this, [this, foldButton] {
+  foldButton_ = smallButton(QStringLiteral("chevron-down"), tr("Fold this card"), header_);
+  connect(foldButton_, &QToolButton::clicked, this, [this] {
     fold(!folded_);
-    foldButton->setIcon(icon(folded_ ? QStringLiteral("chevron-right") : QStringLiteral("chevron-down"), Theme::now().muted));
     Q_EMIT foldChanged(folded_);
   });
-  line->addWidget(foldButton);
+  line->addWidget(foldButton_);
   column->addWidget(header_);
   content_ = new QWidget(this);
   body_ = new QVBoxLayout(content_);
@@ -109,6 +109,7 @@ RecipeCard::RecipeCard(const QString& title, const QString& group, bool source, 
 
 void RecipeCard::fold(bool folded) {
   folded_ = folded;
+  foldButton_->setIcon(icon(folded ? QStringLiteral("chevron-right") : QStringLiteral("chevron-down"), Theme::now().muted));
   content_->setVisible(!folded);
 }
 
@@ -125,7 +126,8 @@ bool RecipeCard::eventFilter(QObject* watched, QEvent* event) {
       return true;
     }
   }
-  if (event->type() == QEvent::MouseButtonPress) press_ = static_cast<QMouseEvent*>(event)->position().toPoint();
+  if (event->type() == QEvent::MouseButtonPress && static_cast<QMouseEvent*>(event)->button() == Qt::LeftButton)
+    press_ = static_cast<QMouseEvent*>(event)->position().toPoint();
   if (event->type() == QEvent::MouseMove) {
     const auto* mouse = static_cast<QMouseEvent*>(event);
     if ((mouse->buttons() & Qt::LeftButton) && (dragging_ || std::abs(mouse->position().y() - press_.y()) > 6)) {
@@ -136,13 +138,32 @@ bool RecipeCard::eventFilter(QObject* watched, QEvent* event) {
       return true;
     }
   }
-  if (event->type() == QEvent::MouseButtonRelease && dragging_) {
+  if (event->type() == QEvent::MouseButtonRelease && dragging_ && static_cast<QMouseEvent*>(event)->button() == Qt::LeftButton) {
     dragging_ = false;
     header_->setCursor(Qt::OpenHandCursor);
     Q_EMIT dropped(mapToParent(static_cast<QMouseEvent*>(event)->position().toPoint()).y());
     return true;
   }
   return QFrame::eventFilter(watched, event);
+}
+
+void RecipeCard::contextMenuEvent(QContextMenuEvent* event) {
+  QMenu menu(this);
+  if (source_) {
+    menu.addAction(tr("Another source…"), this, &RecipeCard::otherSourceWanted);
+  } else {
+    menu.addAction(on_ ? tr("Switch off") : tr("Switch on"), this, [this] { Q_EMIT switched(!on_); });
+    menu.addAction(tr("Duplicate"), this, &RecipeCard::duplicated);
+    menu.addSeparator();
+    menu.addAction(tr("Move up"), this, [this] { Q_EMIT nudged(-1); });
+    menu.addAction(tr("Move down"), this, [this] { Q_EMIT nudged(1); });
+  }
+  menu.addAction(folded_ ? tr("Unfold") : tr("Fold"), foldButton_, &QToolButton::click);
+  if (!source_) {
+    menu.addSeparator();
+    menu.addAction(tr("Remove"), this, &RecipeCard::removed);
+  }
+  menu.exec(event->globalPos());
 }
 
 void RecipeCard::paintEvent(QPaintEvent*) {

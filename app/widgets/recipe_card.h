@@ -3,6 +3,7 @@
 
 #include <QFrame>
 
+class QToolButton;
 class QVBoxLayout;
 
 namespace oa::app {
@@ -27,10 +28,12 @@ class RecipeCard : public QFrame {
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
   void paintEvent(QPaintEvent* event) override;
+  void contextMenuEvent(QContextMenuEvent* event) override;
 
  private:
   void fold(bool folded);
   QWidget* header_;
+  QToolButton* foldButton_;
   QWidget* content_;
   QVBoxLayout* body_;
   bool source_;

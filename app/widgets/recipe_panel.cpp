@@ -6,11 +6,13 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QScrollBar>
+#include <QStringList>
 #include <QTimer>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
 
+#include "edit/steps.h"
 #include "widgets/part_picker.h"
 #include "widgets/recipe_card.h"
 #include "widgets/text.h"
@@ -91,34 +93,55 @@ void RecipePanel::fillAddMenu(QMenu* menu) {
 
 void RecipePanel::addStep(const StepSpec& spec) {
   const int layer = document_.currentLayer();
-  document_.edit(tr("add %1").arg(text(spec.title).toLower()), {}, [&](Scene& scene) {
-    auto& recipe = scene.layers[static_cast<std::size_t>(layer)].recipe;
-    if (recipe.size() < kMaxSteps) recipe.push_back(newStep(spec));
-  });
+  document_.performHere(tr("add %1").arg(text(spec.title).toLower()), [&](Scene& scene) { return edit::addStep(scene, layer, spec); });
 }
 
 void RecipePanel::removeStep(int step) {
   const int layer = document_.currentLayer();
-  document_.edit(tr("remove step"), {}, [&](Scene& scene) {
-    auto& recipe = scene.layers[static_cast<std::size_t>(layer)].recipe;
-    if (step > 0 && step < static_cast<int>(recipe.size())) recipe.erase(recipe.begin() + step);
-  });
+  document_.performHere(tr("remove step"), [&](Scene& scene) { return edit::removeStep(scene, layer, step); });
 }
 
 void RecipePanel::moveStep(int from, int to) {
   const int layer = document_.currentLayer();
-  document_.edit(tr("move step"), {}, [&](Scene& scene) {
-    auto& recipe = scene.layers[static_cast<std::size_t>(layer)].recipe;
-    const int last = static_cast<int>(recipe.size()) - 1;
-    if (from < 1 || from > last) return;
-    const int target = std::clamp(to, 1, last);
-    RecipeStep moved = recipe[static_cast<std::size_t>(from)];
-    recipe.erase(recipe.begin() + from);
-    recipe.insert(recipe.begin() + target, std::move(moved));
-  });
+  document_.performHere(tr("move step"), [&](Scene& scene) { return edit::moveStep(scene, layer, from, to); });
+}
+
+void RecipePanel::duplicateStep(int step) {
+  const int layer = document_.currentLayer();
+  document_.performHere(tr("duplicate step"), [&](Scene& scene) { return edit::duplicateStep(scene, layer, step); });
+}
+
+// Card, row and which of its controls.
+QStringList RecipePanel::focusPlace() const {
+  QWidget* at = scroll_->widget() ? scroll_->widget()->window()->focusWidget() : nullptr;
+  if (!at || !content_ || !content_->isAncestorOf(at)) return {};
+  QString card;
+  QWidget* row = nullptr;
+  for (QWidget* up = at; up && up != content_; up = up->parentWidget()) {
+    if (!row && up->objectName().startsWith(QLatin1String("param-"))) row = up;
+    if (const QString key = up->property("card").toString(); !key.isEmpty()) {
+      card = key;
+      if (!row) row = up;
+    }
+  }
+  if (!row) return {};
+  return {card, row->objectName(), QString::number(row->findChildren<QWidget*>().indexOf(at))};
+}
+
+void RecipePanel::focusOn(const QStringList& place) {
+  if (place.size() != 3) return;
+  for (QWidget* card : content_->findChildren<QWidget*>()) {
+    if (card->property("card").toString() != place[0]) continue;
+    QWidget* row = card->objectName() == place[1] ? card : card->findChild<QWidget*>(place[1]);
+    if (!row) continue;
+    const auto controls = row->findChildren<QWidget*>();
+    if (const qsizetype i = place[2].toInt(); i >= 0 && i < controls.size()) controls[i]->setFocus();
+    return;
+  }
 }
 
 void RecipePanel::rebuild() {
+  const QStringList focus = focusPlace();
   rows_.clear();
   parts_.clear();
   tiles_.clear();
@@ -154,10 +177,12 @@ void RecipePanel::rebuild() {
   std::vector<RecipeCard*> cards;
   for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) {
     const RecipeStep& step = layer->recipe[static_cast<std::size_t>(s)];
-    const std::pair<int, int> key(index, s);
+    const auto same = std::count_if(layer->recipe.begin(), layer->recipe.begin() + s, [&](const RecipeStep& r) { return r.spec == step.spec; });
+    const QString key = QStringLiteral("%1/%2#%3").arg(text(layer->name), text(step.spec->id)).arg(same);
     auto* card = new RecipeCard(text(step.spec->title), text(step.spec->group), step.spec->kind == StepKind::Source, step.on,
                                 folded_.count(key) > 0, content);
     card->setObjectName(QStringLiteral("card-%1").arg(text(step.spec->id)));
+    card->setProperty("card", key);
     PartPicker* parts = nullptr;
     for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
       if (!parts && step.spec->params[static_cast<std::size_t>(i)].part > 0) {
@@ -191,17 +216,12 @@ void RecipePanel::rebuild() {
     connect(card, &RecipeCard::foldChanged, this,
             [this, key](bool folded) { folded ? void(folded_.insert(key)) : void(folded_.erase(key)); });
     connect(card, &RecipeCard::switched, this, [this, index, s](bool on) {
-      document_.edit(on ? tr("switch step on") : tr("switch step off"), {},
-                     [&](Scene& scene) { scene.layers[static_cast<std::size_t>(index)].recipe[static_cast<std::size_t>(s)].on = on; });
+      document_.performHere(on ? tr("switch step on") : tr("switch step off"),
+                            [&](Scene& scene) { return edit::switchStep(scene, index, s, on); });
     });
     connect(card, &RecipeCard::removed, this, [this, s] { removeStep(s); });
     connect(card, &RecipeCard::nudged, this, [this, s](int by) { moveStep(s, s + by); });
-    connect(card, &RecipeCard::duplicated, this, [this, index, s] {
-      document_.edit(tr("duplicate step"), {}, [&](Scene& scene) {
-        auto& recipe = scene.layers[static_cast<std::size_t>(index)].recipe;
-        if (recipe.size() < kMaxSteps) recipe.insert(recipe.begin() + s + 1, RecipeStep(recipe[static_cast<std::size_t>(s)]));
-      });
-    });
+    connect(card, &RecipeCard::duplicated, this, [this, s] { duplicateStep(s); });
     column->addWidget(card);
     cards.push_back(card);
   }
@@ -217,6 +237,7 @@ void RecipePanel::rebuild() {
     });
 
   auto* blendCard = new QWidget(content);
+  blendCard->setProperty("card", text(layer->name) + QStringLiteral("/blend"));
   auto* blendColumn = new QVBoxLayout(blendCard);
   blendColumn->setContentsMargins(12, 4, 10, 4);
   blendColumn->setSpacing(4);
@@ -248,6 +269,7 @@ void RecipePanel::rebuild() {
   column->addStretch(1);
   scroll_->setWidget(content);
   refresh();
+  focusOn(focus);
   QTimer::singleShot(0, scroll_, [this, scrolled] { scroll_->verticalScrollBar()->setValue(scrolled); });
 }
 
@@ -258,18 +280,8 @@ QPushButton* RecipePanel::paletteButton(int layer, int step, QWidget* card) {
   connect(button, &QPushButton::clicked, this, [this, layer, step] {
     const std::vector<Colour> colours = document_.colours();
     if (colours.empty()) return;
-    document_.edit(tr("colours from the palette"), {}, [&](Scene& scene) {
-      RecipeStep& at = scene.layers[static_cast<std::size_t>(layer)].recipe[static_cast<std::size_t>(step)];
-      for (std::size_t i = 0; i < at.params.size(); ++i) {
-        const ParamSpec& spec = at.spec->params[i];
-        if (spec.part == 0 || spec.type != ParamType::Colour || !isShown(at.spec->params, at.params, i)) continue;
-        const float alpha = std::get<Colour>(at.params[i].base).a;
-        Colour colour = colours[static_cast<std::size_t>(spec.part - 1) % colours.size()];
-        colour.a = alpha;
-        if (at.params[i].motion.far == at.params[i].base) at.params[i].motion.far = colour;
-        at.params[i].base = colour;
-      }
-    });
+    document_.performHere(tr("colours from the palette"),
+                          [&](Scene& scene) { return edit::colourParts(scene, layer, step, colours); });
   });
   return button;
 }

@@ -1,6 +1,7 @@
 // The recipe of the selected layer: one card for each step from source to blend.
 #pragma once
 
+#include <QPushButton>
 #include <QScrollArea>
 #include <set>
 
@@ -9,7 +10,6 @@
 
 class QVBoxLayout;
 class QLabel;
-class QPushButton;
 class QComboBox;
 
 class QMenu;
@@ -24,6 +24,9 @@ class RecipePanel : public QWidget {
   void moveStep(int from, int to);
   void addStep(const StepSpec& spec);
   void removeStep(int step);
+  void duplicateStep(int step);
+  /// Opens the menu of steps, as its button does.
+  void openAddMenu() { add_->click(); }
 
  Q_SIGNALS:
   /// Somebody asks for another source of the current layer.
@@ -33,6 +36,9 @@ class RecipePanel : public QWidget {
   friend class RecipeCard;
   void rebuild();
   void refresh();
+  /// Where the focus is on the cards, in words that find it on the rebuilt ones; empty if it is elsewhere.
+  [[nodiscard]] QStringList focusPlace() const;
+  void focusOn(const QStringList& place);
   void fillAddMenu(QMenu* menu);
   QPushButton* paletteButton(int layer, int step, QWidget* card);
   [[nodiscard]] QString tileText(int step) const;
@@ -46,7 +52,7 @@ class RecipePanel : public QWidget {
   std::vector<class PartPicker*> parts_;
   std::vector<std::pair<QLabel*, int>> tiles_;  // and the step each speaks of
   QComboBox* blend_ = nullptr;
-  std::set<std::pair<int, int>> folded_;
+  std::set<QString> folded_;  // by layer, step and which of its kind: a card stays folded wherever it is moved
 };
 
 }  // namespace oa::app

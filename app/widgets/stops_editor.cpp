@@ -92,10 +92,11 @@ void StopsEditor::paintEvent(QPaintEvent*) {
 }
 
 void StopsEditor::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   const int hit = handleAt(event->position());
   if (hit < 0) return;
   chosen_ = hit;
-  dragging_ = event->button() == Qt::LeftButton;
+  dragging_ = true;
   update();
 }
 
@@ -112,12 +113,14 @@ void StopsEditor::mouseMoveEvent(QMouseEvent* event) {
   Q_EMIT moved(stops_);
 }
 
-void StopsEditor::mouseReleaseEvent(QMouseEvent*) {
+void StopsEditor::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   dragging_ = false;
   Q_EMIT released();
 }
 
 void StopsEditor::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   dragging_ = false;
   const int hit = handleAt(event->position());
   if (hit >= 0) return pickColour(hit);
@@ -131,8 +134,11 @@ void StopsEditor::mouseDoubleClickEvent(QMouseEvent* event) {
 
 void StopsEditor::pickColour(int index) {
   chosen_ = index;
-  askColour(this, tr("Colour"), stops_[static_cast<std::size_t>(index)].colour, palette_(), [this](const Colour& c) {
-    stops_[static_cast<std::size_t>(chosen_)].colour = c;
+  const Stops before = stops_;
+  askColour(this, tr("Colour"), stops_[static_cast<std::size_t>(index)].colour, palette_(), [&](const Colour& c) {
+    // While one is chosen the stops may have been set anew, and undone.
+    stops_ = before;
+    stops_[static_cast<std::size_t>(index)].colour = c;
     update();
     Q_EMIT moved(stops_);
   });
@@ -171,7 +177,6 @@ void StopsEditor::keyPressEvent(QKeyEvent* event) {
   }
   update();
   Q_EMIT moved(stops_);
-  Q_EMIT released();
 }
 
 }  // namespace oa::app

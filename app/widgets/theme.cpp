@@ -6,6 +6,7 @@
 #include <QFontDatabase>
 #include <QPainter>
 #include <QPalette>
+#include <QStyleOptionViewItem>
 #include <QSvgRenderer>
 
 namespace oa::app {
@@ -63,9 +64,9 @@ QPushButton:disabled { color: $muted; background: $panel; }
 QPushButton#primary { background: $persimmon; color: $onAccent; border: 1px solid $persimmon; font-weight: 600; }
 QPushButton#primary:hover { background: $persimmonHover; }
 QPushButton#primary:disabled { background: $line; border-color: $line; color: $muted; }
-QPushButton#quiet { background: transparent; border: 1px solid transparent; padding: 5px 9px; }
-QPushButton#quiet:hover { background: $hover; }
-QPushButton#quiet:focus { border: 1.5px solid $lagoon; }
+QPushButton[quiet="true"] { background: transparent; border: 1px solid transparent; padding: 5px 9px; }
+QPushButton[quiet="true"]:hover { background: $hover; }
+QPushButton[quiet="true"]:focus { border: 1.5px solid $lagoon; }
 QPushButton#link { background: transparent; border: 1px solid transparent; color: $persimmon; font-weight: 600; padding: 3px 6px; }
 QPushButton#link:hover { background: $hover; }
 QPushButton::menu-indicator { width: 0px; image: none; }
@@ -91,6 +92,13 @@ QScrollBar:horizontal { height: 0; }
 QProgressBar { background: $panel; border: 1px solid $line; border-radius: 5px; height: 10px; text-align: center; }
 QProgressBar::chunk { background: $lagoon; border-radius: 4px; }
 QListWidget { background: transparent; border: none; outline: 0; }
+QMenuBar { background: transparent; border: none; padding: 0; }
+QMenuBar::item { background: transparent; padding: 5px 8px; border-radius: 5px; }
+QMenuBar::item:selected, QMenuBar::item:pressed { background: $hover; }
+QSplitter::handle { background: transparent; image: none; }
+QSplitter::handle:horizontal { border-left: 1px solid $line; }
+QSplitter::handle:vertical { border-top: 1px solid $line; }
+QSplitter::handle:hover { background: $hover; }
 QFrame#paceEditor { background: $card; border: 1px solid $line; }
 QFrame#hairline { background: $line; border: none; }
 QLabel#muted { color: $muted; }
@@ -154,6 +162,13 @@ void Theme::apply(QApplication& application, const QString& force) {
   application.setPalette(palette);
   application.setFont(uiFont());
   application.setStyleSheet(styleSheet(current));
+}
+
+void drawItemFocus(QPainter& painter, const QStyleOptionViewItem& option, const QRectF& card, double radius) {
+  if (!(option.state & QStyle::State_HasFocus)) return;
+  painter.setPen(QPen(current.lagoon, 2));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawRoundedRect(card.adjusted(2.5, 2.5, -2.5, -2.5), radius - 2, radius - 2);
 }
 
 QFont uiFont(int pixels, int weight) {

@@ -7,6 +7,8 @@
 #include <QString>
 
 class QApplication;
+class QPainter;
+class QStyleOptionViewItem;
 
 namespace oa::app {
 
@@ -26,6 +28,9 @@ QFont uiFont(int pixels = 13, int weight = 400);
 /// An icon of the shipped set, drawn in `colour` (default: ink).
 QIcon icon(const QString& name, const QColor& colour = {});
 QPixmap iconPixmap(const QString& name, int size, const QColor& colour, qreal ratio);
+
+/// The ring round the item of a list that the keyboard is at, where the list has the focus.
+void drawItemFocus(QPainter& painter, const QStyleOptionViewItem& option, const QRectF& card, double radius);
 
 /// A fixed mix of two colours.
 QColor blendOf(const QColor& a, const QColor& b, double share);

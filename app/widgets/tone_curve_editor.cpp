@@ -150,12 +150,14 @@ void ToneCurveEditor::mouseMoveEvent(QMouseEvent* event) {
   movePoint(chosen_, {(event->position().x() - box.left()) / box.width(), (box.bottom() - event->position().y()) / box.height()});
 }
 
-void ToneCurveEditor::mouseReleaseEvent(QMouseEvent*) {
+void ToneCurveEditor::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   if (dragging_) Q_EMIT released();
   dragging_ = false;
 }
 
-void ToneCurveEditor::mouseDoubleClickEvent(QMouseEvent*) {
+void ToneCurveEditor::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   if (!open_) return setOpen(true);
   dragging_ = false;
   curve_ = straightCurve();
@@ -189,7 +191,6 @@ void ToneCurveEditor::keyPressEvent(QKeyEvent* event) {
       return QWidget::keyPressEvent(event);
   }
   movePoint(chosen_, to);
-  Q_EMIT released();
 }
 
 }  // namespace oa::app

@@ -93,8 +93,11 @@ void ValueSlider::mousePressEvent(QMouseEvent* event) {
 void ValueSlider::mouseMoveEvent(QMouseEvent* event) {
   if (event->buttons() & Qt::LeftButton) change(valueAt(event->position().x()));
 }
-void ValueSlider::mouseReleaseEvent(QMouseEvent*) { Q_EMIT released(); }
-void ValueSlider::mouseDoubleClickEvent(QMouseEvent*) {
+void ValueSlider::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton) Q_EMIT released();
+}
+void ValueSlider::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton) return;
   if (const auto* base = std::get_if<double>(&spec_.base)) change(*base);
 }
 
@@ -117,9 +120,7 @@ void ValueSlider::keyPressEvent(QKeyEvent* event) {
       break;
     default:
       QWidget::keyPressEvent(event);
-      return;
   }
-  Q_EMIT released();
 }
 
 }  // namespace oa::app

@@ -37,6 +37,19 @@ QImage difference(const QImage& a, const QImage& b) {
   return out;
 }
 
+// The ground behind what is transparent, 24 x 24 pixels that repeat.
+const QPixmap& checks() {
+  static const QPixmap tile = [] {
+    QPixmap made(24, 24);
+    made.fill(QColor(0x9A, 0x9A, 0x9A));
+    QPainter p(&made);
+    p.fillRect(0, 0, 12, 12, QColor(0xB4, 0xB4, 0xB4));
+    p.fillRect(12, 12, 12, 12, QColor(0xB4, 0xB4, 0xB4));
+    return made;
+  }();
+  return tile;
+}
+
 }  // namespace
 
 View::View(Document& document, RenderService& renderer, Player& player, QWidget* parent)
@@ -84,9 +97,12 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
   status_->setStyleSheet(onGrey);
   status_->setFont(uiFont(11));
   column->addWidget(status_);
-  connect(&renderer, &RenderService::frameReady, this, [this](int frame, const QImage& image) {
-    // A late picture of another frame must not flash up while playing.
-    if (player_.playing() && floorMod(frame, document_.scene().frames) != player_.frame()) return;
+  connect(&renderer, &RenderService::frameReady, this, [this](int frame, const QImage& image, Generation generation) {
+    // Never back to an older state of the scene; and a late picture of another frame must not flash up while playing, unless it
+    // is the first of a newer state: while a knob is turned, what is being made is shown.
+    if (generation < shown_) return;
+    if (player_.playing() && generation == shown_ && floorMod(frame, document_.scene().frames) != player_.frame()) return;
+    shown_ = generation;
     image_ = image;
     update();
     updateStatus();
@@ -101,7 +117,9 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
 }
 
 void View::setMode(ViewMode mode) {
+  if (mode != mode_) dragged_ = -1;
   mode_ = mode;
+  Q_EMIT modeChanged();
   modes_->button(static_cast<int>(mode))->setChecked(true);
   askForSize();
   update();
@@ -135,8 +153,10 @@ void View::askForSize() {
 }
 
 void View::showFrame(int frame) {
-  const QImage image = renderer_.cached(frame);
-  if (!image.isNull()) image_ = image;
+  if (const QImage image = renderer_.cached(frame); !image.isNull()) {
+    image_ = image;
+    shown_ = renderer_.generation();
+  }
   update();
   updateStatus();
 }
@@ -186,10 +206,9 @@ void View::paintEvent(QPaintEvent*) {
     return;
   }
   if (!scene.background || scene.background->a < 1) {
-    for (int y = 0; y < frame.height(); y += 12)
-      for (int x = 0; x < frame.width(); x += 12)
-        p.fillRect(QRectF(frame.left() + x, frame.top() + y, 12, 12).intersected(frame),
-                   (x + y) / 12 % 2 ? QColor(0x9A, 0x9A, 0x9A) : QColor(0xB4, 0xB4, 0xB4));
+    // Of a large frame only what is seen.
+    const QRectF seen = frame.intersected(QRectF(rect()));
+    p.drawTiledPixmap(seen, checks(), seen.topLeft() - frame.topLeft());
   }
   if (mode_ == ViewMode::Seam) return paintSeam(p, frame);
   p.drawImage(frame, image_);
@@ -326,11 +345,13 @@ void View::wheelEvent(QWheelEvent* event) {
 }
 
 void View::mousePressEvent(QMouseEvent* event) {
+  // The left button drags what it takes hold of, the middle one the picture; the right one asks for the menu.
+  if (event->button() != Qt::LeftButton && event->button() != Qt::MiddleButton) return;
   press_ = event->position();
   pressPan_ = pan_;
   dragged_ = -1;
   splitting_ = mode_ == ViewMode::Seam && event->button() == Qt::LeftButton;
-  const auto list = handles();
+  const auto list = event->button() == Qt::LeftButton ? handles() : std::vector<Handle>();
   for (std::size_t i = 0; i < list.size(); ++i)
     if (QLineF(list[i].place, press_).length() < 12) {
       dragged_ = static_cast<int>(i);
@@ -369,13 +390,18 @@ void View::mouseMoveEvent(QMouseEvent* event) {
   }
 }
 
-void View::mouseReleaseEvent(QMouseEvent*) {
+void View::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() == Qt::RightButton) return;
   if (dragged_ >= 0) document_.endGesture();
   dragged_ = -1;
   panning_ = splitting_ = false;
   setCursor(Qt::ArrowCursor);
 }
 
-void View::mouseDoubleClickEvent(QMouseEvent*) { setZoom(0); }
+void View::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton) setZoom(0);
+}
+
+void View::contextMenuEvent(QContextMenuEvent* event) { Q_EMIT menuWanted(event->globalPos()); }
 
 }  // namespace oa::app

@@ -34,14 +34,19 @@ class View : public QWidget {
   /// Where the frame lies in this widget.
   [[nodiscard]] QRectF frameRect() const;
 
+ Q_SIGNALS:
+  void modeChanged();
+  void menuWanted(const QPoint& globalPlace);
+
  protected:
+  void contextMenuEvent(QContextMenuEvent* event) override;
   void paintEvent(QPaintEvent*) override;
   void resizeEvent(QResizeEvent*) override;
   void wheelEvent(QWheelEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
-  void mouseDoubleClickEvent(QMouseEvent*) override;
+  void mouseDoubleClickEvent(QMouseEvent* event) override;
 
  private:
   struct Handle {
@@ -65,6 +70,7 @@ class View : public QWidget {
   RenderService& renderer_;
   Player& player_;
   QImage image_;
+  Generation shown_ = 0;  // what image_ is of
   QImage difference_;  // of the two frames at the joint, by their keys
   std::pair<qint64, qint64> differenceOf_;
   ViewMode mode_ = ViewMode::Picture;

@@ -5,8 +5,9 @@
 #include <unistd.h>
 
 #include <cerrno>
-#include <cstdio>
 #include <cstring>
+
+#include "base/output_file.h"
 
 namespace oa {
 namespace {
@@ -20,11 +21,6 @@ class File {
   File(const File&) = delete;
   File& operator=(const File&) = delete;
   [[nodiscard]] int get() const { return fd_; }
-  int close() {
-    const int result = ::close(fd_);
-    fd_ = -1;
-    return result;
-  }
 
  private:
   int fd_;
@@ -77,28 +73,10 @@ Result<std::string> readFile(const std::string& path, std::size_t limit) {
 }
 
 Status writeFileAtomically(const std::string& path, std::string_view bytes) {
-  std::string part = path + ".XXXXXX";
-  File file(::mkostemp(part.data(), O_CLOEXEC));
-  if (file.get() < 0) return fail("could not be written: " + systemReason(errno), path);
-  const auto failed = [&](int reason) {
-    ::unlink(part.c_str());
-    return fail("could not be written: " + systemReason(reason), path);
-  };
-  // Keep the rights of a file that is replaced; a new one gets the usual ones.
-  struct stat old {};
-  const mode_t mask = ::umask(0);
-  ::umask(mask);
-  const mode_t mode = ::stat(path.c_str(), &old) == 0 ? (old.st_mode & 07777) : (0666 & ~mask);
-  if (::fchmod(file.get(), mode) != 0) return failed(errno);
-  while (!bytes.empty()) {
-    const ssize_t put = ::write(file.get(), bytes.data(), bytes.size());
-    if (put < 0 && errno == EINTR) continue;
-    if (put < 0) return failed(errno);
-    bytes.remove_prefix(static_cast<std::size_t>(put));
-  }
-  if (::fsync(file.get()) != 0 || file.close() != 0) return failed(errno);
-  if (std::rename(part.c_str(), path.c_str()) != 0) return failed(errno);
-  return {};
+  auto file = OutputFile::begin(path, true);
+  if (!file) return tl::unexpected(file.error());
+  if (auto ok = file->write(bytes); !ok) return ok;
+  return file->keep();
 }
 
 }  // namespace oa

@@ -12,7 +12,8 @@ namespace oa {
 /// The whole file, if it is a regular file of at most `limit` bytes.
 Result<std::string> readFile(const std::string& path, std::size_t limit);
 
-/// Writes beside `path`, flushes to disk and renames: either the old file or the whole new one is there.
+/// Writes beside `path`, flushes to disk and renames: either the old file or the whole new one is there. A pipe or device, and
+/// `-` for standard output, is written to (see base/output_file.h).
 Status writeFileAtomically(const std::string& path, std::string_view bytes);
 
 /// Why the last system call failed, in words for the user: "the disk is full", "you may not write there".

@@ -10,9 +10,15 @@ namespace oa {
 namespace {
 
 // Finer than 8 bits, or the dither's fixed pattern would hide slow motion.
+// Colours count as much as they show: what is nearly clear may have any.
 double meanDifference(const Frame16& a, const Frame16& b) {
   double sum = 0;
-  for (std::size_t i = 0; i < a.rgba.size(); ++i) sum += std::abs(static_cast<int>(a.rgba[i]) - static_cast<int>(b.rgba[i]));
+  for (std::size_t i = 0; i < a.rgba.size(); i += 4) {
+    const double alphaA = a.rgba[i + 3] / 65535.0;
+    const double alphaB = b.rgba[i + 3] / 65535.0;
+    for (std::size_t c = 0; c < 3; ++c) sum += std::abs(a.rgba[i + c] * alphaA - b.rgba[i + c] * alphaB);
+    sum += std::abs(static_cast<int>(a.rgba[i + 3]) - static_cast<int>(b.rgba[i + 3]));
+  }
   return sum / static_cast<double>(a.rgba.size()) / 257;
 }
 
@@ -23,37 +29,63 @@ double medianOf(std::vector<double> values) {
   return *middle;
 }
 
-JointReport measure(const Scene& scene, const std::atomic<bool>* cancel, int threads) {
-  // Frames k for which d[k] is measured: all of a short loop; else the joint's surroundings and 60 other places.
-  constexpr int kAll = 96;
-  std::set<int> places;
-  for (int i = 0; i < std::min(scene.frames, kAll); ++i)
-    places.insert(scene.frames <= kAll ? i : static_cast<int>(std::int64_t{i} * scene.frames / kAll));
-  for (int i = -3; i < 3; ++i) places.insert(static_cast<int>(floorMod(i, scene.frames)));
+}  // namespace
+
+struct JointMeter::State {
+  Renderer renderer;
+  // Frames k for which the step to k + 1 is measured, in order; all of a short loop, else the joint's surroundings and places
+  // spread over the loop.
+  std::vector<int> places;
+  std::size_t next = 0;
+  Frame16 here;
+  Frame16 after;
+  int have = -1;
+  std::vector<double> differences;
+  std::vector<double> changes;
+
+  State(const Scene& scene, int width, int height, const RenderOptions& options) : renderer(scene, width, height, options) {
+    constexpr int kAll = 96;
+    std::set<int> chosen;
+    for (int i = 0; i < std::min(scene.frames, kAll); ++i)
+      chosen.insert(scene.frames <= kAll ? i : static_cast<int>(std::int64_t{i} * scene.frames / kAll));
+    for (int i = -3; i < 3; ++i) chosen.insert(static_cast<int>(floorMod(i, scene.frames)));
+    places.assign(chosen.begin(), chosen.end());
+  }
+};
+
+JointMeter::JointMeter(const Scene& scene, int threads) {
   const double shrink = std::min(1.0, 240.0 / std::max(scene.width, scene.height));
   RenderOptions options;
   options.manyFrames = true;
   options.threads = threads;
-  Renderer renderer(scene, std::max(1, static_cast<int>(scene.width * shrink)), std::max(1, static_cast<int>(scene.height * shrink)),
-                    options);
-  Frame16 here;
-  Frame16 next;
-  int have = -1;
-  std::vector<double> differences;
-  std::vector<double> changes;
-  double previous = -1;
-  int previousPlace = -2;
-  for (const int k : places) {
-    if (cancel && *cancel) return {};
-    if (have != k) renderInto(renderer, k, here);
-    renderInto(renderer, k + 1, next);
-    differences.push_back(meanDifference(here, next));
-    if (previousPlace == k - 1) changes.push_back(std::abs(differences.back() - previous));
-    previous = differences.back();
-    previousPlace = k;
-    std::swap(here, next);
-    have = k + 1;
+  state_ = std::make_unique<State>(scene, std::max(1, static_cast<int>(scene.width * shrink)),
+                                   std::max(1, static_cast<int>(scene.height * shrink)), options);
+}
+
+JointMeter::~JointMeter() = default;
+
+bool JointMeter::step() {
+  State& s = *state_;
+  if (s.next >= s.places.size()) return false;
+  const int k = s.places[s.next];
+  if (s.have != k) {
+    renderInto(s.renderer, k, s.here);
+    s.have = k;
+    return true;
   }
+  renderInto(s.renderer, k + 1, s.after);
+  s.differences.push_back(meanDifference(s.here, s.after));
+  const std::size_t n = s.differences.size();
+  if (s.next > 0 && s.places[s.next - 1] == k - 1) s.changes.push_back(std::abs(s.differences[n - 1] - s.differences[n - 2]));
+  std::swap(s.here, s.after);
+  s.have = k + 1;
+  ++s.next;
+  return s.next < s.places.size();
+}
+
+JointReport JointMeter::report() const {
+  const auto& differences = state_->differences;
+  const auto& changes = state_->changes;
   JointReport report = judgeJoint(differences);
   if (differences.size() >= 4) {
     const double first = differences.front();
@@ -65,6 +97,15 @@ JointReport measure(const Scene& scene, const std::atomic<bool>* cancel, int thr
     report.steady = report.speedJump <= kJointLimit || jump < 0.02;
   }
   return report;
+}
+
+namespace {
+
+JointReport measure(const Scene& scene, const std::atomic<bool>* cancel, int threads) {
+  JointMeter meter(scene, threads);
+  while (meter.step())
+    if (cancel && *cancel) return {};
+  return meter.report();
 }
 
 }  // namespace

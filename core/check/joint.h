@@ -2,6 +2,7 @@
 #pragma once
 
 #include <atomic>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -37,6 +38,21 @@ inline constexpr double kJointLimit = 1.5;
 
 /// Verdict over the differences d[k] between frames k and k+1, the last one across the joint.
 JointReport judgeJoint(const std::vector<double>& differences);
+
+/// Measures a scene a little at a time, so that whoever waits for something else need not wait for all of it.
+class JointMeter {
+ public:
+  explicit JointMeter(const Scene& scene, int threads = 0);
+  ~JointMeter();
+  /// Renders one more small frame; false once all is measured.
+  bool step();
+  /// Meaningful after the last step.
+  [[nodiscard]] JointReport report() const;
+
+ private:
+  struct State;
+  std::unique_ptr<State> state_;
+};
 
 /// Renders small frames of the scene, and of each visible layer alone if `perLayer`. Long loops are looked at
 /// near the joint and at places spread over the loop. `cancel` may be null.

@@ -152,4 +152,9 @@ ParamSpec when(ParamSpec spec, std::string_view param, std::vector<std::string_v
   return spec;
 }
 
+ParamSpec begins(ParamSpec spec, MotionKind motion) {
+  spec.beginsWith = motion;
+  return spec;
+}
+
 }  // namespace oa::field_params

@@ -29,5 +29,7 @@ ParamSpec edges(std::string_view atFirst = "mirror");
 
 /// The same parameter, shown only while `param` holds one of `choices`.
 ParamSpec when(ParamSpec spec, std::string_view param, std::vector<std::string_view> choices);
+/// The same parameter, with the motion that a source begins with which would stand still.
+ParamSpec begins(ParamSpec spec, MotionKind motion);
 
 }  // namespace oa::field_params

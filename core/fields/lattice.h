@@ -1,7 +1,8 @@
 // A lattice of cells laid over the frame so that whole cells fill it: what noise and cells stand on.
 #pragma once
 
-#include "steps/step.h"
+#include "image/rows.h"
+#include "params/step_context.h"
 
 namespace oa {
 

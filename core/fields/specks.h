@@ -5,7 +5,8 @@
 #include <cstdint>
 #include <vector>
 
-#include "steps/step.h"
+#include "image/rows.h"
+#include "params/step_context.h"
 
 namespace oa {
 

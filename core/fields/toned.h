@@ -4,7 +4,8 @@
 #include <memory>
 #include <vector>
 
-#include "steps/step.h"
+#include "image/rows.h"
+#include "params/step_context.h"
 
 namespace oa {
 

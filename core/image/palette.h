@@ -13,6 +13,7 @@ inline constexpr std::size_t kMaxPaletteColours = 256;
 struct Palette {
   std::string name;
   std::vector<Colour> colours;
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const Palette&) const = default;
 };
 

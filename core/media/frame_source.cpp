@@ -3,9 +3,13 @@
 #include <algorithm>
 #include <chrono>
 #include <condition_variable>
+#include <cstdint>
 #include <deque>
 #include <mutex>
 #include <thread>
+
+#include "base/memory.h"
+#include "base/numbers.h"
 
 namespace oa {
 namespace {
@@ -64,41 +68,58 @@ class Belt {
 
 }  // namespace
 
-ExportPlan planExport(const Scene& scene, const ExportSettings& settings) {
+Result<ExportPlan> planExport(const Scene& scene, const ExportSettings& settings) {
   ExportPlan plan;
+  plan.repeats = settings.loops;
   if (settings.range) {
-    plan.first = settings.range->first;
-    plan.count = static_cast<int>(settings.range->second - settings.range->first + 1);
-    plan.repeats = settings.loops;
-    return plan;
+    const auto [first, last] = *settings.range;
+    std::int64_t span = 0;
+    if (last < first) return fail("the last frame must not come before the first");
+    constexpr std::int64_t kFarthest = 1000000000000000;
+    if (first < -kFarthest || last > kFarthest) return fail("frame numbers must lie within " + std::to_string(kFarthest) + " of 0");
+    span = last - first;
+    if (span >= kMostExportedFrames) return fail("that range holds more than " + std::to_string(kMostExportedFrames) + " frames");
+    plan.first = floorMod(first, scene.frames);
+    plan.count = span + 1;
+  } else {
+    plan.count = distinctFrames(scene);
+    plan.repeats *= scene.frames / plan.count;
   }
-  plan.count = static_cast<int>(distinctFrames(scene));
-  plan.repeats = scene.frames / plan.count * settings.loops;
+  if (plan.count > kMostExportedFrames / plan.repeats)
+    return fail("that would be more than " + std::to_string(kMostExportedFrames) + " frames; ask for fewer loops");
   return plan;
 }
 
 template <class Frame>
-Result<bool> pump(std::int64_t first, int count, const std::function<void(std::int64_t, Frame&)>& render,
+Result<bool> pump(std::int64_t first, std::int64_t count, const std::function<void(std::int64_t, Frame&)>& render,
                   const std::function<Status(const Frame&, int)>& encode, const ProgressFunction& progress) {
   Belt<Frame> belt(4);
   Status encoded;
+  Status rendered;
   std::thread encoder([&] {
     Frame frame;
     for (int i = 0; belt.takeFull(frame); ++i) {
-      encoded = encode(frame, i);
+      encoded = withMemory([&] { return encode(frame, i); });
       if (!encoded) return belt.stop();
       belt.putEmpty(std::move(frame));
     }
   });
   bool cancelled = false;
   const auto start = std::chrono::steady_clock::now();
-  for (int i = 0; i < count; ++i) {
+  for (std::int64_t i = 0; i < count; ++i) {
     Frame frame;
     if (!belt.takeEmpty(frame)) break;
-    render(first + i, frame);
+    rendered = withMemory([&]() -> Status {
+      render(first + i, frame);
+      return {};
+    });
+    if (!rendered) {
+      belt.stop();
+      break;
+    }
     belt.putFull(std::move(frame));
     const double gone = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
-    const double left = i < 3 ? -1 : gone / (i + 1) * (count - i - 1);
+    const double left = i < 3 ? -1 : gone / static_cast<double>(i + 1) * static_cast<double>(count - i - 1);
     if (progress && !progress({i + 1, count, left})) {
       cancelled = true;
       belt.stop();
@@ -108,14 +129,16 @@ Result<bool> pump(std::int64_t first, int count, const std::function<void(std::i
   belt.finish();
   encoder.join();
   if (!encoded) return tl::unexpected(encoded.error());
+  if (!rendered) return tl::unexpected(rendered.error());
   return !cancelled;
 }
 
-template Result<bool> pump<Frame8>(std::int64_t, int, const std::function<void(std::int64_t, Frame8&)>&,
-                                   const std::function<Status(const Frame8&, int)>&, const ProgressFunction&);
-template Result<bool> pump<Frame16>(std::int64_t, int, const std::function<void(std::int64_t, Frame16&)>&,
-                                    const std::function<Status(const Frame16&, int)>&, const ProgressFunction&);
-template Result<bool> pump<FrameYuv>(std::int64_t, int, const std::function<void(std::int64_t, FrameYuv&)>&,
-                                     const std::function<Status(const FrameYuv&, int)>&, const ProgressFunction&);
+#define OA_PUMP(Frame)                                                                                                \
+  template Result<bool> pump<Frame>(std::int64_t, std::int64_t, const std::function<void(std::int64_t, Frame&)>&, \
+                                    const std::function<Status(const Frame&, int)>&, const ProgressFunction&)
+OA_PUMP(Frame8);
+OA_PUMP(Frame16);
+OA_PUMP(FrameYuv);
+#undef OA_PUMP
 
 }  // namespace oa

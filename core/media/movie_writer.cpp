@@ -1,45 +1,82 @@
 #include "media/movie_writer.h"
 
+#include <sys/stat.h>
+#include <unistd.h>
+
 #include <algorithm>
 #include <cmath>
 #include <cstring>
 
 #include "media/av.h"
+#include "media/vp9_encoder.h"
 
 namespace oa {
 
+namespace {
+
+constexpr int kIoBuffer = 1 << 16;
+
+// The file is written through its own descriptor: no name of it reaches FFmpeg, which would take some for addresses.
+int writeTo(void* file, std::uint8_t* bytes, int count) {
+  const auto put = static_cast<OutputFile*>(file)->write({reinterpret_cast<const char*>(bytes), static_cast<std::size_t>(count)});
+  return put ? count : AVERROR(EIO);
+}
+
+std::int64_t seekIn(void* file, std::int64_t offset, int whence) {
+  const int descriptor = static_cast<OutputFile*>(file)->descriptor();
+  if (whence == AVSEEK_SIZE) {
+    struct stat info {};
+    return ::fstat(descriptor, &info) == 0 ? static_cast<std::int64_t>(info.st_size) : AVERROR(errno);
+  }
+  const auto at = ::lseek(descriptor, offset, whence & ~AVSEEK_FORCE);
+  return at < 0 ? AVERROR(errno) : static_cast<std::int64_t>(at);
+}
+
+}  // namespace
+
 struct MovieWriter::State {
   MovieSettings settings;
-  std::string path;
-  AvCodec codec;
+  OutputFile* file = nullptr;
+  AvCodec h264;
+  std::unique_ptr<Vp9Encoder> vp9;
+  std::unique_ptr<Vp9Encoder> vp9Alpha;
   AVFormatContext* container = nullptr;
   AVStream* stream = nullptr;
   AVRational tick{1, 1};          // length of a frame
-  std::vector<AvPacket> packets;  // one run, in ticks
+  std::vector<AvPacket> packets;  // one run, in ticks; only where it is repeated
   std::int64_t next = 0;
 
   ~State() {
     if (!container) return;
-    if (container->pb) avio_closep(&container->pb);
+    if (container->pb) {
+      av_freep(&container->pb->buffer);
+      avio_context_free(&container->pb);
+    }
     avformat_free_context(container);
   }
 
   [[nodiscard]] tl::unexpected<Error> failed(const char* what, int code) const {
-    return fail(std::string(what) + ": " + avReason(code), path);
+    // A write that failed says more than what FFmpeg makes of it.
+    if (auto written = file->write({}); !written) return tl::unexpected(written.error());
+    return fail(std::string(what) + ": " + avReason(code));
   }
 
-  // Takes packets from the encoder and keeps them until the whole run is there.
+  // Takes packets from the H.264 encoder.
   Status collect() {
     for (;;) {
       AvPacket packet(av_packet_alloc());
-      const int got = avcodec_receive_packet(codec.get(), packet.get());
+      const int got = avcodec_receive_packet(h264.get(), packet.get());
       if (got == AVERROR(EAGAIN) || got == AVERROR_EOF) return {};
       if (got < 0) return failed("could not be encoded", got);
-      packets.push_back(std::move(packet));
-      // GIF's closing packet is only for the repeats.
-      if (packets.back()->pts >= settings.run) continue;
-      if (auto ok = write(*packets.back(), 0); !ok) return ok;
+      if (auto ok = keep(std::move(packet)); !ok) return ok;
     }
+  }
+
+  // Writes a packet of the run, and remembers it for the repeats.
+  Status keep(AvPacket packet) {
+    if (auto ok = write(*packet, 0); !ok) return ok;
+    if (settings.repeats > 1) packets.push_back(std::move(packet));
+    return {};
   }
 
   // Writes a packet `shift` ticks later.
@@ -59,7 +96,7 @@ struct MovieWriter::State {
 
   Status send(AVFrame* frame) {
     if (frame) frame->pts = next++;
-    const int sent = avcodec_send_frame(codec.get(), frame);
+    const int sent = avcodec_send_frame(h264.get(), frame);
     if (sent < 0 && sent != AVERROR_EOF) return failed("could not be encoded", sent);
     return collect();
   }
@@ -67,48 +104,91 @@ struct MovieWriter::State {
 
 namespace {
 
-// Constant quality for a size: a small picture has as much change in a pixel and fewer bits to say it with, so its
-// quantiser is finer, by one for every halving of the area below full HD.
-int finer(int crf, const MovieSettings& s) {
-  const double area = static_cast<double>(s.width) * s.height / (1920.0 * 1080.0);
-  return std::max(4, crf - std::max(0, static_cast<int>(std::lround(-std::log2(area)))));
+// A key picture is made anew from nothing, and differs from the one before by both their errors, which in slow scenes are more
+// than a step of the motion: the joint would stand out, or rest. So pictures around every key are as exact as the format gets;
+// the others may err, since each errs as the one before it.
+constexpr std::int64_t kExactBefore = 8;
+constexpr std::int64_t kExactAfter = 3;
+constexpr std::int64_t kLongestGroup = 300;
+
+// Frames from key to key: runs are cut into equal groups.
+std::int64_t groupLength(std::int64_t run) {
+  const std::int64_t groups = (run + kLongestGroup - 1) / kLongestGroup;
+  return (run + groups - 1) / groups;
 }
 
-void tuneVideo(AVCodecContext& c, const MovieSettings& s, AVDictionary** options) {
-  c.pix_fmt = s.alpha ? AV_PIX_FMT_YUVA420P : AV_PIX_FMT_YUV420P;
+bool nearKey(std::int64_t frame, std::int64_t run) {
+  const std::int64_t group = groupLength(run);
+  const std::int64_t inGroup = frame % group;
+  const std::int64_t end = std::min(group, run - frame + inGroup);
+  return inGroup < kExactAfter || inGroup >= end - kExactBefore;
+}
+
+// Constant quality for a size: a small picture has as much change in a pixel and fewer bits to say it with, so its
+// quantiser is finer, by one for every halving of the area below full HD, three at most.
+int finer(int crf, const MovieSettings& s) {
+  const double area = static_cast<double>(s.width) * s.height / (1920.0 * 1080.0);
+  return crf - std::clamp(static_cast<int>(std::lround(-std::log2(area))), 0, 3);
+}
+
+// "0,2,q=2/292,302,q=2": the stretches of exact pictures, in x264's words.
+std::string exactZones(std::int64_t run) {
+  std::string zones;
+  for (std::int64_t frame = 0; frame < run; ++frame) {
+    if (!nearKey(frame, run)) continue;
+    std::int64_t last = frame;
+    while (last + 1 < run && nearKey(last + 1, run)) ++last;
+    zones += (zones.empty() ? "" : "/") + std::to_string(frame) + "," + std::to_string(last) + ",q=0";
+    frame = last;
+  }
+  return zones;
+}
+
+void tagColours(AVCodecParameters& p) {
+  p.color_primaries = AVCOL_PRI_BT709;
+  p.color_trc = AVCOL_TRC_BT709;
+  p.color_space = AVCOL_SPC_BT709;
+  p.color_range = AVCOL_RANGE_MPEG;
+  p.chroma_location = AVCHROMA_LOC_CENTER;
+}
+
+Result<AvCodec> openH264(const MovieSettings& s, AVRational tick, bool globalHeader) {
+  const AVCodec* codec = avcodec_find_encoder_by_name("libx264");
+  if (!codec) return fail("the encoder libx264 is missing from this machine's FFmpeg libraries");
+  AvCodec made(avcodec_alloc_context3(codec));
+  AVCodecContext& c = *made;
+  c.width = s.width;
+  c.height = s.height;
+  c.time_base = tick;
+  c.framerate = {s.rate.num, s.rate.den};
+  c.sample_aspect_ratio = {1, 1};
+  c.thread_count = s.threads;
+  c.flags |= AV_CODEC_FLAG_BITEXACT;
+  if (globalHeader) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
+  c.pix_fmt = AV_PIX_FMT_YUV420P;
   c.color_primaries = AVCOL_PRI_BT709;
   c.color_trc = AVCOL_TRC_BT709;
   c.colorspace = AVCOL_SPC_BT709;
   c.color_range = AVCOL_RANGE_MPEG;
   c.chroma_sample_location = AVCHROMA_LOC_CENTER;
-  // Runs are cut into equal groups of pictures: one if they are short, for a key picture is a small visible beat.
-  // VP9 favours its key pictures more, and finds its way back to them at the end of a long group.
-  const int longest = s.format == ExportFormat::Mp4 ? 300 : 900;
-  const int groups = (s.run + longest - 1) / longest;
-  c.gop_size = (s.run + groups - 1) / groups;
-  if (s.format == ExportFormat::Mp4) {
-    av_dict_set(options, "preset", "veryfast", 0);
-    av_dict_set(options, "crf", std::to_string(finer(13, s)).c_str(), 0);
-    // Close weights of key, forward and two-way pictures, and no favour for pictures that others build on, keep
-    // the joint as quiet as every other step; narrow dead zones keep slow motion moving in every frame in place
-    // of every tenth. Adaptive quantisation biased to the dark keeps night skies from banding. Groups are
-    // closed, so runs can be repeated.
-    av_dict_set(options, "x264-params",
-                "scenecut=0:open-gop=0:ipratio=1.1:pbratio=1.1:aq-mode=3:no-mbtree=1:no-dct-decimate=1:no-fast-pskip=1:"
-                "deadzone-inter=6:deadzone-intra=6",
-                0);
-    av_dict_set(options, "profile", "high", 0);
-  } else {
-    c.bit_rate = 0;
-    av_dict_set(options, "crf", std::to_string(finer(14, s)).c_str(), 0);
-    av_dict_set(options, "deadline", "good", 0);
-    av_dict_set(options, "cpu-used", "4", 0);
-    av_dict_set(options, "row-mt", "1", 0);
-    av_dict_set(options, "tile-columns", s.width >= 1024 ? "2" : "0", 0);
-    // Hidden reference pictures do not go together with an alpha stream.
-    av_dict_set(options, "auto-alt-ref", s.alpha ? "0" : "1", 0);
-    av_dict_set(options, "lag-in-frames", "25", 0);
-  }
+  c.gop_size = static_cast<int>(groupLength(s.run));
+  AVDictionary* options = nullptr;
+  av_dict_set(&options, "preset", "veryfast", 0);
+  av_dict_set(&options, "crf", std::to_string(finer(13, s)).c_str(), 0);
+  // Exact key pictures (zones do not reach the first), close weights of the others and no favour for those that others build
+  // on; small transforms without dead zones keep slow motion moving in every frame in place of every tenth: a single pixel that
+  // moves by one level is lost in larger ones. Adaptive quantisation biased to the
+  // dark keeps night skies from banding. Groups are closed, so runs can be repeated.
+  const std::string tuning =
+      "scenecut=0:open-gop=0:ipratio=4:pbratio=1.1:aq-mode=3:no-mbtree=1:no-dct-decimate=1:no-fast-pskip=1:"
+      "8x8dct=0:deadzone-inter=0:deadzone-intra=0:zones=" +
+      exactZones(s.run);
+  av_dict_set(&options, "x264-params", tuning.c_str(), 0);
+  av_dict_set(&options, "profile", "high", 0);
+  const int code = avcodec_open2(&c, codec, &options);
+  av_dict_free(&options);
+  if (code < 0) return fail("could not be encoded: " + avReason(code));
+  return made;
 }
 
 }  // namespace
@@ -116,53 +196,59 @@ void tuneVideo(AVCodecContext& c, const MovieSettings& s, AVDictionary** options
 MovieWriter::MovieWriter(std::unique_ptr<State> state) : state_(std::move(state)) {}
 MovieWriter::~MovieWriter() = default;
 
-Result<std::unique_ptr<MovieWriter>> MovieWriter::open(const std::string& path, const MovieSettings& settings) {
+Result<std::unique_ptr<MovieWriter>> MovieWriter::open(OutputFile& file, const MovieSettings& settings) {
   // Encoders chat on standard error; what matters comes back as return values.
   av_log_set_level(AV_LOG_QUIET);
   auto state = std::make_unique<State>();
   State& s = *state;
   s.settings = settings;
-  s.path = path;
-  const bool gif = settings.format == ExportFormat::Gif;
-  const char* container = gif ? "gif" : (settings.format == ExportFormat::Mp4 ? "mp4" : "webm");
-  const char* encoder = gif ? "gif" : (settings.format == ExportFormat::Mp4 ? "libx264" : "libvpx-vp9");
-  int code = avformat_alloc_output_context2(&s.container, nullptr, container, path.c_str());
+  s.file = &file;
+  const bool mp4 = settings.format == ExportFormat::Mp4;
+  int code = avformat_alloc_output_context2(&s.container, nullptr, mp4 ? "mp4" : "webm", nullptr);
   if (code < 0) return s.failed("could not be set up", code);
-  const AVCodec* codec = avcodec_find_encoder_by_name(encoder);
-  if (!codec) return fail(std::string("the encoder ") + encoder + " is missing from this machine's FFmpeg libraries");
-  s.codec.reset(avcodec_alloc_context3(codec));
-  AVCodecContext& c = *s.codec;
-  c.width = settings.width;
-  c.height = settings.height;
   s.tick = {settings.rate.den, settings.rate.num};
-  c.time_base = s.tick;
-  c.framerate = {settings.rate.num, settings.rate.den};
-  c.sample_aspect_ratio = {1, 1};
-  c.thread_count = settings.threads;
-  if (s.container->oformat->flags & AVFMT_GLOBALHEADER) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
-  AVDictionary* options = nullptr;
-  if (gif) {
-    c.pix_fmt = AV_PIX_FMT_PAL8;
-    // Changes against the last frame cannot say "clear again", so with alpha every frame stands alone.
-    if (settings.alpha) av_dict_set(&options, "gifflags", "-offsetting-transdiff", 0);
-  } else {
-    tuneVideo(c, settings, &options);
-  }
-  code = avcodec_open2(&c, codec, &options);
-  av_dict_free(&options);
-  if (code < 0) return s.failed("could not be encoded", code);
+  // No version texts and no random numbers: the same scene gives the same bytes.
+  s.container->flags |= AVFMT_FLAG_BITEXACT;
   s.stream = avformat_new_stream(s.container, nullptr);
   if (!s.stream) return s.failed("could not be set up", AVERROR(ENOMEM));
   s.stream->time_base = s.tick;
-  s.stream->avg_frame_rate = c.framerate;
-  s.stream->r_frame_rate = c.framerate;
-  avcodec_parameters_from_context(s.stream->codecpar, &c);
-  if (settings.alpha && settings.format == ExportFormat::WebM) av_dict_set(&s.stream->metadata, "alpha_mode", "1", 0);
-  code = avio_open(&s.container->pb, path.c_str(), AVIO_FLAG_WRITE);
-  if (code < 0) return s.failed("could not be written", code);
+  s.stream->avg_frame_rate = s.stream->r_frame_rate = {settings.rate.num, settings.rate.den};
+  if (mp4) {
+    auto codec = openH264(settings, s.tick, (s.container->oformat->flags & AVFMT_GLOBALHEADER) != 0);
+    if (!codec) return tl::unexpected(codec.error());
+    s.h264 = std::move(*codec);
+    avcodec_parameters_from_context(s.stream->codecpar, s.h264.get());
+  } else {
+    Vp9Settings vp9{settings.width, settings.height, settings.rate, false, finer(14, settings), settings.threads};
+    auto encoder = Vp9Encoder::open(vp9);
+    if (!encoder) return tl::unexpected(encoder.error());
+    s.vp9 = std::move(*encoder);
+    if (settings.alpha) {
+      vp9.alphaPlane = true;
+      auto alpha = Vp9Encoder::open(vp9);
+      if (!alpha) return tl::unexpected(alpha.error());
+      s.vp9Alpha = std::move(*alpha);
+      av_dict_set(&s.stream->metadata, "alpha_mode", "1", 0);
+    }
+    AVCodecParameters& p = *s.stream->codecpar;
+    p.codec_type = AVMEDIA_TYPE_VIDEO;
+    p.codec_id = AV_CODEC_ID_VP9;
+    p.width = settings.width;
+    p.height = settings.height;
+    p.format = AV_PIX_FMT_YUV420P;
+    p.sample_aspect_ratio = {1, 1};
+    tagColours(p);
+  }
+  auto* buffer = static_cast<std::uint8_t*>(av_malloc(kIoBuffer));
+  s.container->pb = avio_alloc_context(buffer, kIoBuffer, 1, &file, nullptr, writeTo, file.seekable() ? seekIn : nullptr);
+  if (!s.container->pb) return s.failed("could not be set up", AVERROR(ENOMEM));
+  s.container->flags |= AVFMT_FLAG_CUSTOM_IO;
   AVDictionary* muxing = nullptr;
-  if (settings.format == ExportFormat::Mp4) av_dict_set(&muxing, "movflags", "+faststart", 0);
-  if (gif) av_dict_set(&muxing, "loop", "0", 0);
+  if (mp4) {
+    // To put the index in front the muxer reads its own file once more, by its working name.
+    s.container->url = av_strdup(("file:" + file.workPath()).c_str());
+    av_dict_set(&muxing, "movflags", "+faststart", 0);
+  }
   code = avformat_write_header(s.container, &muxing);
   av_dict_free(&muxing);
   if (code < 0) return s.failed("could not be written", code);
@@ -171,14 +257,15 @@ Result<std::unique_ptr<MovieWriter>> MovieWriter::open(const std::string& path, 
 
 Status MovieWriter::add(const FrameYuv& frame) {
   State& s = *state_;
+  if (s.vp9) return addVp9(frame);
   AvFrame av(av_frame_alloc());
-  av->format = s.codec->pix_fmt;
+  av->format = s.h264->pix_fmt;
   av->width = frame.width;
   av->height = frame.height;
-  av->color_primaries = s.codec->color_primaries;
-  av->color_trc = s.codec->color_trc;
-  av->colorspace = s.codec->colorspace;
-  av->color_range = s.codec->color_range;
+  av->color_primaries = s.h264->color_primaries;
+  av->color_trc = s.h264->color_trc;
+  av->colorspace = s.h264->colorspace;
+  av->color_range = s.h264->color_range;
   if (const int code = av_frame_get_buffer(av.get(), 64); code < 0) return s.failed("could not be encoded", code);
   const auto copy = [&](int plane, const std::vector<std::uint8_t>& from, int width, int height) {
     for (int y = 0; y < height; ++y)
@@ -188,42 +275,45 @@ Status MovieWriter::add(const FrameYuv& frame) {
   copy(0, frame.y, frame.width, frame.height);
   copy(1, frame.u, frame.width / 2, frame.height / 2);
   copy(2, frame.v, frame.width / 2, frame.height / 2);
-  if (s.settings.alpha) copy(3, frame.alpha, frame.width, frame.height);
   return s.send(av.get());
 }
 
-Status MovieWriter::add(const std::vector<std::uint8_t>& indexes, const std::vector<std::uint32_t>& palette) {
+Status MovieWriter::addVp9(const FrameYuv& frame) {
   State& s = *state_;
-  AvFrame av(av_frame_alloc());
-  av->format = AV_PIX_FMT_PAL8;
-  av->width = s.settings.width;
-  av->height = s.settings.height;
-  if (const int code = av_frame_get_buffer(av.get(), 64); code < 0) return s.failed("could not be encoded", code);
-  for (int y = 0; y < av->height; ++y)
-    std::memcpy(av->data[0] + static_cast<std::ptrdiff_t>(y) * av->linesize[0], indexes.data() + static_cast<std::ptrdiff_t>(y) * av->width,
-                static_cast<std::size_t>(av->width));
-  std::memcpy(av->data[1], palette.data(), std::min<std::size_t>(256, palette.size()) * 4);
-  return s.send(av.get());
+  const std::int64_t number = s.next++;
+  const bool key = number % groupLength(s.settings.run) == 0;
+  const bool exact = nearKey(number, s.settings.run);
+  const auto coded = s.vp9->encode(frame, number, key, exact);
+  if (!coded) return tl::unexpected(coded.error());
+  AvPacket packet(av_packet_alloc());
+  if (!packet || av_new_packet(packet.get(), static_cast<int>(coded->bytes.size())) < 0) return s.failed("could not be encoded", AVERROR(ENOMEM));
+  std::copy(coded->bytes.begin(), coded->bytes.end(), packet->data);
+  if (s.vp9Alpha) {
+    const auto alpha = s.vp9Alpha->encode(frame, number, key, exact);
+    if (!alpha) return tl::unexpected(alpha.error());
+    // A block's addition of kind 1, as WebM carries alpha; the first eight bytes are that kind.
+    std::uint8_t* side = av_packet_new_side_data(packet.get(), AV_PKT_DATA_MATROSKA_BLOCKADDITIONAL, alpha->bytes.size() + 8);
+    if (!side) return s.failed("could not be encoded", AVERROR(ENOMEM));
+    std::fill_n(side, 7, std::uint8_t{0});
+    side[7] = 1;
+    std::copy(alpha->bytes.begin(), alpha->bytes.end(), side + 8);
+  }
+  packet->pts = packet->dts = number;
+  if (coded->key) packet->flags |= AV_PKT_FLAG_KEY;
+  return s.keep(std::move(packet));
 }
 
 Status MovieWriter::finish() {
   State& s = *state_;
-  if (auto ok = s.send(nullptr); !ok) return ok;
-  // A GIF's first packet carries the file's header; repeats begin with the closing one, which shows the same
-  // picture as a change from the last.
-  if (s.settings.format == ExportFormat::Gif && s.settings.repeats > 1) {
-    std::rotate(s.packets.begin(), s.packets.end() - 1, s.packets.end());
-    s.packets.erase(s.packets.begin() + 1);
-    s.packets.front()->pts -= s.settings.run;
-    s.packets.front()->dts -= s.settings.run;
-  }
-  for (int repeat = 1; repeat < s.settings.repeats; ++repeat)
+  if (s.h264)
+    if (auto ok = s.send(nullptr); !ok) return ok;
+  for (std::int64_t repeat = 1; repeat < s.settings.repeats; ++repeat)
     for (const AvPacket& packet : s.packets)
-      if (auto ok = s.write(*packet, std::int64_t{repeat} * s.settings.run); !ok) return ok;
+      if (auto ok = s.write(*packet, repeat * s.settings.run); !ok) return ok;
   int code = av_write_trailer(s.container);
+  avio_flush(s.container->pb);
   if (code >= 0 && s.container->pb->error < 0) code = s.container->pb->error;
-  const int closed = avio_closep(&s.container->pb);
-  if (code < 0 || closed < 0) return s.failed("could not be written", code < 0 ? code : closed);
+  if (code < 0) return s.failed("could not be written", code);
   return {};
 }
 

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "base/output_file.h"
 #include "media/export.h"
 #include "render/frames.h"
 
@@ -16,28 +17,26 @@ struct MovieSettings {
   int height = 2;
   Rational rate;
   bool alpha = false;
-  int run = 1;      ///< frames in one run
-  int repeats = 1;  ///< runs in the file
+  std::int64_t run = 1;      ///< frames in one run
+  std::int64_t repeats = 1;  ///< runs in the file
   int threads = 0;
 };
 
-/// Encodes into `path` directly; the caller renames or removes it.
+/// MP4 and WebM, encoded into a file that the caller keeps or drops.
 class MovieWriter {
  public:
-  static Result<std::unique_ptr<MovieWriter>> open(const std::string& path, const MovieSettings& settings);
+  /// `file` must outlive the writer.
+  static Result<std::unique_ptr<MovieWriter>> open(OutputFile& file, const MovieSettings& settings);
   ~MovieWriter();
 
-  /// Video formats.
   Status add(const FrameYuv& frame);
-  /// GIF: one index per pixel; `palette` holds 256 colours as 0xAARRGGBB. One frame more than the run is
-  /// added, the first one again: it is what the repeats begin with, as a change from the last frame.
-  Status add(const std::vector<std::uint8_t>& indexes, const std::vector<std::uint32_t>& palette);
   /// Flushes, repeats the run, closes the file. Only after this is the file whole.
   Status finish();
 
  private:
   struct State;
   explicit MovieWriter(std::unique_ptr<State> state);
+  Status addVp9(const FrameYuv& frame);
   std::unique_ptr<State> state_;
 };
 

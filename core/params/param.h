@@ -1,7 +1,6 @@
 // A parameter of a scene: its base value and what it does over the loop.
 #pragma once
 
-#include <nlohmann/json.hpp>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -14,10 +13,6 @@
 
 namespace oa {
 
-using Json = nlohmann::ordered_json;
-
-enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops };
-
 inline constexpr int kMaxLaps = 1000;
 inline constexpr std::size_t kMaxKeyframes = 64;
 
@@ -28,6 +23,7 @@ struct Keyframe {
   Value value;    ///< same alternative as the base value
   Pace pace;
   bool hold = false;
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const Keyframe&) const = default;
 };
 
@@ -43,7 +39,7 @@ struct Motion {
   int knots = 5;                ///< wander: knots in a lap, 2 to kMaxKnots; hops: stills in a lap, 1 to kMaxKnots
   int seed = 1;                 ///< wander, hops
   std::vector<Value> list;      ///< hops: the user's own stills in order; empty: seeded ones
-  Json extra = Json::object();  ///< keys of newer versions, kept
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
 
   [[nodiscard]] bool moves() const { return kind != MotionKind::Still; }
   bool operator==(const Motion&) const = default;
@@ -52,6 +48,7 @@ struct Motion {
 struct Param {
   Value base;
   Motion motion;
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const Param&) const = default;
 };
 

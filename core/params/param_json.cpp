@@ -2,17 +2,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <nlohmann/json.hpp>
 
 #include "image/tone_curve.h"
 
 namespace oa {
 namespace {
-
-std::string quoted(const Json& json) {
-  std::string text = json.is_string() ? json.get<std::string>() : json.dump(-1, ' ', false, Json::error_handler_t::replace);
-  if (text.size() > 40) text = text.substr(0, 37) + "...";
-  return text;
-}
 
 Status checkNumber(const ParamSpec& spec, double v, const std::string& path) {
   if (!std::isfinite(v)) return fail("must be a finite number", path);
@@ -35,7 +30,7 @@ Result<Stops> stopsFromJson(const Json& json, const std::string& path) {
     if (!(at >= 0 && at <= 1)) return fail(numberText(at) + " is not between 0 and 1", here + ".at");
     const auto colour = parseColour(item["colour"].get<std::string>());
     if (!colour) return fail(colour.error().message, here + ".colour");
-    stops.push_back({at, *colour});
+    stops.push_back({at, *colour, extraOf(item, [](const std::string& key) { return key == "at" || key == "colour"; })});
   }
   return stops;
 }
@@ -106,6 +101,7 @@ Result<std::vector<Keyframe>> keysFromJson(const ParamSpec& spec, const Json& js
       if (!pace) return tl::unexpected(pace.error());
       key.pace = *pace;
     }
+    key.extra = extraOf(item, [](const std::string& k) { return k == "at" || k == "value" || k == "hold" || k == "pace"; });
     placeKeyframe(motion, std::move(key));
   }
   return motion.keys;
@@ -137,9 +133,10 @@ Status take(Result<T> result, T& target) {
 }
 
 Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Json& json, const std::string& path) {
-  if (!json.is_object()) return fail("must be an object like {\"kind\": \"swing\"}", path);
+  if (!json.is_object()) return fail("must be an object like {\"kind\": \"swing\"}, not " + quoted(json), path);
   Motion motion;
   motion.far = base;
+  Json unknown = Json::object();
   for (const auto& [key, value] : json.items()) {
     const std::string here = path + "." + key;
     if (key == "kind") {
@@ -193,9 +190,10 @@ Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Js
     } else if (key == "values") {
       if (auto ok = take(listFromJson(spec, value, here), motion.list); !ok) return tl::unexpected(ok.error());
     } else {
-      motion.extra[key] = value;
+      unknown[key] = value;
     }
   }
+  if (!unknown.empty()) motion.extra = unknown.dump();
   return motion;
 }
 
@@ -215,6 +213,7 @@ Json motionToJson(const ParamSpec& spec, const Param& param) {
       Json key = {{"at", k.at}, {"value", valueToJson(spec, k.value)}};
       if (k.pace != plain.pace) key["pace"] = paceToJson(k.pace);
       if (k.hold) key["hold"] = true;
+      addExtra(key, k.extra);
       keys.push_back(std::move(key));
     }
     json["keys"] = std::move(keys);
@@ -226,11 +225,30 @@ Json motionToJson(const ParamSpec& spec, const Param& param) {
     for (const Value& v : motion.list) list.push_back(valueToJson(spec, v));
     json["values"] = std::move(list);
   }
-  for (const auto& [key, value] : motion.extra.items()) json[key] = value;
+  addExtra(json, motion.extra);
   return json;
 }
 
 }  // namespace
+
+std::string quoted(const Json& json) {
+  std::string text = json.is_string() ? json.get<std::string>() : json.dump(-1, ' ', false, Json::error_handler_t::replace);
+  if (text.size() > 40) text = text.substr(0, 37) + "...";
+  return text;
+}
+
+std::string extraOf(const Json& json, const std::function<bool(const std::string& key)>& known) {
+  Json extra = Json::object();
+  for (const auto& [key, value] : json.items())
+    if (!known(key)) extra[key] = value;
+  return extra.empty() ? std::string() : extra.dump();
+}
+
+void addExtra(Json& json, const std::string& extra) {
+  if (extra.empty()) return;
+  const Json kept = Json::parse(extra, nullptr, false);
+  for (const auto& [key, value] : kept.items()) json[key] = value;
+}
 
 Status checkValue(const ParamSpec& spec, const Value& value, const std::string& path) {
   if (value.index() != spec.base.index()) return fail("must be a " + std::string(typeName(spec.type)), path);
@@ -297,7 +315,11 @@ Json valueToJson(const ParamSpec&, const Value& value) {
     return list;
   }
   Json list = Json::array();
-  for (const Stop& stop : std::get<Stops>(value)) list.push_back({{"at", stop.at}, {"colour", colourText(stop.colour)}});
+  for (const Stop& stop : std::get<Stops>(value)) {
+    Json item = {{"at", stop.at}, {"colour", colourText(stop.colour)}};
+    addExtra(item, stop.extra);
+    list.push_back(std::move(item));
+  }
   return list;
 }
 
@@ -314,6 +336,7 @@ Result<Param> paramFromJson(const ParamSpec& spec, const Json& json, const std::
     if (!motion) return tl::unexpected(motion.error());
     param.motion = std::move(*motion);
   }
+  if (full) param.extra = extraOf(json, [](const std::string& key) { return key == "value" || key == "motion"; });
   return param;
 }
 
@@ -321,8 +344,12 @@ Json paramToJson(const ParamSpec& spec, const Param& param) {
   Json value = valueToJson(spec, param.base);
   Motion rest;
   rest.far = param.base;
-  if (param.motion == rest) return value;
-  return {{"value", std::move(value)}, {"motion", motionToJson(spec, param)}};
+  const bool plain = param.motion == rest;
+  if (plain && param.extra.empty()) return value;
+  Json json = {{"value", std::move(value)}};
+  if (!plain) json["motion"] = motionToJson(spec, param);
+  addExtra(json, param.extra);
+  return json;
 }
 
 }  // namespace oa

@@ -1,11 +1,16 @@
 // Parameters as JSON: reading with validation, writing.
 #pragma once
 
+#include <functional>
+#include <nlohmann/json_fwd.hpp>
 #include <string>
 
 #include "params/param.h"
 
 namespace oa {
+
+/// Keeps the order of keys, so that files stay pleasant to compare.
+using Json = nlohmann::ordered_json;
 
 /// Reads one parameter: a bare value, or {"value": ..., "motion": {...}}. `path` names the place in
 /// error messages. Never accepts a number that is not finite or lies outside the hard range.
@@ -17,6 +22,13 @@ Json valueToJson(const ParamSpec& spec, const Value& value);
 
 /// A sentence if the value is not allowed for the parameter.
 Status checkValue(const ParamSpec& spec, const Value& value, const std::string& path);
+
+/// What an object holds beside the keys that are known, as text; empty if nothing.
+std::string extraOf(const Json& json, const std::function<bool(const std::string& key)>& known);
+/// Puts such text back.
+void addExtra(Json& json, const std::string& extra);
+/// A value for a message: at most 40 bytes of it.
+std::string quoted(const Json& json);
 
 /// Most stops that a gradient or colour map may have.
 inline constexpr std::size_t kMaxStops = 64;

@@ -65,7 +65,9 @@ void renderInto(Renderer& renderer, std::int64_t k, Alpha alpha, Frame8& out) {
   out.width = renderer.width();
   out.height = renderer.height();
   out.rgba.resize(pixels(renderer) * 4);
-  Sink8 sink(out, alpha == Alpha::Straight && !renderer.scene().background);
+  // An opaque ground leaves nothing to divide by.
+  const auto& ground = renderer.scene().background;
+  Sink8 sink(out, alpha == Alpha::Straight && (!ground || ground->a < 1));
   renderer.render(k, sink);
 }
 

@@ -1,5 +1,7 @@
 #include "scene/describe.h"
 
+#include <nlohmann/json.hpp>
+
 #include "image/blend.h"
 #include "image/tone_curve.h"
 #include "params/param_json.h"

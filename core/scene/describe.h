@@ -3,7 +3,7 @@
 
 #include <string>
 
-#include "params/param.h"
+#include "params/param_json.h"
 #include "steps/step.h"
 
 namespace oa {

@@ -25,7 +25,7 @@ struct RecipeStep {
   const StepSpec* spec = nullptr;
   bool on = true;
   std::vector<Param> params;
-  Json extra = Json::object();
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const RecipeStep&) const = default;
 };
 
@@ -38,7 +38,7 @@ struct Layer {
   BlendMode blend = BlendMode::Normal;
   Param opacity;
   std::vector<RecipeStep> recipe;  ///< a source first, then other steps
-  Json extra = Json::object();
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const Layer&) const = default;
 };
 
@@ -57,7 +57,7 @@ struct Scene {
   bool linearLight = false;                               ///< composite in linear light instead of display values
   Palette palette;                                        ///< offered by every colour control; may be empty
   std::vector<Layer> layers;
-  Json extra = Json::object();
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
 
   [[nodiscard]] double seconds() const { return frames / rate.value(); }
   bool operator==(const Scene&) const = default;

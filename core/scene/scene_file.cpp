@@ -13,6 +13,12 @@ Result<Scene> loadScene(const std::string& path) {
   return scene;
 }
 
-Status saveScene(const Scene& scene, const std::string& path) { return writeFileAtomically(path, sceneToText(scene)); }
+Status saveScene(const Scene& scene, const std::string& path) {
+  const std::string text = sceneToText(scene);
+  // What could not be opened again is not saved: the work is safer where it is.
+  if (const auto again = sceneFromText(text); !again)
+    return fail("was not saved, because it could not be opened again: " + again.error().sentence(), path);
+  return writeFileAtomically(path, text);
+}
 
 }  // namespace oa

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <nlohmann/json.hpp>
 
 #include "params/param_json.h"
 
@@ -55,7 +56,11 @@ Result<RecipeStep> stepFromJson(const Json& json, const std::string& layerPath, 
   if (!first && spec->kind == StepKind::Source) return fail("\"" + id + "\" is a source and can only come first", place);
   const std::string path = layerPath + "." + id;
   RecipeStep step = newStep(*spec);
+  for (std::size_t i = 0; i < step.params.size(); ++i)
+    if (const auto& before = spec->params[i].whenAbsent; before && !json.contains(std::string(spec->params[i].id)))
+      step.params[i].base = step.params[i].motion.far = *before;
   Error error;
+  Json unknown = Json::object();
   for (const auto& [key, value] : json.items()) {
     const int i = findParam(spec->params, key);
     if (key == "step") continue;
@@ -65,9 +70,10 @@ Result<RecipeStep> stepFromJson(const Json& json, const std::string& layerPath, 
       const auto at = static_cast<std::size_t>(i);
       if (!take(paramFromJson(spec->params[at], value, path + "." + key), step.params[at], error)) return tl::unexpected(error);
     } else {
-      step.extra[key] = value;
+      unknown[key] = value;
     }
   }
+  if (!unknown.empty()) step.extra = unknown.dump();
   return step;
 }
 
@@ -76,6 +82,7 @@ Result<Layer> layerFromJson(const Json& json, const std::string& path) {
   Layer layer;
   layer.opacity = defaultParam(opacitySpec());
   Error error;
+  Json unknown = Json::object();
   for (const auto& [key, value] : json.items()) {
     const std::string here = path + "." + key;
     bool ok = true;
@@ -100,10 +107,11 @@ Result<Layer> layerFromJson(const Json& json, const std::string& path) {
         if (ok) layer.recipe.push_back(std::move(step));
       }
     } else {
-      layer.extra[key] = value;
+      unknown[key] = value;
     }
     if (!ok) return tl::unexpected(error);
   }
+  if (!unknown.empty()) layer.extra = unknown.dump();
   if (layer.recipe.empty()) return fail("has no source", path + ".recipe");
   return layer;
 }
@@ -126,6 +134,7 @@ Result<Palette> paletteFromJson(const Json& json) {
     if (!colour) return fail(colour.error().message, here);
     palette.colours.push_back(*colour);
   }
+  palette.extra = extraOf(json, [](const std::string& key) { return key == "name" || key == "colours"; });
   return palette;
 }
 
@@ -169,8 +178,22 @@ Status frameFromJson(const std::string& key, const Json& value, Scene& scene) {
 
 }  // namespace
 
+namespace {
+
+// "line 12, column 5" of a byte.
+std::string placeInText(std::string_view text, std::size_t byte) {
+  const std::string_view before = text.substr(0, std::min(byte, text.size()));
+  const auto line = 1 + std::count(before.begin(), before.end(), '\n');
+  const std::size_t start = before.rfind('\n');
+  const std::size_t column = before.size() - (start == std::string_view::npos ? 0 : start + 1) + 1;
+  return "line " + std::to_string(line) + ", column " + std::to_string(column);
+}
+
+}  // namespace
+
 Result<Json> parseJson(std::string_view text) {
-  if (text.size() > kMaxSceneBytes) return fail("is larger than 4 MB, which no scene is");
+  if (text.size() > kMaxSceneBytes)
+    return fail("is larger than " + std::to_string(kMaxSceneBytes >> 20) + " MB, which no scene is");
   int depth = 0;
   int members[kMaxJsonDepth + 1] = {};
   bool inText = false;
@@ -184,21 +207,21 @@ Result<Json> parseJson(std::string_view text) {
     } else if (c == '"') {
       inText = true;
     } else if (c == '[' || c == '{') {
-      if (++depth > kMaxJsonDepth) return fail("is nested more than " + std::to_string(kMaxJsonDepth) + " deep, which no scene is");
+      if (++depth > kMaxJsonDepth)
+        return fail(placeInText(text, i) + ": is nested more than " + std::to_string(kMaxJsonDepth) + " deep, which no scene is");
       members[depth] = 0;
     } else if (c == ']' || c == '}') {
       depth = std::max(0, depth - 1);
     } else if (c == ',' && ++members[depth] >= kMaxJsonMembers) {
-      return fail("has a list of more than " + std::to_string(kMaxJsonMembers) + " members, which no scene has");
+      return fail(placeInText(text, i) + ": here a list grows longer than " + std::to_string(kMaxJsonMembers) +
+                  " members, which no scene has");
     }
   }
   // The parser reports a syntax error by throwing; this is the one place where it may.
   try {
     return Json::parse(text);
   } catch (const Json::parse_error& e) {
-    const std::size_t at = std::min(e.byte, text.size());
-    const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n');
-    return fail("is not valid JSON near line " + std::to_string(line));
+    return fail("is not valid JSON at " + placeInText(text, e.byte > 0 ? e.byte - 1 : 0));
   } catch (const Json::exception&) {
     return fail("is not valid JSON");
   }
@@ -213,6 +236,7 @@ Result<Scene> sceneFromJson(const Json& json) {
                 std::to_string(kFormatVersion) + ")");
   Scene scene;
   Error error;
+  Json unknown = Json::object();
   for (const auto& [key, value] : json.items()) {
     if (key == "overagain") continue;
     if (key == "size" || key == "rate" || key == "frames" || key == "background" || key == "compositing") {
@@ -230,9 +254,10 @@ Result<Scene> sceneFromJson(const Json& json) {
         scene.layers.push_back(std::move(layer));
       }
     } else {
-      scene.extra[key] = value;
+      unknown[key] = value;
     }
   }
+  if (!unknown.empty()) scene.extra = unknown.dump();
   return scene;
 }
 
@@ -242,47 +267,129 @@ Result<Scene> sceneFromText(std::string_view text) {
   return sceneFromJson(*json);
 }
 
-Json sceneToJson(const Scene& scene) {
+Json sceneToJson(const Scene& scene, bool complete) {
   Json json = {{"overagain", kFormatVersion},
                {"name", scene.name},
                {"size", {scene.width, scene.height}},
                {"rate", {scene.rate.num, scene.rate.den}},
                {"frames", scene.frames},
                {"background", scene.background ? colourText(*scene.background) : "transparent"}};
-  if (scene.linearLight) json["compositing"] = "linear";
-  if (scene.palette != Palette()) {
+  if (scene.linearLight || complete) json["compositing"] = scene.linearLight ? "linear" : "display";
+  if (scene.palette != Palette() || complete) {
     Json colours = Json::array();
     for (const Colour& colour : scene.palette.colours) colours.push_back(colourText(colour));
-    json["palette"] = {{"name", scene.palette.name}, {"colours", std::move(colours)}};
+    Json palette = {{"name", scene.palette.name}, {"colours", std::move(colours)}};
+    addExtra(palette, scene.palette.extra);
+    json["palette"] = std::move(palette);
   }
   Json layers = Json::array();
   for (const Layer& layer : scene.layers) {
     Json l = {{"name", layer.name}, {"blend", blendName(layer.blend)}, {"opacity", paramToJson(opacitySpec(), layer.opacity)}};
-    if (!layer.visible) l["visible"] = false;
-    if (layer.locked) l["locked"] = true;
+    if (!layer.visible || complete) l["visible"] = layer.visible;
+    if (layer.locked || complete) l["locked"] = layer.locked;
     Json recipe = Json::array();
     for (const RecipeStep& step : layer.recipe) {
       Json s = {{"step", step.spec->id}};
-      if (!step.on) s["on"] = false;
+      if (!step.on || complete) s["on"] = step.on;
       for (std::size_t i = 0; i < step.params.size(); ++i) {
         // Parts that a step could have more of are only written where they say something.
-        if (step.spec->params[i].part > 0 && !isShown(step.spec->params, step.params, i) &&
+        if (!complete && step.spec->params[i].part > 0 && !isShown(step.spec->params, step.params, i) &&
             step.params[i] == defaultParam(step.spec->params[i]))
           continue;
         s[std::string(step.spec->params[i].id)] = paramToJson(step.spec->params[i], step.params[i]);
       }
-      for (const auto& [key, value] : step.extra.items()) s[key] = value;
+      addExtra(s, step.extra);
       recipe.push_back(std::move(s));
     }
     l["recipe"] = std::move(recipe);
-    for (const auto& [key, value] : layer.extra.items()) l[key] = value;
+    addExtra(l, layer.extra);
     layers.push_back(std::move(l));
   }
   json["layers"] = std::move(layers);
-  for (const auto& [key, value] : scene.extra.items()) json[key] = value;
+  addExtra(json, scene.extra);
   return json;
 }
 
-std::string sceneToText(const Scene& scene) { return sceneToJson(scene).dump(2, ' ', false, Json::error_handler_t::replace) + "\n"; }
+namespace {
+
+constexpr std::size_t kLineWidth = 110;
+
+// Short lists and objects stay on one line, so that a curve or a stop is one line of a difference.
+void writeJson(const Json& json, std::size_t indent, std::string& out) {
+  if (!json.is_structured() || json.empty()) {
+    out += json.dump(-1, ' ', false, Json::error_handler_t::replace);
+    return;
+  }
+  // Nothing that holds more than a handful can be short.
+  if (json.size() <= 24 && indent > 0) {
+    std::string line = json.dump(-1, ' ', false, Json::error_handler_t::replace);
+    if (indent + line.size() <= kLineWidth) {
+      // A blank after each comma and colon outside of texts.
+      std::string spaced;
+      bool inText = false;
+      for (std::size_t i = 0; i < line.size(); ++i) {
+        spaced += line[i];
+        if (inText && line[i] == '\\') spaced += line[++i];
+        else if (line[i] == '"') inText = !inText;
+        else if (!inText && (line[i] == ',' || line[i] == ':')) spaced += ' ';
+      }
+      out += spaced;
+      return;
+    }
+  }
+  const std::string inside(indent + 2, ' ');
+  out += json.is_object() ? "{\n" : "[\n";
+  bool first = true;
+  for (const auto& item : json.items()) {
+    if (!first) out += ",\n";
+    first = false;
+    out += inside;
+    if (json.is_object()) out += Json(item.key()).dump(-1, ' ', false, Json::error_handler_t::replace) + ": ";
+    writeJson(item.value(), indent + 2, out);
+  }
+  out += "\n" + std::string(indent, ' ') + (json.is_object() ? "}" : "]");
+}
+
+void addKeys(const std::string& path, const std::string& extra, std::vector<std::string>& list) {
+  if (extra.empty()) return;
+  const Json kept = Json::parse(extra, nullptr, false);
+  for (const auto& [key, value] : kept.items()) list.push_back(path.empty() ? key : path + "." + key);
+}
+
+void addParamKeys(const std::string& path, const Param& param, std::vector<std::string>& list) {
+  addKeys(path, param.extra, list);
+  addKeys(path + ".motion", param.motion.extra, list);
+  for (std::size_t i = 0; i < param.motion.keys.size(); ++i) addKeys(indexed(path + ".motion", "keys", i), param.motion.keys[i].extra, list);
+  if (const auto* stops = std::get_if<Stops>(&param.base))
+    for (std::size_t i = 0; i < stops->size(); ++i) addKeys(path + "[" + std::to_string(i) + "]", (*stops)[i].extra, list);
+}
+
+}  // namespace
+
+std::string sceneToText(const Scene& scene) {
+  std::string text;
+  writeJson(sceneToJson(scene), 0, text);
+  return text + "\n";
+}
+
+std::vector<std::string> unknownKeys(const Scene& scene) {
+  std::vector<std::string> list;
+  addKeys("", scene.extra, list);
+  addKeys("palette", scene.palette.extra, list);
+  for (std::size_t l = 0; l < scene.layers.size(); ++l) {
+    const Layer& layer = scene.layers[l];
+    const std::string path = indexed("", "layers", l);
+    addKeys(path, layer.extra, list);
+    addParamKeys(path + ".opacity", layer.opacity, list);
+    for (std::size_t s = 0; s < layer.recipe.size(); ++s) {
+      const RecipeStep& step = layer.recipe[s];
+      const std::string stepPath = indexed(path, "recipe", s);
+      addKeys(stepPath, step.extra, list);
+      for (std::size_t i = 0; i < step.params.size(); ++i)
+        addParamKeys(stepPath + "." + std::string(step.spec->params[i].id), step.params[i], list);
+    }
+  }
+  return list;
+}
 
 }  // namespace oa

@@ -1,8 +1,12 @@
 // --set PATH=VALUE: finds the place in the scene's JSON, changes it, and reads the scene again, so that the
 // same checks and messages apply as for a file.
+#include <algorithm>
 #include <charconv>
+#include <nlohmann/json.hpp>
 #include <string>
 
+#include "base/utf8.h"
+#include "params/first_motion.h"
 #include "scene/scene_json.h"
 
 namespace oa {
@@ -10,27 +14,31 @@ namespace {
 
 struct PathPart {
   std::string key;
-  int index = -1;
+  std::vector<std::size_t> indexes;  // [2], or [2][0]
 };
 
 Result<std::vector<PathPart>> splitPath(std::string_view path) {
   std::vector<PathPart> parts;
   while (!path.empty()) {
     const std::size_t dot = path.find('.');
-    std::string_view piece = path.substr(0, dot);
+    const std::string_view piece = path.substr(0, dot);
+    if (dot != std::string_view::npos && dot + 1 == path.size()) return fail("ends with a point", std::string(path));
     path = dot == std::string_view::npos ? std::string_view() : path.substr(dot + 1);
     PathPart part;
-    if (const std::size_t open = piece.find('['); open != std::string_view::npos) {
-      const std::string_view digits = piece.substr(open + 1);
-      const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), part.index);
-      if (error != std::errc{} || std::string_view(end, static_cast<std::size_t>(digits.data() + digits.size() - end)) != "]" ||
-          part.index < 0)
-        return fail("has a wrong index", std::string(piece));
-      piece = piece.substr(0, open);
+    std::size_t open = piece.find('[');
+    part.key = std::string(piece.substr(0, open));
+    while (open != std::string_view::npos) {
+      const std::size_t close = piece.find(']', open);
+      std::size_t index = 0;
+      const auto digits = close == std::string_view::npos ? std::string_view() : piece.substr(open + 1, close - open - 1);
+      const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), index);
+      if (digits.empty() || error != std::errc{} || end != digits.data() + digits.size()) return fail("has a wrong index", std::string(piece));
+      part.indexes.push_back(index);
+      open = close + 1 == piece.size() ? std::string_view::npos : close + 1;
+      if (open != std::string_view::npos && piece[open] != '[') return fail("has a wrong index", std::string(piece));
     }
-    if (piece.empty()) return fail("has an empty part", std::string(path));
-    part.key = std::string(piece);
-    parts.push_back(part);
+    if (part.key.empty()) return fail("has an empty part", std::string(piece));
+    parts.push_back(std::move(part));
   }
   if (parts.empty()) return fail("is empty");
   return parts;
@@ -39,61 +47,94 @@ Result<std::vector<PathPart>> splitPath(std::string_view path) {
 // Inside a layer a step may be named: noise, or levels[1] for the second one.
 Json* namedStep(Json& layer, const PathPart& part) {
   if (!layer.is_object() || !layer.contains("recipe") || !findStep(part.key)) return nullptr;
-  int left = std::max(0, part.index);
+  std::size_t left = part.indexes.empty() ? 0 : part.indexes.front();
   for (Json& step : layer["recipe"])
     if (step["step"] == part.key && left-- == 0) return &step;
   return nullptr;
 }
 
-// A plain value in the way becomes {"value": ...} where the path goes on to its motion.
-void opened(Json& json, const std::string& next) {
-  if (!json.is_object() && (next == "motion" || next == "value")) json = Json{{"value", json}};
+// What may be left out of a motion or a keyframe, and can be set all the same.
+bool mayBeMadeUp(const std::vector<PathPart>& parts, std::size_t i) {
+  const auto listed = [&](std::initializer_list<std::string_view> keys) {
+    return std::find(keys.begin(), keys.end(), parts[i].key) != keys.end();
+  };
+  if (parts[i].key == "motion") return i > 0;
+  if (i == 0) return false;
+  if (parts[i - 1].key == "motion")
+    return listed({"kind", "laps", "start", "pace", "shape", "shares", "to", "keys", "knots", "seed", "values"});
+  return parts[i - 1].key == "keys" && listed({"pace", "hold"});
+}
+
+// A motion that was given its kind and nothing else begins as it does in the window: with somewhere to go.
+void beginMotions(Scene& scene, const Scene& before) {
+  for (std::size_t l = 0; l < scene.layers.size() && l < before.layers.size(); ++l) {
+    const auto begin = [](const ParamSpec& spec, Param& now, const Param& then) {
+      if (now.motion.kind != then.motion.kind && now.motion.moves() && !reallyMoves(spec, now))
+        now.motion = firstMotion(spec, now, now.motion.kind);
+    };
+    begin(opacitySpec(), scene.layers[l].opacity, before.layers[l].opacity);
+    auto& recipe = scene.layers[l].recipe;
+    const auto& old = before.layers[l].recipe;
+    for (std::size_t s = 0; s < recipe.size() && s < old.size(); ++s)
+      if (recipe[s].spec == old[s].spec)
+        for (std::size_t i = 0; i < recipe[s].params.size(); ++i) begin(recipe[s].spec->params[i], recipe[s].params[i], old[s].params[i]);
+  }
 }
 
 }  // namespace
 
 Result<Scene> withValueSet(const Scene& scene, std::string_view assignment) {
   const std::size_t equals = assignment.find('=');
+  if (!isUtf8(assignment)) return fail("is not UTF-8 text", "--set");
   if (equals == std::string_view::npos) return fail("must look like layers[0].noise.cell=90", std::string(assignment));
   const std::string path(assignment.substr(0, equals));
-  const std::string text(assignment.substr(equals + 1));
+  const std::string_view text = assignment.substr(equals + 1);
   const auto parts = splitPath(path);
   if (!parts) return fail(parts.error().message, path);
-  Json value = Json::parse(text, nullptr, false);
-  if (value.is_discarded()) value = text;
-  Json root = sceneToJson(scene);
+  Json value = text;
+  if (auto parsed = parseJson(text)) {
+    value = std::move(*parsed);
+  } else if (!text.empty() && (text.front() == '{' || text.front() == '[' || text.front() == '"')) {
+    return fail(parsed.error().sentence(), path);
+  }
+  Json root = sceneToJson(scene, true);
   Json* at = &root;
   bool insideLayer = false;
   for (std::size_t i = 0; i < parts->size(); ++i) {
     const PathPart& part = (*parts)[i];
-    const bool last = i + 1 == parts->size();
-    if (insideLayer) {
-      if (Json* step = namedStep(*at, part)) {
-        at = step;
-        insideLayer = false;
-        continue;
-      }
+    std::vector<std::size_t> indexes = part.indexes;
+    Json* step = insideLayer ? namedStep(*at, part) : nullptr;
+    if (step) {
+      at = step;
+      insideLayer = false;
+      continue;
     }
-    if (!at->is_object()) return fail("there is nothing of that name", path);
-    const bool madeUp = !at->contains(part.key);
-    // Only motions may be added to: everything else is always written out, so a missing key is a slip.
-    const bool inMotion = i > 0 && (*parts)[i - 1].key == "motion";
-    if (madeUp && part.key != "motion" && part.key != "on" && part.key != "visible" && part.key != "compositing" && !inMotion)
-      return fail("there is nothing of that name", path);
+    // A plain value in the way becomes {"value": ...} where the path goes on to its motion.
+    if (!at->is_object() && i > 0 && (part.key == "motion" || part.key == "value")) *at = Json{{"value", *at}};
+    if (at->is_null()) *at = Json::object();
+    if (!at->is_object() || (!at->contains(part.key) && !mayBeMadeUp(*parts, i)))
+      return fail("there is nothing of that name" + std::string(part.key == "motion" ? " that could move" : ""), path);
     Json* next = &(*at)[part.key];
-    if (part.index >= 0) {
-      if (!next->is_array() || static_cast<std::size_t>(part.index) >= next->size())
-        return fail("there is no " + part.key + "[" + std::to_string(part.index) + "]", path);
-      next = &(*next)[static_cast<std::size_t>(part.index)];
+    for (const std::size_t index : indexes) {
+      // The items of a value that has a motion are those of the value.
+      if (next->is_object() && next->contains("value")) next = &(*next)["value"];
+      if (!next->is_array() || index >= next->size()) return fail("there is no " + part.key + "[" + std::to_string(index) + "]", path);
+      next = &(*next)[index];
     }
-    if (!last) opened(*next, (*parts)[i + 1].key);
-    insideLayer = part.key == "layers" && part.index >= 0;
+    insideLayer = part.key == "layers" && !indexes.empty();
     at = next;
   }
   // Setting a moving parameter's value keeps its motion.
   if (at->is_object() && at->contains("value") && !value.is_object()) at = &(*at)["value"];
   *at = std::move(value);
-  return sceneFromJson(root);
+  auto changed = sceneFromJson(root);
+  if (!changed) return changed;
+  // A key that nobody reads would change nothing: it is misspelt.
+  const auto known = unknownKeys(scene);
+  for (const std::string& key : unknownKeys(*changed))
+    if (std::find(known.begin(), known.end(), key) == known.end()) return fail("there is nothing called \"" + key + "\"", path);
+  beginMotions(*changed, scene);
+  return changed;
 }
 
 }  // namespace oa

@@ -262,15 +262,30 @@ CellPoint makePoint(const CellSettings& s, int x, int y, bool facets) {
 
 }  // namespace
 
-CellField::CellField(const CellSettings& settings, bool facets) : settings_(settings) {
+CellField::CellField(const CellSettings& settings, bool facets) : settings_(settings), facets_(facets) {
   const CellSettings& s = settings_;
   overflow_ = std::max(0.0, s.scatter / 2 + s.orbit - 0.5);
-  points_.resize(static_cast<std::size_t>(s.periodX) * static_cast<std::size_t>(s.periodY));
-  parallelBands(s.periodY, [&](int y0, int y1) {
+  // A block may stand out over the picture, and looks at rings of cells round itself.
+  constexpr double kBlockWidth = 64, kBlockHeight = 16, kRings = 8;
+  const auto window = [&](double at, double stepX, double stepY, int period, std::int64_t& first, int& count) {
+    count = period;
+    if (s.width <= 0) return;
+    const double across = stepX * (s.width + kBlockWidth);
+    const double down = stepY * (s.height + kBlockHeight);
+    const double low = at + std::min(0.0, across) + std::min(0.0, down) - kRings;
+    const double high = at + std::max(0.0, across) + std::max(0.0, down) + kRings;
+    if (high - low + 1 >= period) return;
+    first = static_cast<std::int64_t>(std::floor(low));
+    count = static_cast<int>(std::floor(high) - std::floor(low)) + 1;
+  };
+  window(s.u0, s.ux, s.uy, s.periodX, windowX_, windowWidth_);
+  window(s.v0, s.vx, s.vy, s.periodY, windowY_, windowHeight_);
+  points_.resize(static_cast<std::size_t>(windowWidth_) * static_cast<std::size_t>(windowHeight_));
+  parallelBands(windowHeight_, [&](int y0, int y1) {
     for (int y = y0; y < y1; ++y)
-      for (int x = 0; x < s.periodX; ++x)
-        points_[static_cast<std::size_t>(y) * static_cast<std::size_t>(s.periodX) + static_cast<std::size_t>(x)] =
-            makePoint(s, x, y, facets);
+      for (int x = 0; x < windowWidth_; ++x)
+        points_[static_cast<std::size_t>(y) * static_cast<std::size_t>(windowWidth_) + static_cast<std::size_t>(x)] =
+            makePoint(s, static_cast<int>(floorMod(windowX_ + x, s.periodX)), static_cast<int>(floorMod(windowY_ + y, s.periodY)), facets);
   });
   // Half a cell wide and a quarter high: few points, and the search for them costs little.
   const double across = 1 / std::max(1e-9, std::max(std::abs(s.ux), std::abs(s.vx)));
@@ -279,8 +294,12 @@ CellField::CellField(const CellSettings& settings, bool facets) : settings_(sett
   blockSize_.height = std::clamp(static_cast<int>(down / 4), 4, 16);
 }
 
-const CellPoint& CellField::pointOf(std::int64_t cellX, std::int64_t cellY) const {
-  return points_[static_cast<std::size_t>(floorMod(cellY, settings_.periodY) * settings_.periodX + floorMod(cellX, settings_.periodX))];
+CellPoint CellField::pointOf(std::int64_t cellX, std::int64_t cellY) const {
+  const auto x = floorMod(cellX - windowX_, settings_.periodX);
+  const auto y = floorMod(cellY - windowY_, settings_.periodY);
+  if (x < windowWidth_ && y < windowHeight_) return points_[static_cast<std::size_t>(y * windowWidth_ + x)];
+  return makePoint(settings_, static_cast<int>(floorMod(cellX, settings_.periodX)), static_cast<int>(floorMod(cellY, settings_.periodY)),
+                   facets_);
 }
 
 namespace {
@@ -332,8 +351,8 @@ void CellField::block(int x0, int n, int y0, int y1, const CellSpan& out, std::p
     const int top = static_cast<int>(std::floor(lowV)) - ring;
     const int bottom = static_cast<int>(std::floor(highV)) + ring;
     for (int cy = top; cy <= bottom; ++cy) {
-      const CellPoint* const row = points_.data() + floorMod(baseY + cy, s.periodY) * s.periodX;
-      auto column = static_cast<int>(floorMod(baseX + left, s.periodX));
+      const CellPoint* const row = points_.data() + floorMod(baseY + cy - windowY_, s.periodY) * windowWidth_;
+      auto column = static_cast<int>(floorMod(baseX + left - windowX_, s.periodX));
       // What lies inside the ring has been looked at.
       const int step = ring > 1 && cy > top && cy < bottom ? right - left : 1;
       for (int cx = left; cx <= right; cx += step, column = (column + step) % s.periodX) {
@@ -392,7 +411,7 @@ CellPixel cellReference(const CellField& field, double x, double y) {
   std::vector<Near> all;
   for (std::int64_t j = cellY - 4; j <= cellY + 4; ++j)
     for (std::int64_t i = cellX - 4; i <= cellX + 4; ++i) {
-      const CellPoint& p = field.pointOf(i, j);
+      const CellPoint p = field.pointOf(i, j);
       const double du = u - (static_cast<double>(i) + static_cast<double>(p.x));
       const double dv = v - (static_cast<double>(j) + static_cast<double>(p.y));
       const double away = distance(s, du, dv);

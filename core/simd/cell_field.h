@@ -29,6 +29,9 @@ struct CellSettings {
   double melt = 0;       ///< cells within which tones of neighbours run into each other; 0: each cell has its own alone
   double edgeReach = 1;  ///< cells: distances to edges are exact below this and held at it
   std::uint32_t seed = 0;
+  /// Pixels that blocks will be asked for, from (0, 0): only points near them are worked out beforehand. 0: the whole tile.
+  int width = 0;
+  int height = 0;
 };
 
 /// A point at one moment: its place in cells, counted from its own cell's upper left corner, its tone (0 to 1) and the slope
@@ -62,7 +65,10 @@ class CellField {
   void block(int x0, int n, int y0, int y1, const CellSpan& out, std::ptrdiff_t stride) const;
 
   [[nodiscard]] const CellSettings& settings() const { return settings_; }
-  [[nodiscard]] const CellPoint& pointOf(std::int64_t cellX, std::int64_t cellY) const;
+  /// Anywhere; points that are not kept are worked out.
+  [[nodiscard]] CellPoint pointOf(std::int64_t cellX, std::int64_t cellY) const;
+  /// How many are kept.
+  [[nodiscard]] std::size_t points() const { return points_.size(); }
 
   /// Pixels along a row and down that share one search for points.
   struct BlockSize {
@@ -75,6 +81,12 @@ class CellField {
   CellSettings settings_;
   BlockSize blockSize_;
   double overflow_ = 0;  // how far points may lie outside their cells
+  bool facets_ = false;
+  // The kept points: a window of the tile, or all of it.
+  std::int64_t windowX_ = 0;
+  std::int64_t windowY_ = 0;
+  int windowWidth_ = 1;
+  int windowHeight_ = 1;
   std::vector<CellPoint> points_;
 };
 

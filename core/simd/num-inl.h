@@ -35,6 +35,13 @@ struct Num {
   static HWY_INLINE Num counting(double first) { return hn::Iota(D(), static_cast<float>(first)); }
 };
 
+/// a * b + c and c - a * b, rounded once where the target can.
+HWY_INLINE Num mulAddOf(Num a, Num b, Num c) { return hn::MulAdd(a.v, b.v, c.v); }
+HWY_INLINE Num negMulAddOf(Num a, Num b, Num c) { return hn::NegMulAdd(a.v, b.v, c.v); }
+/// 1 / a, and 0 where a is not above 0.
+HWY_INLINE Num inverseOrZero(Num a) {
+  return hn::IfThenElseZero(hn::Gt(a.v, hn::Zero(Num::D())), hn::Div(hn::Set(Num::D(), 1.0f), a.v));
+}
 HWY_INLINE Num minOf(Num a, Num b) { return hn::Min(a.v, b.v); }
 HWY_INLINE Num maxOf(Num a, Num b) { return hn::Max(a.v, b.v); }
 HWY_INLINE Num absOf(Num a) { return hn::Abs(a.v); }
@@ -46,6 +53,9 @@ HWY_INLINE Num expOf(Num a) { return hn::Exp(Num::D(), a.v); }
 /// `yes` where a < b, else `no`.
 HWY_INLINE Num whereLess(Num a, Num b, Num yes, Num no) { return hn::IfThenElse(hn::Lt(a.v, b.v), yes.v, no.v); }
 
+inline double mulAddOf(double a, double b, double c) { return a * b + c; }
+inline double negMulAddOf(double a, double b, double c) { return c - a * b; }
+inline double inverseOrZero(double a) { return a > 0 ? 1 / a : 0; }
 inline double minOf(double a, double b) { return std::min(a, b); }
 inline double maxOf(double a, double b) { return std::max(a, b); }
 inline double absOf(double a) { return std::abs(a); }

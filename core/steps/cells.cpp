@@ -254,6 +254,17 @@ struct Layers {
       s.vy = l.vy * f;
       s.periodX = l.periodX << i;
       s.periodY = l.periodY << i;
+      // Cells smaller than a pixel show nothing that is not noise: they are kept at one, so that the work is bounded by the
+      // picture's pixels whatever a value swings to.
+      const auto held = [](double& u, double& v) {
+        const double least = std::min(1.0, 1 / std::max(1e-9, std::max(std::abs(u), std::abs(v))));
+        u *= least;
+        v *= least;
+      };
+      held(s.ux, s.vx);
+      held(s.uy, s.vy);
+      s.width = context.frame().width;
+      s.height = context.frame().height;
       const double shift = i * 0.37;  // layers must not share their lattice lines
       const auto inTile = [](double place, int period) { return place - std::floor(place / period) * period; };
       s.u0 = inTile(l.u0 * f + shift, s.periodX);
@@ -317,6 +328,14 @@ class CellRows final : public RowMaker {
   int width_;
 };
 
+// Points are kept for the picture's neighbourhood, at most one for each pixel and layer.
+double tableBytes(const StepContext& context) {
+  const FrameInfo& frame = context.frame();
+  const Lattice l = latticeOf(context);
+  const double tile = static_cast<double>(l.periodX) * l.periodY * std::pow(4, context.integer("layers") - 1);
+  return sizeof(CellPoint) * std::min(tile, (frame.width + 80.0) * (frame.height + 32.0) * context.integer("layers"));
+}
+
 std::unique_ptr<RowMaker> make(const StepContext& context) {
   Layers layers(context);
   const FieldTone tone = layers.tone;
@@ -375,6 +394,7 @@ const StepSpec& cellsStep() {
       .params = params(),
       .varieties = "look",
       .tile = latticeTile,
+      .bytes = tableBytes,
       .source = make,
       .reference = reference};
   return spec;

@@ -132,6 +132,7 @@ const StepSpec& colourmapStep() {
                              .help = "Gives every tone a colour, at an adjustable strength.",
                              .kind = StepKind::Point,
                              .params = kParams,
+                             .coloursFields = true,
                              .point = make,
                              .reference = reference};
   return spec;

@@ -42,6 +42,7 @@ const StepSpec& flatStep() {
                              .help = "One colour over the whole frame.",
                              .kind = StepKind::Source,
                              .params = kParams,
+                             .shelf = {.section = "Colours", .rank = 2},
                              .source = make,
                              .reference = reference};
   return spec;

@@ -28,7 +28,8 @@ const ParamSpec kParams[] = {
      .type = ParamType::StopList,
      .base = Stops{{0, hexColour(0x123245)}, {1, hexColour(0xeda86d)}},
      .rule = LoopRule::Fixed},
-    field_params::place("from", "From", {0.5, 0}, "Where the first colour lies; 0 to 1 across and down the frame."),
+    field_params::begins(field_params::place("from", "From", {0.5, 0}, "Where the first colour lies; 0 to 1 across and down the frame."),
+                         MotionKind::Swing),
     field_params::place("to", "To", {0.5, 1}, "Where the last colour lies; for a conic gradient, the direction it starts in."),
     field_params::angle("Turns the gradient: a linear one about its middle, the others about their first point."),
     {.id = "extend",
@@ -148,6 +149,7 @@ const StepSpec& gradientStep() {
                              .kind = StepKind::Source,
                              .params = kParams,
                              .varieties = "kind",
+                             .shelf = {.section = "Colours", .rank = 2, .noun = "gradient"},
                              .source = make,
                              .reference = reference};
   return spec;

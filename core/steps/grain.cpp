@@ -1,45 +1,48 @@
 // Film grain that loops.
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 #include "fields/field_params.h"
 #include "fields/specks.h"
 #include "simd/speckle.h"
-#include "steps/step.h"
 
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/grain.cpp"
 #include <hwy/foreach_target.h>
-#include <hwy/highway.h>
+#include "steps/point_formula-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
-namespace hn = hwy::HWY_NAMESPACE;
 
-using D = hn::CappedTag<float, 16>;
+struct Grain {
+  static constexpr int kAside = 3;
+  Specks specks;
+  double amount;
+  bool coloured;
 
-void grainField(const float* in, const float* tones, float amount, int n, float* out) {
-  const D d;
-  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d)))
-    hn::StoreU(hn::MulAdd(hn::Sub(hn::LoadU(d, tones + i), hn::Set(d, 0.5f)), hn::Set(d, amount), hn::LoadU(d, in + i)), d, out + i);
-}
+  explicit Grain(const StepContext& context)
+      : specks(context.frame(), context.number("size"),
+               stillSeed(static_cast<std::uint32_t>(context.number("seed")), static_cast<std::uint32_t>(context.progress("held")))),
+        // Tones reach half a step up and down.
+        amount(2 * context.number("amount")),
+        coloured(context.toggle("coloured")) {}
 
-void grainPicture(const float* in, const float* const* tones, float amount, int n, float* out) {
-  const D d;
-  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
-    hn::Vec<D> c[3];
-    hn::Vec<D> a;
-    hn::LoadInterleaved4(d, in + i * 4, c[0], c[1], c[2], a);
-    const auto strength = hn::Mul(a, hn::Set(d, amount));
-    for (int k = 0; k < 3; ++k) {
-      const auto grained = hn::MulAdd(hn::Sub(hn::LoadU(d, tones[k] + i), hn::Set(d, 0.5f)), strength, c[k]);
-      c[k] = hn::Min(a, hn::Max(hn::Zero(d), grained));
-    }
-    hn::StoreInterleaved4(c[0], c[1], c[2], a, d, out + i * 4);
+  void aside(int x0, int y, int n, int channels, float* const* out) const {
+    const std::uint32_t different = channels == 4 && coloured ? 3 : 1;
+    for (std::uint32_t k = 0; k < different; ++k) specks.span(y, x0, n, k, out[k]);
+    for (std::uint32_t k = different; k < kAside; ++k) std::copy_n(out[0], (n + kSpanPadding - 1) / kSpanPadding * kSpanPadding, out[k]);
   }
-}
+  double asideAt(int plane, int x, int y) const { return specks.tone(x, y, coloured ? static_cast<std::uint32_t>(plane) : 0); }
+
+  template <class N>
+  N tone(N v, N alpha, int channel, const N* aside) const {
+    if (channel == 3) return mulAddOf(aside[0] - N(0.5), N(amount), v);
+    return minOf(alpha, maxOf(N(0.0), mulAddOf(aside[channel] - N(0.5), alpha * N(amount), v)));
+  }
+};
+
+OA_POINT_FORMULA(Grain)
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
@@ -48,8 +51,7 @@ HWY_AFTER_NAMESPACE();
 #if HWY_ONCE
 namespace oa {
 
-HWY_EXPORT(grainField);
-HWY_EXPORT(grainPicture);
+OA_POINT_STEP(Grain)
 
 namespace {
 
@@ -82,63 +84,6 @@ const ParamSpec kParams[] = {
     field_params::held("Frames that each picture of grain is held for; 0 leaves the first one standing."),
     field_params::seed("Another number, other grain."),
 };
-
-struct Grain {
-  Specks specks;
-  float amount;
-  bool coloured;
-
-  explicit Grain(const StepContext& context)
-      : specks(context.frame(), context.number("size"),
-               stillSeed(static_cast<std::uint32_t>(context.number("seed")), static_cast<std::uint32_t>(context.progress("held")))),
-        // Tones reach half a step up and down.
-        amount(static_cast<float>(2 * context.number("amount"))),
-        coloured(context.toggle("coloured")) {}
-};
-
-class GrainKernel final : public PointKernel {
- public:
-  GrainKernel(Grain grain, int channels) : grain_(std::move(grain)), channels_(channels) {}
-  [[nodiscard]] int outChannels() const override { return channels_; }
-  void apply(const float* in, float* out, int n, int x0, int y) const override {
-    // Whole rows come here too: made piece by piece, so that no buffer depends on the width.
-    for (int at = 0; at < n; at += kSpanStep) {
-      const int count = std::min(kSpanStep, n - at);
-      alignas(64) float tones[3][kSpanStep + kSpanPadding];
-      const bool three = channels_ == 4 && grain_.coloured;
-      for (std::uint32_t k = 0; k < (three ? 3 : 1); ++k) grain_.specks.span(y, x0 + at, count, k, tones[k]);
-      if (channels_ == 1) {
-        HWY_DYNAMIC_DISPATCH(grainField)(in + at, tones[0], grain_.amount, count, out + at);
-        continue;
-      }
-      const float* planes[3] = {tones[0], three ? tones[1] : tones[0], three ? tones[2] : tones[0]};
-      HWY_DYNAMIC_DISPATCH(grainPicture)(in + at * 4, planes, grain_.amount, count, out + at * 4);
-    }
-  }
-
- private:
-  Grain grain_;
-  int channels_;
-};
-
-std::unique_ptr<PointKernel> make(const StepContext& context, int inChannels) {
-  return std::make_unique<GrainKernel>(Grain(context), inChannels);
-}
-
-ReferenceField reference(const StepContext& context, ReferenceField input) {
-  const Grain grain(context);
-  return [grain, input](int x, int y) {
-    ReferencePixel p = input(x, y);
-    const auto amount = static_cast<double>(grain.amount);
-    if (p.channels == 1) {
-      p.v[0] += (grain.specks.tone(x, y) - 0.5) * amount;
-      return p;
-    }
-    for (std::uint32_t c = 0; c < 3; ++c)
-      p.v[c] = std::clamp(p.v[c] + (grain.specks.tone(x, y, grain.coloured ? c : 0) - 0.5) * amount * p.v[3], 0.0, p.v[3]);
-    return p;
-  };
-}
 
 }  // namespace
 

@@ -1,64 +1,35 @@
-// Contrast, brightness, invert: the tones of a field or picture.
-#include <algorithm>
-
-#include "steps/step.h"
-
+// Contrast, brightness, invert: the tones of a field or picture. The point step that others are copied from: a formula, a table.
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/levels.cpp"
 #include <hwy/foreach_target.h>
-#include <hwy/highway.h>
-
-#ifndef OA_LEVELS_ONCE
-#define OA_LEVELS_ONCE
-namespace oa {
-namespace {
-
-// v -> gain v + offset, then clamped if asked to. Brightness is added before inverting.
-struct LevelsLine {
-  float gain = 1;
-  float offset = 0;
-  bool clamp = true;
-};
-
-}  // namespace
-}  // namespace oa
-#endif
+#include "steps/point_formula-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
-namespace hn = hwy::HWY_NAMESPACE;
 
-using D = hn::CappedTag<float, 16>;
-using V = hn::Vec<D>;
+// v -> gain v + offset, cut off if asked to. Brightness is added before inverting.
+struct Levels {
+  double gain;
+  double offset;
+  bool clamp;
 
-void levelsField(const LevelsLine& line, const float* in, float* out, int n) {
-  const D d;
-  const V gain = hn::Set(d, line.gain);
-  const V offset = hn::Set(d, line.offset);
-  const V low = hn::Set(d, line.clamp ? 0.0f : -1e30f);
-  const V high = hn::Set(d, line.clamp ? 1.0f : 1e30f);
-  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d)))
-    hn::StoreU(hn::Min(high, hn::Max(low, hn::MulAdd(hn::LoadU(d, in + i), gain, offset))), d, out + i);
-}
-
-alignas(16) constexpr float kIsAlpha[4] = {0, 0, 0, 1};
-
-void levelsPicture(const LevelsLine& line, const float* in, float* out, int n) {
-  const D d;
-  const V isAlpha = hn::LoadDup128(d, kIsAlpha);
-  const V one = hn::Set(d, 1.0f);
-  // The alpha lane is multiplied by one and moved by nothing.
-  const V gain = hn::Add(hn::Mul(hn::Set(d, line.gain), hn::Sub(one, isAlpha)), isAlpha);
-  const V offset = hn::Mul(hn::Set(d, line.offset), hn::Sub(one, isAlpha));
-  for (int i = 0; i < n * 4; i += static_cast<int>(hn::Lanes(d))) {
-    const V p = hn::LoadU(d, in + i);
-    const V high = hn::InterleaveUpper(d, p, p);
-    const V alpha = hn::InterleaveUpper(d, high, high);
-    // Pictures are premultiplied and stay within [0, alpha].
-    hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), hn::MulAdd(p, gain, hn::Mul(alpha, offset)))), d, out + i);
+  explicit Levels(const StepContext& context)
+      : gain(context.number("contrast")), offset(0.5 - 0.5 * gain + context.number("brightness")), clamp(context.toggle("clamp")) {
+    if (!context.toggle("invert")) return;
+    gain = -gain;
+    offset = 1 - offset;
   }
-}
+
+  template <class N>
+  N tone(N v, N alpha, int channel, const N* /*aside*/) const {
+    const N moved = mulAddOf(v, N(gain), alpha * N(offset));
+    // Pictures are premultiplied and stay within [0, alpha].
+    return clamp || channel < 3 ? minOf(alpha, maxOf(N(0.0), moved)) : moved;
+  }
+};
+
+OA_POINT_FORMULA(Levels)
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
@@ -67,8 +38,7 @@ HWY_AFTER_NAMESPACE();
 #if HWY_ONCE
 namespace oa {
 
-HWY_EXPORT(levelsField);
-HWY_EXPORT(levelsPicture);
+OA_POINT_STEP(Levels)
 
 namespace {
 
@@ -99,51 +69,6 @@ const ParamSpec kParams[] = {
      .base = true,
      .rule = LoopRule::Fixed},
 };
-
-LevelsLine lineOf(const StepContext& context) {
-  const double contrast = context.number("contrast");
-  double gain = contrast;
-  double offset = 0.5 - 0.5 * contrast + context.number("brightness");
-  if (context.toggle("invert")) {
-    gain = -gain;
-    offset = 1 - offset;
-  }
-  return {static_cast<float>(gain), static_cast<float>(offset), context.toggle("clamp")};
-}
-
-class Levels final : public PointKernel {
- public:
-  Levels(const LevelsLine& line, int channels) : line_(line), channels_(channels) {}
-  [[nodiscard]] int outChannels() const override { return channels_; }
-  void apply(const float* in, float* out, int n, int /*x0*/, int /*y*/) const override {
-    if (channels_ == 1)
-      HWY_DYNAMIC_DISPATCH(levelsField)(line_, in, out, n);
-    else
-      HWY_DYNAMIC_DISPATCH(levelsPicture)(line_, in, out, n);
-  }
-
- private:
-  LevelsLine line_;
-  int channels_;
-};
-
-std::unique_ptr<PointKernel> make(const StepContext& context, int inChannels) {
-  return std::make_unique<Levels>(lineOf(context), inChannels);
-}
-
-ReferenceField reference(const StepContext& context, ReferenceField input) {
-  const LevelsLine line = lineOf(context);
-  return [line, input](int x, int y) {
-    ReferencePixel p = input(x, y);
-    const double alpha = p.channels == 1 ? 1 : p.v[3];
-    for (int i = 0; i < std::min(3, p.channels); ++i) {
-      double& v = p.v[static_cast<std::size_t>(i)];
-      v = v * line.gain + alpha * line.offset;
-      if (line.clamp || p.channels == 4) v = std::clamp(v, 0.0, alpha);
-    }
-    return p;
-  };
-}
 
 }  // namespace
 

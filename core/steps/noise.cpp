@@ -226,6 +226,7 @@ const StepSpec& noiseStep() {
       .kind = StepKind::Source,
       .params = params(),
       .varieties = "kind",
+      .shelf = {.rank = 0},
       .tile = tile,
       .source = make,
       .reference = reference};

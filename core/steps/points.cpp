@@ -30,6 +30,7 @@ constexpr int kMostPoints = 16;
 struct Mixture {
   int count = 0;
   bool okLab = true;
+  bool fields = true;  // normalised Gaussians; else spots
   struct One {
     double x, y;       // pixels
     double power;      // how quickly the colour gives way to its neighbours
@@ -56,8 +57,10 @@ struct Mixed {
   N r, g, b, alpha;  // straight, linear light
 };
 
-// Weights 1 / (d^2 / reach^2 + core)^power, each point with a power of its own, normalised (after D. Shepard, "A two-dimensional
-// interpolation function for irregularly-spaced data", ACM 1968).
+// Spots: weights 1 / (d^2 / reach^2 + core)^power, each point with a power of its own, normalised (after D. Shepard, "A
+// two-dimensional interpolation function for irregularly-spaced data", ACM 1968); far away from all points their mean is left.
+// Fields: weights exp(-d^2 / 2 r^2), normalised (after J. Moody & C. Darken, "Fast learning in networks of locally-tuned
+// processing units", Neural Computation 1989); far away the nearest point is left.
 template <class N>
 HWY_INLINE Mixed<N> mixedAt(const Mixture& m, N x, N y) {
   // Against the strongest weight, or far from all points all of them would vanish.
@@ -67,7 +70,10 @@ HWY_INLINE Mixed<N> mixedAt(const Mixture& m, N x, N y) {
     const Mixture::One& p = m.points[static_cast<std::size_t>(i)];
     const N dx = x - N(p.x);
     const N dy = y - N(p.y);
-    logs[i] = N(-p.power) * logOf((dx * dx + dy * dy) * N(p.perReach2) + N(kCore));
+    if (m.fields)
+      logs[i] = (dx * dx + dy * dy) * N(-0.5 * p.perReach2);
+    else
+      logs[i] = N(-p.power) * logOf((dx * dx + dy * dy) * N(p.perReach2) + N(kCore));
     strongest = maxOf(strongest, logs[i]);
   }
   N sum(0.0), a(0.0), b(0.0), c(0.0), alpha(0.0);
@@ -129,13 +135,15 @@ HWY_EXPORT(mixPlain);
 namespace {
 
 // Pixels between mixtures: few where reaches are short or colours are parted by edges.
-double gridPixels(const Mixture& m) {
+double gridPixels(const Mixture& m, const FrameInfo& frame) {
   double reach = 1e30;
   double power = 0;
   for (int i = 0; i < m.count; ++i) {
     reach = std::min(reach, 1 / std::sqrt(m.points[static_cast<std::size_t>(i)].perReach2));
     power = std::max(power, m.points[static_cast<std::size_t>(i)].power);
   }
+  // Between two fields L apart the colour turns over within about r^2 / L.
+  if (m.fields) return std::clamp(reach * reach / std::hypot(frame.width, frame.height) * 0.25, 1.0, 8.0);
   return std::clamp(reach * 0.02, 2.0, power > 4 ? 4.0 : 8.0);
 }
 
@@ -167,6 +175,14 @@ std::vector<ParamSpec> makeParams() {
        .max = kMostPoints,
        .unit = Unit::Count,
        .rule = LoopRule::Fixed},
+      {.id = "melting",
+       .label = "Melting",
+       .help = "Fields run evenly from point to point, and far out the nearest one is left; spots lie on the mean of all colours.",
+       .type = ParamType::Choice,
+       .base = std::string("fields"),
+       .rule = LoopRule::Fixed,
+       .choices = {"fields", "spots"},
+       .whenAbsent = Value(std::string("spots"))},
       {.id = "softness",
        .label = "Softness",
        .help = "How far all colours run into each other: none parts them like panes of glass, all makes one haze.",
@@ -203,6 +219,7 @@ std::vector<ParamSpec> makeParams() {
     place.max = 3;
     place.sliderMin = 0;
     place.sliderMax = 1;
+    place.beginsWith = MotionKind::Wander;
     ParamSpec& reach = add("reach", "Reach ", "How far the colour goes against the others.");
     reach.base = 400.0;
     reach.min = 1;
@@ -231,16 +248,18 @@ Mixture mixtureOf(const StepContext& context) {
   Mixture m;
   m.count = context.integer("count");
   m.okLab = context.choice("mixing") == "oklab";
+  m.fields = context.choice("melting") == "fields";
   for (int i = 0; i < m.count; ++i) {
     const std::string n = std::to_string(i + 1);
     const Point place = context.point("place" + n);
-    const double reach = context.number("reach" + n) * frame.scale;
+    const double softness = std::clamp(context.number("softness") + context.number("softer" + n), 0.0, 1.0);
+    const double reach = context.number("reach" + n) * frame.scale * (m.fields ? 0.15 + 1.3 * softness : 1);
     const Colour colour = context.colour("colour" + n);
     Mixture::One& p = m.points[static_cast<std::size_t>(i)];
     p.x = (place.x * frame.sceneWidth - frame.left) * frame.scale - 0.5;
     p.y = (place.y * frame.sceneHeight - frame.top) * frame.scale - 0.5;
     p.perReach2 = 1 / (reach * reach);
-    const double hard = 1 - std::clamp(context.number("softness") + context.number("softer" + n), 0.0, 1.0);
+    const double hard = 1 - softness;
     p.power = 0.7 + 9 * hard * hard * hard + 1.5 * hard;
     p.alpha = static_cast<double>(colour.a);
     if (m.okLab) {
@@ -264,7 +283,7 @@ bool opaque(const Mixture& m) {
 // Colours change slowly: they are mixed every few pixels and enlarged.
 std::unique_ptr<RowMaker> make(const StepContext& context) {
   const Mixture m = mixtureOf(context);
-  SampleGrid grid(context.frame().width, context.frame().height, gridPixels(m), 4);
+  SampleGrid grid(context.frame().width, context.frame().height, gridPixels(m, context.frame()), 4);
   const int columns = grid.plane.width();
   parallelBands(grid.plane.height(), [&](int y0, int y1) {
     for (int y = y0; y < y1; ++y) {
@@ -294,6 +313,7 @@ const StepSpec& pointsStep() {
                              .help = "Points of colour that melt into each other; each can be dragged in the picture and set moving.",
                              .kind = StepKind::Source,
                              .params = params(),
+                             .shelf = {.section = "Colours", .rank = 2},
                              .source = make,
                              .reference = reference};
   return spec;

@@ -2,6 +2,7 @@
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
 #include <QTest>
@@ -10,6 +11,7 @@
 #include "sheets/gallery.h"
 #include "sheets/palette_sheet.h"
 #include "sheets/source_gallery.h"
+#include "params/first_motion.h"
 #include "widgets/motion_pill.h"
 #include "widgets/theme.h"
 #include "widgets/view.h"
@@ -64,7 +66,7 @@ int main(int argc, char** argv) {
     save(window, "check-and-seam.png");
     window.view().setMode(ViewMode::Picture);
     window.showExport();
-    window.exportSheet().setTarget(QStringLiteral("/home/kelpwick/Videos/stage-screen-evening.mp4"));
+    window.exportSheet().findChild<QLineEdit*>(QStringLiteral("target"))->setText(QStringLiteral("/home/kelpwick/Videos/stage-screen-evening.mp4"));
     QTest::qWait(300);
     save(window, "export.png");
     window.showRecipe();

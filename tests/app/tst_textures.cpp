@@ -16,6 +16,7 @@
 #include <QToolButton>
 
 #include "media/palette_file.h"
+#include "params/first_motion.h"
 #include "scene/recolour.h"
 #include "sheets/palette_sheet.h"
 #include "sheets/source_gallery.h"

@@ -1,5 +1,6 @@
 // Keyframes, wander, hops and stills: values at their places, and home at the end of every lap.
 #include <QTest>
+#include <nlohmann/json.hpp>
 #include <cmath>
 #include <set>
 

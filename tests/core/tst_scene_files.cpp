@@ -1,6 +1,7 @@
 // Scene files: what is read, what is refused and with which sentence, what survives saving.
 #include <QTemporaryDir>
 #include <QTest>
+#include <nlohmann/json.hpp>
 
 #include "base/files.h"
 #include "params/param_json.h"

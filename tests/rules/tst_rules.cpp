@@ -32,13 +32,14 @@ const QStringList kCode{QStringLiteral("*.cpp"), QStringLiteral("*.h"), QStringL
 // Which rooms of the core a room may include from.
 const QMap<QString, QStringList> kArrows{
     {"base", {"base"}},
-    {"image", {"base", "image", "simd"}},
+    {"image", {"base", "image"}},
     {"simd", {"base", "image", "simd"}},
     {"loop", {"base", "loop"}},
     {"params", {"base", "image", "loop", "params"}},
-    {"fields", {"base", "image", "simd", "loop", "params", "steps", "fields"}},
+    {"fields", {"base", "image", "simd", "loop", "params", "fields"}},
     {"steps", {"base", "image", "simd", "loop", "params", "fields", "steps"}},
     {"scene", {"base", "image", "loop", "params", "steps", "scene"}},
+    {"edit", {"base", "image", "loop", "params", "steps", "scene", "edit"}},
     {"render", {"base", "image", "loop", "params", "steps", "scene", "render"}},
     {"check", {"base", "loop", "scene", "render", "check"}},
     {"media", {"base", "image", "loop", "scene", "render", "media"}},

@@ -1,21 +1,9 @@
+#include "params/step_context.h"
+
 #include <algorithm>
 #include <cassert>
 
-#include "steps/step.h"
-
 namespace oa {
-
-FrameInfo FrameInfo::cover(int sceneWidth, int sceneHeight, int width, int height) {
-  FrameInfo frame;
-  frame.width = width;
-  frame.height = height;
-  frame.sceneWidth = sceneWidth;
-  frame.sceneHeight = sceneHeight;
-  frame.scale = std::max(static_cast<double>(width) / sceneWidth, static_cast<double>(height) / sceneHeight);
-  frame.left = (sceneWidth - width / frame.scale) / 2;
-  frame.top = (sceneHeight - height / frame.scale) / 2;
-  return frame;
-}
 
 StepContext::StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const FrameInfo& frame)
     : specs_(specs), params_(params), frame_(frame) {
@@ -45,12 +33,6 @@ bool isShown(std::span<const ParamSpec> specs, std::span<const Param> params, st
   if (const auto* number = std::get_if<double>(&other)) return *number >= when->atLeast;
   const auto& choice = std::get<std::string>(other);
   return std::find(when->choices.begin(), when->choices.end(), choice) != when->choices.end();
-}
-
-const StepSpec* findStep(std::string_view id) {
-  for (const StepSpec* step : allSteps())
-    if (step->id == id) return step;
-  return nullptr;
 }
 
 }  // namespace oa

@@ -6,7 +6,7 @@
 
 #include "scene/scene.h"
 
-namespace oa::app {
+namespace oa::edit {
 
 struct SourceVariety {
   const StepSpec* spec = nullptr;
@@ -26,4 +26,4 @@ Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colou
 /// Colours as stops from dark to light, at most six of them.
 Stops stopsOf(const std::vector<Colour>& colours);
 
-}  // namespace oa::app
+}  // namespace oa::edit

@@ -1,9 +1,12 @@
-#include "model/source_layers.h"
+#include "edit/source_layers.h"
 
 #include <algorithm>
 #include <cmath>
 
-namespace oa::app {
+#include "base/numbers.h"
+#include "params/first_motion.h"
+
+namespace oa::edit {
 
 std::vector<SourceVariety> sourceVarieties() {
   std::vector<SourceVariety> list;
@@ -47,13 +50,60 @@ Stops stopsOf(const std::vector<Colour>& colours) {
   return stops;
 }
 
+namespace {
+
+const StepSpec* colouringStep() {
+  for (const StepSpec* spec : allSteps())
+    if (spec->coloursFields) return spec;
+  return nullptr;
+}
+
+// What a source shows in colours of its own, in these instead.
+void colourSource(RecipeStep& source, const std::vector<Colour>& colours) {
+  for (std::size_t i = 0; i < source.params.size(); ++i) {
+    Param& param = source.params[i];
+    const ParamSpec& spec = source.spec->params[i];
+    if (spec.type == ParamType::StopList) {
+      param.base = stopsOf(colours);
+    } else if (spec.type == ParamType::Colour) {
+      param.base = colours[static_cast<std::size_t>(std::max(0, spec.part - 1)) % colours.size()];
+      param.motion.far = param.base;
+    }
+  }
+}
+
+// Sets a source moving that comes at rest: the first value that its table offers for it.
+void setMoving(RecipeStep& source) {
+  if (std::any_of(source.params.begin(), source.params.end(), [&](const Param& p) {
+        const auto i = static_cast<std::size_t>(&p - source.params.data());
+        return reallyMoves(source.spec->params[i], p) && isShown(source.spec->params, source.params, i);
+      }))
+    return;
+  for (std::size_t i = 0; i < source.params.size(); ++i) {
+    const ParamSpec& spec = source.spec->params[i];
+    if (!spec.beginsWith || !isShown(source.spec->params, source.params, i)) continue;
+    Param& param = source.params[i];
+    if (spec.rule == LoopRule::Progress && std::holds_alternative<Point>(param.base) && std::get<Point>(param.base) == Point{})
+      param.base = Point{1, 0};
+    param.motion = firstMotion(spec, param, *spec.beginsWith);
+    // Each part is at a place of its own on its lap, or all would move as one.
+    param.motion.start = spec.part > 0 ? fract(0.19 * (spec.part - 1)) : 0;
+    param.motion.seed = std::max(1, spec.part);
+  }
+}
+
+}  // namespace
+
 Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colours) {
   Layer layer = newLayer(*variety.spec, titleOf(variety));
   layer.recipe[0] = sourceStep(variety);
-  const StepSpec* map = findStep("colourmap");
+  setMoving(layer.recipe[0]);
+  const StepSpec* map = colouringStep();
   const FrameInfo small = FrameInfo::cover(16, 9, 16, 9);
   const bool field = variety.spec->source(StepContext(variety.spec->params, layer.recipe[0].params, {0, 1}, small))->channels() == 1;
-  if (!field || !map || colours.empty()) return layer;
+  if (colours.empty()) return layer;
+  if (!field) colourSource(layer.recipe[0], colours);
+  if (!field || !map) return layer;
   RecipeStep step = newStep(*map);
   for (std::size_t i = 0; i < step.params.size(); ++i)
     if (map->params[i].type == ParamType::StopList) step.params[i].base = stopsOf(colours);
@@ -61,4 +111,4 @@ Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colou
   return layer;
 }
 
-}  // namespace oa::app
+}  // namespace oa::edit

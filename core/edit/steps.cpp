@@ -1,0 +1,93 @@
+#include "edit/steps.h"
+
+#include <algorithm>
+
+namespace oa::edit {
+namespace {
+
+// The recipe of a layer, null if there is no such layer.
+std::vector<RecipeStep>* recipeOf(Scene& scene, int layer) {
+  if (layer < 0 || layer >= static_cast<int>(scene.layers.size())) return nullptr;
+  return &scene.layers[static_cast<std::size_t>(layer)].recipe;
+}
+
+// A step that can be moved and taken away: any but the source.
+bool there(const std::vector<RecipeStep>* recipe, int step, int first = 1) {
+  return recipe && step >= first && step < static_cast<int>(recipe->size());
+}
+
+tl::unexpected<Error> none(int step) {
+  return step == 0 ? fail("a recipe always has its source in front") : fail("there is no step " + std::to_string(step));
+}
+
+Result<int> inserted(std::vector<RecipeStep>& recipe, int at, RecipeStep step) {
+  if (recipe.size() >= kMaxSteps) return fail("a recipe has at most " + std::to_string(kMaxSteps) + " steps");
+  recipe.insert(recipe.begin() + at, std::move(step));
+  return at;
+}
+
+}  // namespace
+
+Result<int> addStep(Scene& scene, int layer, const StepSpec& spec) {
+  auto* recipe = recipeOf(scene, layer);
+  if (!recipe) return fail("there is no layer to add a step to");
+  if (spec.kind == StepKind::Source) return fail("a source can only come first");
+  return inserted(*recipe, static_cast<int>(recipe->size()), newStep(spec));
+}
+
+Result<int> removeStep(Scene& scene, int layer, int step) {
+  auto* recipe = recipeOf(scene, layer);
+  if (!there(recipe, step)) return none(step);
+  recipe->erase(recipe->begin() + step);
+  return std::min(step, static_cast<int>(recipe->size()) - 1);
+}
+
+Result<int> moveStep(Scene& scene, int layer, int from, int to) {
+  auto* recipe = recipeOf(scene, layer);
+  if (!there(recipe, from)) return none(from);
+  to = std::clamp(to, 1, static_cast<int>(recipe->size()) - 1);
+  RecipeStep moved = std::move((*recipe)[static_cast<std::size_t>(from)]);
+  recipe->erase(recipe->begin() + from);
+  recipe->insert(recipe->begin() + to, std::move(moved));
+  return to;
+}
+
+Result<int> duplicateStep(Scene& scene, int layer, int step) {
+  auto* recipe = recipeOf(scene, layer);
+  if (!there(recipe, step)) return none(step);
+  return inserted(*recipe, step + 1, RecipeStep((*recipe)[static_cast<std::size_t>(step)]));
+}
+
+Result<int> switchStep(Scene& scene, int layer, int step, bool on) {
+  auto* recipe = recipeOf(scene, layer);
+  if (!there(recipe, step)) return none(step);
+  (*recipe)[static_cast<std::size_t>(step)].on = on;
+  return step;
+}
+
+Result<int> replaceSource(Scene& scene, int layer, RecipeStep source) {
+  auto* recipe = recipeOf(scene, layer);
+  if (!there(recipe, 0, 0)) return fail("there is no layer whose source could be changed");
+  if (source.spec->kind != StepKind::Source) return fail("a recipe begins with a source");
+  recipe->front() = std::move(source);
+  return 0;
+}
+
+Result<int> colourParts(Scene& scene, int layer, int step, const std::vector<Colour>& colours) {
+  auto* recipe = recipeOf(scene, layer);
+  if (!there(recipe, step, 0)) return none(step);
+  if (colours.empty()) return fail("there are no colours to give");
+  RecipeStep& at = (*recipe)[static_cast<std::size_t>(step)];
+  for (std::size_t i = 0; i < at.params.size(); ++i) {
+    const ParamSpec& spec = at.spec->params[i];
+    if (spec.part == 0 || spec.type != ParamType::Colour || !isShown(at.spec->params, at.params, i)) continue;
+    Param& param = at.params[i];
+    Colour colour = colours[static_cast<std::size_t>(spec.part - 1) % colours.size()];
+    colour.a = std::get<Colour>(param.base).a;
+    if (param.motion.far == param.base) param.motion.far = colour;
+    param.base = colour;
+  }
+  return step;
+}
+
+}  // namespace oa::edit

@@ -1,0 +1,22 @@
+// What can be done to the steps of a recipe. Each tells which step is the one to go on with, or why it could not be done; then
+// the scene is unchanged. The source stays first.
+#pragma once
+
+#include <vector>
+
+#include "base/result.h"
+#include "scene/scene.h"
+
+namespace oa::edit {
+
+Result<int> addStep(Scene& scene, int layer, const StepSpec& spec);
+Result<int> removeStep(Scene& scene, int layer, int step);
+/// `to` is held within what lies behind the source.
+Result<int> moveStep(Scene& scene, int layer, int from, int to);
+Result<int> duplicateStep(Scene& scene, int layer, int step);
+Result<int> switchStep(Scene& scene, int layer, int step, bool on);
+Result<int> replaceSource(Scene& scene, int layer, RecipeStep source);
+/// Gives the parts of a step (point 1, point 2, ...) these colours, one after the other; how transparent each is stays.
+Result<int> colourParts(Scene& scene, int layer, int step, const std::vector<Colour>& colours);
+
+}  // namespace oa::edit

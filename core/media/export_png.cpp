@@ -1,0 +1,142 @@
+// Numbered PNG pictures, or one.
+#include <algorithm>
+#include <cerrno>
+#include <cstdio>
+#include <filesystem>
+#include <system_error>
+
+#include "base/files.h"
+#include "base/output_file.h"
+#include "media/export_job.h"
+#include "media/numbering.h"
+#include "media/png.h"
+
+namespace oa {
+namespace {
+
+namespace fs = std::filesystem;
+
+// Written into a folder of unfinished work, which is synced as a whole.
+Status writePlain(const std::string& path, const std::string& bytes) {
+  std::FILE* file = std::fopen(path.c_str(), "wbe");
+  if (!file) return fail("could not be written: " + systemReason(errno));
+  const bool put = std::fwrite(bytes.data(), 1, bytes.size(), file) == bytes.size();
+  const int reason = errno;
+  const bool closed = std::fclose(file) == 0;
+  if (put && closed) return {};
+  return fail("could not be written: " + systemReason(put ? errno : reason));
+}
+
+using Store = std::function<Status(const Result<std::string>& png, int index)>;
+
+Result<bool> renderAll(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const ProgressFunction& progress,
+                       const Store& store) {
+  Renderer renderer = exportRenderer(scene, s, s.width, s.height, !s.alpha);
+  if (s.pngBits == 16)
+    return pump<Frame16>(
+        plan.first, plan.count, [&](std::int64_t k, Frame16& frame) { renderInto(renderer, k, frame); },
+        [&](const Frame16& frame, int i) { return store(encodePng(frame, s.alpha), i); }, progress);
+  return pump<Frame8>(
+      plan.first, plan.count, [&](std::int64_t k, Frame8& frame) { renderInto(renderer, k, Alpha::Straight, frame); },
+      [&](const Frame8& frame, int i) { return store(encodePng(frame, s.alpha), i); }, progress);
+}
+
+Result<ExportResult> exportOne(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const ProgressFunction& progress) {
+  auto file = OutputFile::begin(s.path, true);
+  if (!file) return tl::unexpected(file.error());
+  const auto done = renderAll(scene, s, plan, progress, [&](const Result<std::string>& png, int) -> Status {
+    if (!png) return tl::unexpected(png.error());
+    return file->write(*png);
+  });
+  if (!done) return fail(done.error().message, s.path);
+  ExportResult result;
+  result.cancelled = !*done;
+  if (result.cancelled) return result;
+  if (auto kept = file->keep(); !kept) return tl::unexpected(kept.error());
+  result.frames = 1;
+  return result;
+}
+
+// The number that picture `i` of the whole run bears: counted from 0, or by frame where a range was asked for.
+Result<std::int64_t> firstNumber(const ExportSettings& s, const ExportPlan& plan, int frames) {
+  if (!s.range) return 0;
+  if (s.range->first >= 0) return s.range->first;
+  if (plan.count * plan.repeats > frames)
+    return fail("pictures are numbered by frame, and numbers below 0 cannot be; begin at 0 or above, or ask for no more than a loop",
+                s.path);
+  return s.range->first;
+}
+
+}  // namespace
+
+Result<ExportResult> exportPng(const Scene& scene, const ExportSettings& s, const ProgressFunction& progress) {
+  const auto plan = planExport(scene, s);
+  if (!plan) return tl::unexpected(plan.error());
+  Numbering numbering;
+  numbering.numbered = false;
+  if (s.path != "-") {
+    const auto found = numberingFor(s.path);
+    if (!found) return tl::unexpected(found.error());
+    numbering = *found;
+  }
+  const std::int64_t total = plan->count * plan->repeats;
+  if (!numbering.numbered && total > 1) {
+    const std::string stem = fs::path(s.path).stem().string();
+    return fail("several pictures need a folder or a number in the name, such as " + (stem == "-" ? "loop" : stem) + "_%04d.png", s.path);
+  }
+  if (!numbering.numbered) return exportOne(scene, s, *plan, progress);
+  const auto first = firstNumber(s, *plan, scene.frames);
+  if (!first) return tl::unexpected(first.error());
+  const auto number = [&](std::int64_t i) { return *first < 0 ? floorMod(*first + i, scene.frames) : *first + i; };
+  if (numbering.name(number(total - 1)).size() > 255) return fail("could not be written: the name is too long", s.path);
+
+  // A folder that is not there yet is made whole beside its place; else the pictures are moved in at the end, all or none.
+  std::error_code code;
+  std::vector<std::string> made;
+  struct TakeAway {
+    std::vector<std::string>& folders;
+    ~TakeAway() {
+      std::error_code ignored;
+      for (auto folder = folders.rbegin(); folder != folders.rend(); ++folder) fs::remove(*folder, ignored);
+    }
+  } takeAway{made};
+  const bool there = fs::exists(numbering.folder, code);
+  if (there && !fs::is_directory(numbering.folder, code)) return fail("could not be written: part of the path is not a folder", s.path);
+  if (auto ok = makeFoldersAbove(there ? numbering.folder + "/x" : numbering.folder, made); !ok) return fail(ok.error().message, s.path);
+  const fs::path parent = fs::path(numbering.folder).parent_path();
+  auto work = named(
+      WorkFolder::begin(there ? numbering.folder : parent.empty() ? "." : parent.string(), numbering.before + "%" + numbering.after), s.path);
+  if (!work) return tl::unexpected(work.error());
+  const auto inWork = [&](std::int64_t i) { return work->path() + "/" + numbering.name(number(i)); };
+  const auto done = renderAll(scene, s, *plan, progress, [&](const Result<std::string>& png, int i) -> Status {
+    if (!png) return tl::unexpected(png.error());
+    return writePlain(inWork(i), *png);
+  });
+  if (!done) return fail(done.error().message, s.path);
+  ExportResult result;
+  result.cancelled = !*done;
+  if (result.cancelled) return result;
+  // Repeats are copies, made before anything gets its final name, so that a full disk leaves nothing.
+  for (std::int64_t i = plan->count; i < total && !code; ++i) fs::copy_file(inWork(i % plan->count), inWork(i), code);
+  if (code) return fail("could not be written: " + systemReason(code.value()), s.path);
+  Status kept;
+  if (there) {
+    std::vector<std::string> names;
+    for (std::int64_t i = 0; i < total; ++i) names.push_back(numbering.name(number(i)));
+    // Some frames of a loop may be rendered after the others; a whole loop leaves no frames of a longer one behind.
+    std::vector<std::string> stale;
+    if (!s.range) stale = numbering.thereAfter(total - 1);
+    kept = work->moveInto(numbering.folder, names, stale);
+    if (kept && !stale.empty())
+      addNote(result, std::to_string(stale.size()) + " pictures of a longer, older sequence were taken away: " + stale.front() +
+                          (stale.size() > 1 ? " to " + stale.back() : ""));
+  } else {
+    kept = work->become(numbering.folder);
+  }
+  if (!kept) return fail(kept.error().message, s.path);
+  made.clear();
+  result.frames = total;
+  return result;
+}
+
+}  // namespace oa

@@ -1,0 +1,36 @@
+// MP4 and WebM.
+#include "base/output_file.h"
+#include "media/export_job.h"
+#include "media/movie_writer.h"
+
+namespace oa {
+
+Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& s, const ProgressFunction& progress) {
+  ExportResult result;
+  const int width = s.width + s.width % 2;
+  const int height = s.height + s.height % 2;
+  if (width != s.width || height != s.height)
+    addNote(result, "this format needs even sizes, so the file is " + std::to_string(width) + " x " + std::to_string(height));
+  const bool alpha = s.alpha && s.format == ExportFormat::WebM;
+  const auto plan = planExport(scene, s);
+  if (!plan) return tl::unexpected(plan.error());
+  auto file = OutputFile::begin(s.path, s.format == ExportFormat::WebM);
+  if (!file) return tl::unexpected(file.error());
+  const MovieSettings movie{s.format, width, height, scene.rate, alpha, plan->count, plan->repeats, s.threads};
+  auto writer = named(MovieWriter::open(*file, movie), s.path);
+  if (!writer) return tl::unexpected(writer.error());
+  Renderer renderer = exportRenderer(scene, s, width, height, !alpha);
+  const auto done = named(pump<FrameYuv>(
+                              plan->first, plan->count, [&](std::int64_t k, FrameYuv& frame) { renderInto(renderer, k, alpha, frame); },
+                              [&](const FrameYuv& frame, int) { return (*writer)->add(frame); }, progress),
+                          s.path);
+  if (!done) return tl::unexpected(done.error());
+  result.cancelled = !*done;
+  if (result.cancelled) return result;
+  if (auto ok = named((*writer)->finish(), s.path); !ok) return tl::unexpected(ok.error());
+  if (auto ok = file->keep(); !ok) return tl::unexpected(ok.error());
+  result.frames = plan->count * plan->repeats;
+  return result;
+}
+
+}  // namespace oa

@@ -1,0 +1,39 @@
+#include "params/first_motion.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace oa {
+
+Motion firstMotion(const ParamSpec& spec, const Param& param, MotionKind kind) {
+  Motion motion = param.motion;
+  motion.kind = kind;
+  if (kind == MotionKind::Still || kind == MotionKind::Turn) return motion;
+  if (motion.far == param.base) {
+    if (const auto* number = std::get_if<double>(&param.base)) {
+      const double reach = spec.rule == LoopRule::Round ? 30 : (spec.high() - spec.low()) * 0.2;
+      double far = spec.logScale ? *number * 1.5 : *number + reach;
+      if (far > spec.max) far = *number - reach;
+      if (spec.isWhole()) far = std::round(far);
+      motion.far = std::clamp(far, spec.min, spec.max);
+    } else if (const auto* point = std::get_if<Point>(&param.base)) {
+      // A swing goes straight; what wanders or hops does so in both directions.
+      const double down = kind == MotionKind::Swing ? 0 : 0.1;
+      motion.far = Point{std::clamp(point->x + 0.1, spec.min, spec.max), std::clamp(point->y + down, spec.min, spec.max)};
+    } else if (const auto* colour = std::get_if<Colour>(&param.base)) {
+      OkLab lab = toOkLab(*colour);
+      lab.L += lab.L > 0.5 ? -0.25 : 0.25;
+      Colour far = fromOkLab(lab);
+      far.a = colour->a;
+      motion.far = far;
+    }
+  }
+  if (kind == MotionKind::Keyframes && motion.keys.empty()) {
+    const auto ease = Pace::fromName("ease-in-out");
+    placeKeyframe(motion, {0, param.base, *ease, false});
+    placeKeyframe(motion, {0.5, motion.far, *ease, false});
+  }
+  return motion;
+}
+
+}  // namespace oa

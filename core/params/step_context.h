@@ -1,0 +1,46 @@
+// What a kernel is given: the values of its parameters at one moment, and the frame.
+#pragma once
+
+#include <span>
+#include <string_view>
+#include <vector>
+
+#include "image/frame_info.h"
+#include "params/param.h"
+
+namespace oa {
+
+/// Everything a kernel may know: values at the moment, and the frame. Time comes in only through values.
+class StepContext {
+ public:
+  StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const FrameInfo& frame);
+
+  [[nodiscard]] const FrameInfo& frame() const { return frame_; }
+  [[nodiscard]] double number(std::string_view id) const { return std::get<double>(find(id).value); }
+  [[nodiscard]] int integer(std::string_view id) const { return static_cast<int>(number(id)); }
+  [[nodiscard]] Point point(std::string_view id) const { return std::get<Point>(find(id).value); }
+  [[nodiscard]] Colour colour(std::string_view id) const { return std::get<Colour>(find(id).value); }
+  [[nodiscard]] std::string_view choice(std::string_view id) const { return std::get<std::string>(find(id).value); }
+  [[nodiscard]] bool toggle(std::string_view id) const { return std::get<bool>(find(id).value); }
+  [[nodiscard]] const Stops& stops(std::string_view id) const { return std::get<Stops>(find(id).value); }
+  [[nodiscard]] const Curve& curve(std::string_view id) const { return std::get<Curve>(find(id).value); }
+  /// Share of the lap done, for LoopRule::Progress parameters; number of the still, for LoopRule::Held ones.
+  [[nodiscard]] double progress(std::string_view id) const { return find(id).progress; }
+  /// The value before motion: what must not jump while a value moves, such as a tile's size.
+  [[nodiscard]] double baseNumber(std::string_view id) const;
+
+ private:
+  [[nodiscard]] const ValueAt& find(std::string_view id) const;
+
+  std::span<const ParamSpec> specs_;
+  std::span<const Param> params_;
+  std::vector<ValueAt> values_;
+  FrameInfo frame_;
+};
+
+/// Index of a parameter, or -1.
+int findParam(std::span<const ParamSpec> specs, std::string_view id);
+/// Whether parameter `i` has anything to say with the others as they are (ParamSpec::shownWhen).
+bool isShown(std::span<const ParamSpec> specs, std::span<const Param> params, std::size_t i);
+
+}  // namespace oa

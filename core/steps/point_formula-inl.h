@@ -1,0 +1,155 @@
+// A point step from one formula, for fields, pictures and the plain path. Included once for each SIMD target, as Highway's -inl
+// files are; steps/levels.cpp is the example to copy.
+//
+// A formula is a struct made from a StepContext. It has one of
+//   template <class N> N tone(N v, N alpha, int channel, const N* aside) const;
+//     one channel of a premultiplied pixel, `channel` 0 to 2; for a field 3, with an alpha of 1;
+//   template <class N> void colour(N (&c)[3], N alpha) const;
+//     the three channels of a premultiplied pixel at once; a field comes as grey and leaves as a picture;
+// N being a double or a vector of floats. What depends on the place comes beforehand, as planes:
+//   static constexpr int kAside = 2;                                       how many (none, where it is missing)
+//   void aside(int x0, int y, int n, int channels, float* const* out) const;   for `n` pixels, at most kSpanStep
+//   double asideAt(int plane, int x, int y) const;                         the same on the plain path
+#if defined(OA_POINT_FORMULA_INL) == defined(HWY_TARGET_TOGGLE)
+#ifdef OA_POINT_FORMULA_INL
+#undef OA_POINT_FORMULA_INL
+#else
+#define OA_POINT_FORMULA_INL
+#endif
+
+#include <algorithm>
+#include <memory>
+#include <utility>
+
+#include "simd/num-inl.h"
+#include "steps/step.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+
+template <class Formula>
+constexpr int asidePlanes() {
+  if constexpr (requires { Formula::kAside; })
+    return Formula::kAside;
+  else
+    return 0;
+}
+
+template <class Formula>
+constexpr bool mixesChannels() {
+  return requires(const Formula& f, double (&c)[3]) { f.colour(c, 1.0); };
+}
+
+template <class Formula>
+class PointSpans final : public PointKernel {
+ public:
+  PointSpans(Formula formula, int channels) : formula_(std::move(formula)), channels_(channels) {}
+  [[nodiscard]] int outChannels() const override { return mixesChannels<Formula>() ? 4 : channels_; }
+  void apply(const float* in, float* out, int n, int x0, int y) const override {
+    // Whole rows come here too: made piece by piece, so that no buffer depends on the width.
+    for (int at = 0; at < n; at += kSpanStep) {
+      const int count = std::min(kSpanStep, n - at);
+      constexpr int kPlanes = asidePlanes<Formula>();
+      alignas(64) float planes[kPlanes + 1][kPlanes > 0 ? kSpanStep + kSpanPadding : 1];
+      const float* aside[kPlanes + 1] = {};
+      if constexpr (kPlanes > 0) {
+        float* filled[kPlanes];
+        for (int k = 0; k < kPlanes; ++k) aside[k] = filled[k] = planes[k];
+        formula_.aside(x0 + at, y, count, channels_, filled);
+      }
+      channels_ == 1 ? field(in + at, aside, out + static_cast<std::ptrdiff_t>(at) * outChannels(), count)
+                     : picture(in + at * 4, aside, out + at * 4, count);
+    }
+  }
+
+ private:
+  static void load(const float* const* aside, int i, Num* here) {
+    for (int k = 0; k < asidePlanes<Formula>(); ++k) here[k] = Num::load(aside[k] + i);
+  }
+
+  void field(const float* in, const float* const* aside, float* out, int n) const {
+    const Num one(1.0);
+    Num here[asidePlanes<Formula>() + 1];
+    for (int i = 0; i < n; i += Num::lanes()) {
+      load(aside, i, here);
+      if constexpr (mixesChannels<Formula>()) {
+        const Num grey = minOf(one, maxOf(Num(0.0), Num::load(in + i)));
+        Num c[3] = {grey, grey, grey};
+        formula_.colour(c, one);
+        hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, one.v, Num::D(), out + i * 4);
+      } else {
+        formula_.tone(Num::load(in + i), one, 3, here).store(out + i);
+      }
+    }
+  }
+
+  void picture(const float* in, const float* const* aside, float* out, int n) const {
+    Num here[asidePlanes<Formula>() + 1];
+    for (int i = 0; i < n; i += Num::lanes()) {
+      load(aside, i, here);
+      hn::Vec<Num::D> r, g, b, a;
+      hn::LoadInterleaved4(Num::D(), in + i * 4, r, g, b, a);
+      Num c[3] = {r, g, b};
+      if constexpr (mixesChannels<Formula>())
+        formula_.colour(c, Num(a));
+      else
+        for (int k = 0; k < 3; ++k) c[k] = formula_.tone(c[k], Num(a), k, here);
+      hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, a, Num::D(), out + i * 4);
+    }
+  }
+
+  Formula formula_;
+  int channels_;
+};
+
+template <class Formula>
+ReferenceField plainPoint(Formula formula, ReferenceField input) {
+  return [formula = std::move(formula), input = std::move(input)](int x, int y) {
+    ReferencePixel p = input(x, y);
+    double here[asidePlanes<Formula>() + 1] = {};
+    if constexpr (asidePlanes<Formula>() > 0)
+      for (int k = 0; k < asidePlanes<Formula>(); ++k) here[k] = formula.asideAt(k, x, y);
+    if constexpr (mixesChannels<Formula>()) {
+      if (p.channels == 1) {
+        const double grey = std::clamp(p.v[0], 0.0, 1.0);
+        p = {4, {grey, grey, grey, 1}};
+      }
+      double c[3] = {p.v[0], p.v[1], p.v[2]};
+      formula.colour(c, p.v[3]);
+      return ReferencePixel{4, {c[0], c[1], c[2], p.v[3]}};
+    } else {
+      if (p.channels == 1)
+        p.v[0] = formula.tone(p.v[0], 1.0, 3, here);
+      else
+        for (std::size_t k = 0; k < 3; ++k) p.v[k] = formula.tone(p.v[k], p.v[3], static_cast<int>(k), here);
+      return p;
+    }
+  };
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+// Behind the formula, within the target's namespace.
+#define OA_POINT_FORMULA(Formula)                                                               \
+  std::unique_ptr<PointKernel> make##Formula(const StepContext& context, int channels) {        \
+    return std::make_unique<PointSpans<Formula>>(Formula(context), channels);                   \
+  }                                                                                             \
+  ReferenceField plain##Formula(const StepContext& context, ReferenceField input) {             \
+    return plainPoint(Formula(context), std::move(input));                                      \
+  }
+
+// Once, in front of the table: `make` and `reference` for the StepSpec.
+#define OA_POINT_STEP(Formula)                                                                  \
+  HWY_EXPORT(make##Formula);                                                                    \
+  HWY_EXPORT(plain##Formula);                                                                   \
+  static std::unique_ptr<PointKernel> make(const StepContext& context, int channels) {          \
+    return HWY_DYNAMIC_DISPATCH(make##Formula)(context, channels);                              \
+  }                                                                                             \
+  static ReferenceField reference(const StepContext& context, ReferenceField input) {           \
+    return HWY_DYNAMIC_DISPATCH(plain##Formula)(context, std::move(input));                     \
+  }
+
+#endif
