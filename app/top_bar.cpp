@@ -123,7 +123,7 @@ TopBar::TopBar(Document& document, const Commands& commands, QWidget* parent) : 
     auto* made = new QToolButton(this);
     made->setIcon(icon(picture));
     made->setIconSize(QSize(17, 17));
-    made->setAccessibleName(commands.command(id).help);
+    made->setAccessibleName(QString(commands.command(id).text).remove(QLatin1Char('&')));
     connect(made, &QToolButton::clicked, commands.action(id), &QAction::trigger);
     row->addWidget(made);
     return made;

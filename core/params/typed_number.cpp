@@ -104,7 +104,8 @@ class Reader {
       }
     }
     if (digits.empty()) {
-      if (start >= text_.size()) return fail(start == 0 ? "there is no number" : "a number is missing at the end");
+      if (start >= text_.size())
+        return fail(text_.find_first_not_of(' ') == std::string::npos ? "there is no number" : "a number is missing at the end");
       return fail("\"" + text_.substr(start, 20) + "\" is not a number");
     }
     const bool decimals = last != 0 && seen[separator(last)] == 1;

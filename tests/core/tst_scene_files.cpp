@@ -50,7 +50,7 @@ void TestSceneFiles::wrongFilesAreExplained_data() {
     QTest::newRow(name) << QString::fromStdString(text) << sentence;
   };
   row("empty", "", "not valid JSON");
-  row("not JSON", "{\n\n nonsense", "near line 3");
+  row("not JSON", "{\n\n nonsense", "line 3, column");
   row("another program's JSON", R"({"hello":1})", "not an Over Again scene");
   row("a list", "[1,2]", "not an Over Again scene");
   row("newer", R"({"overagain":2})", "newer version");

@@ -110,6 +110,7 @@ void TestPoints::eachHasItsOwnSoftness() {
   // A hard point in a soft scene is a disc as wide as its reach: its colour inside, gone soon outside.
   const auto share = [](double softer, int x) {
     Scene scene = twoPoints({1, 1, 1, 1}, {0, 0, 0, 1});
+    test::setValue(scene, 0, 0, "melting", std::string("spots"));
     test::setValue(scene, 0, 0, "softness", 1.0);
     test::setValue(scene, 0, 0, "place1", Point{0.5, 0.5});
     test::setValue(scene, 0, 0, "reach1", 40.0);
