@@ -65,10 +65,13 @@ bool mayBeMadeUp(const std::vector<PathPart>& parts, std::size_t i) {
   return parts[i - 1].key == "keys" && listed({"pace", "hold"});
 }
 
-// A motion that was given its kind and nothing else begins as it does in the window: with somewhere to go.
-void beginMotions(Scene& scene, const Scene& before) {
+// A motion that was given its kind and nothing else begins as it does in the window: with somewhere to go. False where something
+// was given a motion that cannot have one.
+bool beginMotions(Scene& scene, const Scene& before) {
+  bool can = true;
   for (std::size_t l = 0; l < scene.layers.size() && l < before.layers.size(); ++l) {
-    const auto begin = [](const ParamSpec& spec, Param& now, const Param& then) {
+    const auto begin = [&can](const ParamSpec& spec, Param& now, const Param& then) {
+      if (!spec.canMove() && now.motion.laps != then.motion.laps) can = false;
       if (now.motion.kind != then.motion.kind && now.motion.moves() && !reallyMoves(spec, now))
         now.motion = firstMotion(spec, now, now.motion.kind);
     };
@@ -79,6 +82,7 @@ void beginMotions(Scene& scene, const Scene& before) {
       if (recipe[s].spec == old[s].spec)
         for (std::size_t i = 0; i < recipe[s].params.size(); ++i) begin(recipe[s].spec->params[i], recipe[s].params[i], old[s].params[i]);
   }
+  return can;
 }
 
 }  // namespace
@@ -133,7 +137,7 @@ Result<Scene> withValueSet(const Scene& scene, std::string_view assignment) {
   const auto known = unknownKeys(scene);
   for (const std::string& key : unknownKeys(*changed))
     if (std::find(known.begin(), known.end(), key) == known.end()) return fail("there is nothing called \"" + key + "\"", path);
-  beginMotions(*changed, scene);
+  if (!beginMotions(*changed, scene)) return fail("this value cannot move", path);
   return changed;
 }
 

@@ -31,6 +31,14 @@ class TestSceneFiles : public QObject {
   void everyParameterRoundTrips();
   void newStepsSurviveSaving();
   void unknownKeysSurvive();
+  void unknownKeysSurviveAtEveryLevel();
+  void mistakesHaveTheirPlace_data();
+  void mistakesHaveTheirPlace();
+  void whatIsSavedCanBeOpened();
+  void everythingThatAFileHoldsCanBeSet();
+  void whatSetCannotDoIsAnError_data();
+  void whatSetCannotDoIsAnError();
+  void aStillValueGivenAMotionMoves();
   void hostileSizesAreRefused();
   void savingAndLoading();
   void pathsSetValues_data();
@@ -177,6 +185,138 @@ void TestSceneFiles::unknownKeysSurvive() {
   QCOMPARE(layer["tag"].get<std::string>(), std::string("x"));
   QCOMPARE(layer["recipe"][0]["shimmer"]["a"][1].get<int>(), 2);
   QCOMPARE(layer["recipe"][0]["churn"]["motion"]["sparkle"].get<int>(), 7);
+}
+
+void TestSceneFiles::unknownKeysSurviveAtEveryLevel() {
+  // Written by a newer version, with a word of its own wherever an object stands.
+  const std::string text = R"({"overagain": 1, "new": 1, "palette": {"name": "p", "colours": ["#102030"], "new": 2},
+    "layers": [{"name": "a", "new": 3, "opacity": {"value": 0.5, "new": 4}, "recipe": [
+      {"step": "noise", "new": 5,
+       "cell": {"value": 90, "new": 6, "motion": {"kind": "keyframes", "new": 7,
+         "keys": [{"at": 0, "value": 90, "new": 8}, {"at": 0.5, "value": 120, "new": {"deep": [9]}}]}}},
+      {"step": "colourmap", "stops": [{"at": 0, "colour": "#000000", "new": 10}, {"at": 1, "colour": "#ffffff"}]}]}]})";
+  const auto scene = sceneFromText(text);
+  QVERIFY2(scene.has_value(), scene ? "" : scene.error().sentence().c_str());
+  const Json saved = *parseJson(sceneToText(*scene));
+  for (const auto& [place, value] : std::initializer_list<std::pair<const char*, const char*>>{
+           {"/new", "1"},
+           {"/palette/new", "2"},
+           {"/layers/0/new", "3"},
+           {"/layers/0/opacity/new", "4"},
+           {"/layers/0/recipe/0/new", "5"},
+           {"/layers/0/recipe/0/cell/new", "6"},
+           {"/layers/0/recipe/0/cell/motion/new", "7"},
+           {"/layers/0/recipe/0/cell/motion/keys/0/new", "8"},
+           {"/layers/0/recipe/0/cell/motion/keys/1/new/deep/0", "9"},
+           {"/layers/0/recipe/1/stops/0/new", "10"}}) {
+    const Json::json_pointer at(place);
+    QVERIFY2(saved.contains(at), place);
+    QCOMPARE(saved.at(at).dump(), std::string(value));
+  }
+  QCOMPARE(unknownKeys(*scene).size(), std::size_t{10});
+  // And once more round, the same.
+  QVERIFY(*sceneFromText(sceneToText(*scene)) == *scene);
+  // A knob that is turned leaves them where they are.
+  const auto turned = withValueSet(*scene, "layers[0].noise.cell=95");
+  QVERIFY(turned && unknownKeys(*turned).size() == 10);
+}
+
+void TestSceneFiles::mistakesHaveTheirPlace_data() {
+  QTest::addColumn<QString>("text");
+  QTest::addColumn<QString>("place");
+  QTest::newRow("a missing comma") << "{\n  \"overagain\": 1\n  \"name\": \"x\"\n}"
+                                   << "line 3, column";
+  QTest::newRow("cut off") << "{\"overagain\": 1, \"name\": \"x"
+                           << "line 1, column";
+  std::string list = "{\"overagain\": 1,\n \"layers\": [0";
+  for (int i = 0; i < 1100; ++i) list += ",0";
+  QTest::newRow("a list too long") << QString::fromStdString(list + "]}") << "line 2, column";
+  QTest::newRow("too deep") << QString("{\"overagain\":\n" + QString(40, '[')) << "line 2, column 32";
+}
+
+void TestSceneFiles::mistakesHaveTheirPlace() {
+  QFETCH(QString, text);
+  QFETCH(QString, place);
+  const auto scene = sceneFromText(text.toStdString());
+  QVERIFY(!scene);
+  QVERIFY2(QString::fromStdString(scene.error().sentence()).contains(place), scene.error().sentence().c_str());
+}
+
+void TestSceneFiles::whatIsSavedCanBeOpened() {
+  // As many layers as there may be, each with curves of many points: 4.5 MB when every number had a line of its own.
+  const QTemporaryDir folder;
+  const std::string path = folder.filePath("large.overagain").toStdString();
+  Scene scene;
+  Layer layer = newLayer(*findStep("noise"), "curves");
+  Curve curve;
+  for (int i = 0; i < 24; ++i) curve.push_back({i / 23.0, i / 31.0});
+  for (int i = 0; i < 6; ++i) {
+    layer.recipe.push_back(newStep(*findStep("curves")));
+    for (Param& param : layer.recipe.back().params) param.base = curve;
+  }
+  scene.layers.assign(kMaxLayers, layer);
+  const auto saved = saveScene(scene, path);
+  QVERIFY2(saved.has_value(), saved ? "" : saved.error().sentence().c_str());
+  const auto again = loadScene(path);
+  QVERIFY2(again.has_value(), again ? "" : again.error().sentence().c_str());
+  QVERIFY(*again == scene);
+  // What is too large even so is refused before anything is written, and the old file stays.
+  for (Layer& each : scene.layers)
+    while (each.recipe.size() < kMaxSteps) each.recipe.push_back(each.recipe.back());
+  const auto refused = saveScene(scene, path);
+  QVERIFY(!refused && refused.error().message.find("could not be opened again") != std::string::npos);
+  QVERIFY(loadScene(path).has_value());
+}
+
+void TestSceneFiles::everythingThatAFileHoldsCanBeSet() {
+  // Each value of each demo scene, set to itself by its own path, is found.
+  for (const auto& path : test::demoScenePaths()) {
+    const Scene scene = *loadScene(path);
+    const Json json = sceneToJson(scene, true);
+    std::vector<std::pair<std::string, const Json*>> left{{"", &json}};
+    int tried = 0;
+    while (!left.empty()) {
+      const auto [place, at] = left.back();
+      left.pop_back();
+      if (at->is_object()) {
+        for (const auto& [key, value] : at->items()) left.emplace_back(place.empty() ? key : place + "." + key, &at->at(key));
+      } else if (at->is_array() && !at->empty() && at->front().is_structured()) {
+        for (std::size_t i = 0; i < at->size(); ++i) left.emplace_back(place + "[" + std::to_string(i) + "]", &(*at)[i]);
+      } else {
+        const auto set = withValueSet(scene, place + "=" + at->dump());
+        QVERIFY2(set.has_value(), (place + ": " + (set ? "" : set.error().sentence())).c_str());
+        QVERIFY2(*set == scene, place.c_str());
+        ++tried;
+      }
+    }
+    QVERIFY(tried > 40);
+  }
+}
+
+void TestSceneFiles::whatSetCannotDoIsAnError_data() {
+  QTest::addColumn<QByteArray>("assignment");
+  for (const char* bad :
+       {"visible=false", "layers[0].motion=5", "layers[0].noise.cell.motion=5", "layers[0].noise.kind.motion.kind=swing",
+        "layers[0].noise.seed.motion.laps=2", "layers[0].noise.cell.motion.lapps=2", "layers[0].noise.cell.vlaue=3", "layers[0].visble=false",
+        "layers[0].noise.cell={\"value\":90,\"motoin\":{}}", "palette.colors=[]", "layers[0].noise.cell.motion.kind=spin",
+        "layers[0].noise.cell[0]=3", "layers[0].name.first=x", "on=false", "name=\xff\xfe", "frames=[1", "layers[0].=3", "layers[0].noise.=1",
+        "layers[0][0].opacity=1", "layers[99999999999999999999].opacity=1"})
+    QTest::newRow(bad) << QByteArray(bad);
+}
+
+void TestSceneFiles::whatSetCannotDoIsAnError() {
+  QFETCH(QByteArray, assignment);
+  const auto changed = withValueSet(test::oneLayer("noise"), assignment.toStdString());
+  QVERIFY2(!changed, "it was taken without a word");
+  QVERIFY(!changed.error().sentence().empty());
+}
+
+void TestSceneFiles::aStillValueGivenAMotionMoves() {
+  for (const char* kind : {"swing", "keyframes", "wander", "hops"}) {
+    const auto changed = withValueSet(test::oneLayer("noise"), std::string("layers[0].noise.cell.motion.kind=") + kind);
+    QVERIFY2(changed.has_value(), changed ? "" : changed.error().sentence().c_str());
+    QVERIFY2(commonLaps(*changed) > 0 && reallyMoves(changed->layers[0].recipe[0].spec->params[1], changed->layers[0].recipe[0].params[1]), kind);
+  }
 }
 
 void TestSceneFiles::hostileSizesAreRefused() {

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "image/colour.h"
+#include "scene/scene_json.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 
@@ -41,6 +42,9 @@ class TestPoints : public QObject {
   void softnessMelts();
   void eachHasItsOwnSoftness();
   void farFromAllTheNearestIsSeen();
+  void fieldsKeepTheNearestColourFarOut();
+  void fieldsRunEvenly();
+  void oldFilesKeepTheirSpots();
   void reachWins();
   void alphaMixesToo();
   void hiddenPointsDoNothing();
@@ -137,6 +141,50 @@ void TestPoints::farFromAllTheNearestIsSeen() {
         if (softness == 0 && std::abs(x - 640) > 150) QVERIFY(f.at(x, y, left ? 1 : 0) < 0.2f);
       }
   }
+}
+
+void TestPoints::fieldsKeepTheNearestColourFarOut() {
+  // Four points near the middle: three quarters of the frame used to be one dull mean of all.
+  Scene scene = test::oneLayer("points", 640, 360);
+  const Colour colours[4] = {{0.9f, 0.1f, 0.1f, 1}, {0.1f, 0.8f, 0.2f, 1}, {0.1f, 0.2f, 0.9f, 1}, {0.95f, 0.85f, 0.1f, 1}};
+  const Point places[4] = {{0.42, 0.4}, {0.58, 0.4}, {0.42, 0.6}, {0.58, 0.6}};
+  test::setValue(scene, 0, 0, "count", 4.0);
+  for (int i = 0; i < 4; ++i) {
+    const std::string n = std::to_string(i + 1);
+    test::setValue(scene, 0, 0, "colour" + n, colours[i]);
+    test::setValue(scene, 0, 0, "place" + n, places[i]);
+    test::setValue(scene, 0, 0, "reach" + n, 60.0);
+  }
+  QCOMPARE(std::get<std::string>(test::param(scene, 0, 0, "melting").base), std::string("fields"));
+  const auto fields = test::renderFloat(scene, 0);
+  const int corners[4][2] = {{4, 4}, {635, 4}, {4, 355}, {635, 355}};
+  for (int i = 0; i < 4; ++i) QVERIFY2(colourIs(fields, corners[i][0], corners[i][1], colours[i], 0.06), qPrintable(QString::number(i)));
+  // Spots lie on the mean there.
+  test::setValue(scene, 0, 0, "melting", std::string("spots"));
+  const auto spots = test::renderFloat(scene, 0);
+  for (int i = 0; i < 4; ++i) QVERIFY(!colourIs(spots, corners[i][0], corners[i][1], colours[i], 0.2));
+}
+
+void TestPoints::fieldsRunEvenly() {
+  // Halfway between two equal fields is half the mixture, whatever the reach.
+  for (const double reach : {60.0, 150.0, 400.0}) {
+    Scene scene = twoPoints({1, 1, 1, 1}, {0, 0, 0, 1});
+    for (const char* id : {"reach1", "reach2"}) test::setValue(scene, 0, 0, id, reach);
+    const auto f = test::renderFloat(scene, 0);
+    QVERIFY(std::abs((f.at(159, 40, 0) + f.at(160, 40, 0)) / 2 - srgbEncode(0.125)) < 0.02);
+    for (int x = 1; x < 320; ++x) QVERIFY(f.at(x, 40, 0) <= f.at(x - 1, 40, 0) + 0.004);
+  }
+}
+
+void TestPoints::oldFilesKeepTheirSpots() {
+  const auto scene = sceneFromText(R"({"overagain":1,"size":[64,36],"layers":[{"recipe":[{"step":"points"}]}]})");
+  QVERIFY(scene.has_value());
+  QCOMPARE(std::get<std::string>(scene->layers[0].recipe[0].params[1].base), std::string("spots"));
+  QCOMPARE(newStep(*findStep("points")).spec->params[1].id, std::string_view("melting"));
+  // And a new one is saved and read as what it is.
+  Scene fresh;
+  fresh.layers.push_back(newLayer(*findStep("points"), "new"));
+  QVERIFY(*sceneFromText(sceneToText(fresh)) == fresh);
 }
 
 void TestPoints::reachWins() {
