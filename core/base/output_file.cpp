@@ -35,6 +35,12 @@ std::set<std::string>& unfinished() {
   return paths;
 }
 
+// Folders that were made for them; a longer path sorts behind the one it lies in.
+std::set<std::string>& unfinishedFolders() {
+  static std::set<std::string> paths;
+  return paths;
+}
+
 std::string parentOf(const std::string& path) {
   const std::size_t slash = path.find_last_of('/');
   if (slash == std::string::npos) return ".";
@@ -113,10 +119,6 @@ void syncFolder(const std::string& folder) {
   ::close(descriptor);
 }
 
-void removeFolders(const std::vector<std::string>& made) {
-  for (auto folder = made.rbegin(); folder != made.rend(); ++folder) ::rmdir(folder->c_str());
-}
-
 }  // namespace
 
 Result<Place> placeOf(const std::string& asked) {
@@ -150,7 +152,7 @@ Result<Place> placeOf(const std::string& asked) {
   }
 }
 
-Status makeFoldersAbove(const std::string& path, std::vector<std::string>& made) {
+Result<MadeFolders> MadeFolders::above(const std::string& path) {
   std::vector<std::string> missing;
   for (std::string folder = parentOf(path);; folder = parentOf(folder)) {
     struct stat info {};
@@ -159,17 +161,35 @@ Status makeFoldersAbove(const std::string& path, std::vector<std::string>& made)
     missing.push_back(folder);
     if (folder == "." || folder == "/") break;
   }
+  MadeFolders all;
+  const std::scoped_lock lock(unfinishedLock());
   for (auto folder = missing.rbegin(); folder != missing.rend(); ++folder) {
     if (::mkdir(folder->c_str(), 0777) == 0) {
-      made.push_back(*folder);
+      all.made_.push_back(*folder);
     } else if (errno != EEXIST) {
       const int reason = errno;
-      removeFolders(made);
-      made.clear();
+      for (auto made = all.made_.rbegin(); made != all.made_.rend(); ++made) ::rmdir(made->c_str());
+      all.made_.clear();
       return fail("the folder could not be made: " + systemReason(reason), path);
     }
   }
-  return {};
+  unfinishedFolders().insert(all.made_.begin(), all.made_.end());
+  return all;
+}
+
+MadeFolders::~MadeFolders() {
+  if (made_.empty()) return;
+  const std::scoped_lock lock(unfinishedLock());
+  for (auto folder = made_.rbegin(); folder != made_.rend(); ++folder) {
+    ::rmdir(folder->c_str());
+    unfinishedFolders().erase(*folder);
+  }
+}
+
+void MadeFolders::keep() {
+  const std::scoped_lock lock(unfinishedLock());
+  for (const std::string& folder : made_) unfinishedFolders().erase(folder);
+  made_.clear();
 }
 
 struct OutputFile::State {
@@ -178,7 +198,7 @@ struct OutputFile::State {
   int descriptor = -1;
   bool own = true;  // the descriptor is to be closed here
   int failed = 0;
-  std::vector<std::string> made;
+  MadeFolders made;  // goes after the file that lies in it
 
   ~State() {
     if (!work.empty()) {
@@ -187,7 +207,6 @@ struct OutputFile::State {
       unfinished().erase(work);
     }
     if (own && descriptor >= 0) ::close(descriptor);
-    removeFolders(made);
   }
   [[nodiscard]] tl::unexpected<Error> error(int reason) const {
     return fail("could not be written: " + systemReason(reason), place.asked);
@@ -221,7 +240,9 @@ Result<OutputFile> OutputFile::begin(const std::string& asked, bool streams) {
   }
   if (nameOf(place->path).empty()) return fail("is the name of a folder, not of a file", asked);
   if (nameOf(place->path).size() > 255) return s.error(ENAMETOOLONG);
-  if (auto ok = makeFoldersAbove(place->path, s.made); !ok) return fail(ok.error().message, asked);
+  auto made = MadeFolders::above(place->path);
+  if (!made) return fail(made.error().message, asked);
+  s.made = std::move(*made);
   const std::string folder = parentOf(place->path);
   const std::string mark = markOf(nameOf(place->path));
   clearLeftovers(folder, mark);
@@ -276,8 +297,8 @@ Status OutputFile::keep() {
     if (std::rename(s.work.c_str(), s.place.path.c_str()) != 0) return s.error(errno);
     unfinished().erase(s.work);
     s.work.clear();
-    s.made.clear();
   }
+  s.made.keep();
   syncFolder(parentOf(s.place.path));
   return {};
 }
@@ -363,8 +384,15 @@ Status WorkFolder::become(const std::string& folder) {
 void abandonUnfinished() {
   // Never given back: from here on nothing gets a final name, and the process is about to end.
   unfinishedLock().lock();
-  std::error_code ignored;
-  for (const std::string& path : unfinished()) fs::remove_all(path, ignored);
+  for (const std::string& path : unfinished()) {
+    // Other threads may still be putting files into a folder.
+    std::error_code failed;
+    for (int tries = 0; tries < 1000; ++tries) {
+      fs::remove_all(path, failed);
+      if (!fs::exists(fs::symlink_status(path, failed))) break;
+    }
+  }
+  for (auto folder = unfinishedFolders().rbegin(); folder != unfinishedFolders().rend(); ++folder) ::rmdir(folder->c_str());
 }
 
 }  // namespace oa

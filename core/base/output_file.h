@@ -4,6 +4,7 @@
 #include <memory>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 #include "base/result.h"
@@ -28,8 +29,22 @@ struct Place {
 };
 Result<Place> placeOf(const std::string& asked);
 
-/// Makes the folders above `path` that are missing; `made` gets those, outermost first, so that a failure can take them away.
-Status makeFoldersAbove(const std::string& path, std::vector<std::string>& made);
+/// The folders above a path that were missing, made; those that are still empty go again when this goes, unless kept.
+class MadeFolders {
+ public:
+  static Result<MadeFolders> above(const std::string& path);
+  MadeFolders() = default;
+  MadeFolders(MadeFolders&& other) noexcept : made_(std::exchange(other.made_, {})) {}
+  MadeFolders& operator=(MadeFolders&& other) noexcept {
+    std::swap(made_, other.made_);
+    return *this;
+  }
+  ~MadeFolders();
+  void keep();
+
+ private:
+  std::vector<std::string> made_;  // outermost first
+};
 
 /// A file under a working name beside its target, or a stream. Unless kept, it is gone when this goes, with the folders that
 /// were made for it. Working names are made exclusively and are locked while in use: what a killed run left for the same target

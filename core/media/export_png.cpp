@@ -92,17 +92,10 @@ Result<ExportResult> exportPng(const Scene& scene, const ExportSettings& s, cons
 
   // A folder that is not there yet is made whole beside its place; else the pictures are moved in at the end, all or none.
   std::error_code code;
-  std::vector<std::string> made;
-  struct TakeAway {
-    std::vector<std::string>& folders;
-    ~TakeAway() {
-      std::error_code ignored;
-      for (auto folder = folders.rbegin(); folder != folders.rend(); ++folder) fs::remove(*folder, ignored);
-    }
-  } takeAway{made};
   const bool there = fs::exists(numbering.folder, code);
   if (there && !fs::is_directory(numbering.folder, code)) return fail("could not be written: part of the path is not a folder", s.path);
-  if (auto ok = makeFoldersAbove(there ? numbering.folder + "/x" : numbering.folder, made); !ok) return fail(ok.error().message, s.path);
+  auto made = MadeFolders::above(there ? numbering.folder + "/x" : numbering.folder);
+  if (!made) return fail(made.error().message, s.path);
   const fs::path parent = fs::path(numbering.folder).parent_path();
   auto work = named(
       WorkFolder::begin(there ? numbering.folder : parent.empty() ? "." : parent.string(), numbering.before + "%" + numbering.after), s.path);
@@ -134,7 +127,7 @@ Result<ExportResult> exportPng(const Scene& scene, const ExportSettings& s, cons
     kept = work->become(numbering.folder);
   }
   if (!kept) return fail(kept.error().message, s.path);
-  made.clear();
+  made->keep();
   result.frames = total;
   return result;
 }

@@ -12,8 +12,8 @@ using namespace oa::test;
 
 namespace {
 
-constexpr int kWidth = 256;
-constexpr int kHeight = 144;
+constexpr int kWidth = 128;
+constexpr int kHeight = 72;
 
 QString demo(const QString& name) { return QStringLiteral(OA_SOURCE_DIR "/demo-data/scenes/") + name; }
 
@@ -49,10 +49,11 @@ void TestExportFiles::everySceneInEveryFormat_data() {
 void TestExportFiles::everySceneInEveryFormat() {
   QFETCH(QString, scene);
   QFETCH(QString, format);
-  const oa::Scene loaded = demoScene(scene.toStdString());
+  oa::Scene loaded = demoScene(scene.toStdString());
+  loaded.frames = 120;
   const QTemporaryDir folder;
   const QString target = folder.filePath(format == "png" ? QStringLiteral("f_%04d.png") : QStringLiteral("loop.") + format);
-  const Finished done = cli({"render", demo(scene), "-o", target, "--size", QStringLiteral("%1x%2").arg(kWidth).arg(kHeight), "--quiet"});
+  const Finished done = cli({"render", demo(scene), "-o", target, "--size", QStringLiteral("%1x%2").arg(kWidth).arg(kHeight), "--quiet", "--set", "frames=120"});
   QVERIFY2(done.exitCode == 0, done.err.constData());
   const QJsonObject stream = probe(target);
   // Exactly N, never N + 1.

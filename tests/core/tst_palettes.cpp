@@ -43,6 +43,8 @@ class TestPalettes : public QObject {
   void anyBytesAreSurvived();
   void ourOwnAreThere();
   void picturesGiveTheirColours();
+  void onlyPicturesAreReadAsPictures_data();
+  void onlyPicturesAreReadAsPictures();
   void clustersFindWhatThereIs();
   void lightStaysLight();
   void aSceneIsRecolouredWhole();
@@ -248,6 +250,38 @@ void TestPalettes::picturesGiveTheirColours() {
     const auto refused = paletteFromPicture(bad, 5);
     QVERIFY(!refused && refused.error().where == bad);
   }
+}
+
+void TestPalettes::onlyPicturesAreReadAsPictures_data() {
+  QTest::addColumn<QByteArray>("bytes");
+  QTest::addColumn<QString>("says");
+  QTest::newRow("a play list") << QByteArray("#EXTM3U\n#EXTINF:1\nhttp://127.0.0.1:9/a.ts\n") << "is not a picture";
+  QTest::newRow("a list of other files") << QByteArray("ffconcat version 1.0\nfile real.png\n") << "is not a picture";
+  QTest::newRow("a drawing") << QByteArray("<svg xmlns='http://www.w3.org/2000/svg'><image href='real.png'/></svg>") << "is not a picture";
+  QTest::newRow("subtitles") << QByteArray("1\n00:00:00,000 --> 00:00:01,000\nwords\n") << "is not a picture";
+  QTest::newRow("text art") << QByteArray("\x1b[31mred\x1b[0m\n") << "is not a picture";
+  QTest::newRow("a clip") << QByteArray("\0\0\0\x18""ftypmp42\0\0\0\0mp42isom", 24) << "is not a picture";
+  QTest::newRow("a PNG cut off") << QByteArray("\x89PNG\r\n\x1a\n\0\0\0\rIHDR", 16) << "is a PNG picture that is damaged";
+  QTest::newRow("a GIF of nothing") << QByteArray("GIF89a") << "is a GIF picture that is damaged";
+  QTest::newRow("a JPEG of nothing") << QByteArray("\xff\xd8\xff\xe0 nothing") << "is a JPEG picture that is damaged";
+}
+
+void TestPalettes::onlyPicturesAreReadAsPictures() {
+  QFETCH(QByteArray, bytes);
+  QFETCH(QString, says);
+  const QTemporaryDir folder;
+  // What it names is there, and would be read if anything followed names.
+  Frame8 frame{4, 4, std::vector<std::uint8_t>(64, 200)};
+  QVERIFY(writeFileAtomically(folder.filePath("real.png").toStdString(), *encodePng(frame, false)).has_value());
+  const std::string path = folder.filePath("looks-like.png").toStdString();
+  QVERIFY(writeFileAtomically(path, bytes.toStdString()).has_value());
+  const auto read = readSmallPicture(path, 16);
+  QVERIFY(!read);
+  QVERIFY2(QString::fromStdString(read.error().message).contains(says), read.error().message.c_str());
+  // And a picture is read under any ending.
+  const std::string renamed = folder.filePath("picture.txt").toStdString();
+  QVERIFY(writeFileAtomically(renamed, *encodePng(frame, false)).has_value());
+  QVERIFY(isPicture(renamed) && readSmallPicture(renamed, 16).has_value());
 }
 
 void TestPalettes::clustersFindWhatThereIs() {
