@@ -72,6 +72,7 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
   seconds_->setButtonSymbols(QAbstractSpinBox::NoButtons);
   addLine(QString(), seconds_);
   background_ = new QComboBox(this);
+  background_->setObjectName(QStringLiteral("background"));
   background_->addItems({tr("Colour…"), tr("Transparent")});
   addLine(tr("Background"), background_);
   light_ = new QComboBox(this);

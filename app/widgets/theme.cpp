@@ -63,6 +63,8 @@ QPushButton:focus, QToolButton:focus, QComboBox:focus, QCheckBox:focus { border:
 QPushButton:disabled { color: $muted; background: $panel; }
 QPushButton#primary { background: $persimmon; color: $onAccent; border: 1px solid $persimmon; font-weight: 600; }
 QPushButton#primary:hover { background: $persimmonHover; }
+QPushButton#primary:focus { border: 2px solid $ink; }
+QPushButton#link:focus { border: 1.5px solid $lagoon; }
 QPushButton#primary:disabled { background: $line; border-color: $line; color: $muted; }
 QPushButton[quiet="true"] { background: transparent; border: 1px solid transparent; padding: 5px 9px; }
 QPushButton[quiet="true"]:hover { background: $hover; }
@@ -75,6 +77,7 @@ QToolButton:hover { background: $hover; }
 QToolButton:checked { background: $card; }
 QToolButton::menu-indicator { image: none; }
 QComboBox { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px 8px; min-height: 18px; }
+QComboBox:focus { border: 1.5px solid $lagoon; background: $moving; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: url($arrow); width: 13px; height: 13px; }
 QComboBox QAbstractItemView { background: $card; border: 1px solid $line; selection-background-color: $hover; selection-color: $ink; outline: 0; }

@@ -1,7 +1,7 @@
 // Nothing happens by accident: wheel, keys, focus, gestures, menus, and what is half typed.
 #include <QApplication>
 #include <QComboBox>
-#include <QDrag>
+#include <QLabel>
 #include <QListWidget>
 #include <QMenu>
 #include <QMenuBar>
@@ -455,15 +455,14 @@ void TestAccidents::numbersAreReadAsPeopleTypeThem() {
   Bench bench;
   bench->document().setCurrentLayer(1);
   auto* field = paramRow(bench.window(), "noise", "cell")->findChild<NumberField*>();
-  const std::pair<const char*, double> typed[] = {{"2*120", 240}, {"1,5", 8}, {"1.234,5", 1234.5}, {"90 px", 90}, {"300/2", 150}};
+  const std::pair<const char*, double> typed[] = {{"2*120", 240}, {"1,5", 2}, {"1.234,5", 1234.5}, {"90 px", 90}, {"300/2", 150}};
   for (const auto& [text, value] : typed) {
     field->setFocus();
     field->selectAll();
     QTest::keyClicks(field, text);
     QTest::keyClick(field, Qt::Key_Return);
-    // Held within the range, and shown as what it became.
-    const double expected = std::max(value, field->value() < value ? field->value() : value);
-    QCOMPARE(field->value(), value < 4 ? field->value() : expected);
+    // Held within the range (2 px at least), and shown as what it became.
+    QCOMPARE(field->value(), value);
     QVERIFY2(field->problem().isEmpty(), text);
     QVERIFY(!field->text().contains('*'));
   }
@@ -553,7 +552,7 @@ void TestAccidents::focusIsSeen() {
   for (auto* widget : bench.window().findChildren<QWidget*>()) {
     if (!widget->isVisible() || !widget->isEnabled() || !(widget->focusPolicy() & Qt::TabFocus)) continue;
     if (qobject_cast<View*>(widget) || qobject_cast<QListWidget*>(widget)) continue;  // the picture, and items that have a ring
-    if (widget->inherits("QAbstractScrollArea") || widget->width() < 8) continue;
+    if (widget->inherits("QAbstractScrollArea") || widget->width() < 8 || widget->visibleRegion().isEmpty()) continue;
     bench->view().setFocus();
     QWidget* shown = widget->parentWidget() && widget->inherits("QWidget") && widget->accessibleName() == "" ? widget : widget;
     const QRect around = QRect(shown->mapTo(&bench.window(), QPoint()), shown->size()).adjusted(-4, -4, 4, 4);
