@@ -95,7 +95,7 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
   p.setRenderHint(QPainter::Antialiasing);
   const QRectF all = QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5);
   const QRectF loop = loopRect();
-  p.setPen(QPen(t.line, 1));
+  p.setPen(QPen(hasFocus() ? t.lagoon : t.line, hasFocus() ? 2 : 1));
   p.setBrush(blendOf(t.panel, t.ink, 0.04));
   p.drawRoundedRect(all, 5, 5);
   p.fillRect(loop, t.card);

@@ -1,4 +1,4 @@
-// Fractal gradient noise on a lattice that is periodic in x, y and inner time.
+// Gradient noise in layers, each finer than the one before, on a lattice that is periodic in x, y and inner time.
 //
 // Gradient noise after K. Perlin, "Improving Noise" (SIGGRAPH 2002): quintic fade, gradients at lattice
 // nodes. Ours differs in the gradients (eight corners of a turned cube) and in that the corner hash takes

@@ -1,4 +1,4 @@
-// Fractal noise of several kinds that tiles and comes home.
+// Noise of several kinds, coarse and fine in one, that tiles and comes home.
 #include <algorithm>
 #include <cmath>
 #include <optional>

@@ -547,7 +547,7 @@ void TestAccidents::focusIsSeen() {
   // Every control that can have the focus looks different when it has it.
   Bench bench;
   bench->document().setCurrentLayer(1);
-  QTest::qWait(50);
+  oa::app::test::turn();
   int looked = 0;
   for (auto* widget : bench.window().findChildren<QWidget*>()) {
     if (!widget->isVisible() || !widget->isEnabled() || !(widget->focusPolicy() & Qt::TabFocus)) continue;

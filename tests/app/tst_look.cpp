@@ -133,11 +133,10 @@ void TestLook::nothingIsCutOff() {
   Bench bench;
   Window& w = bench.window();
   w.resize(size);
-  QTest::qWait(100);
-  QCOMPARE(w.size(), size);
+  QTRY_COMPARE(w.size(), size);
   for (const auto open : {&Window::showRecipe, &Window::showExport, &Window::showCheck, &Window::showFrame}) {
     (w.*open)();
-    QTest::qWait(50);
+    oa::app::test::turn();
     for (auto* button : w.findChildren<QPushButton*>()) {
       if (!button->isVisible() || button->text().isEmpty()) continue;
       QVERIFY2(button->width() >= button->fontMetrics().horizontalAdvance(button->text()), qPrintable(button->text()));
@@ -159,11 +158,10 @@ void TestLook::nothingIsCutOff() {
 void TestLook::theProbeSeesABusyWindow() {
   // What bench/ and the closing note measure with: it must see a window that is busy.
   oa::app::test::BusyProbe probe;
-  QTest::qWait(50);
+  oa::app::test::turn();
   probe.restart();
   QTest::qSleep(60);
-  QTest::qWait(20);
-  QVERIFY(probe.longest() >= 55);
+  QTRY_VERIFY(probe.longest() >= 55);
 }
 
 QTEST_MAIN(TestLook)

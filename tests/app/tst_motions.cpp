@@ -89,7 +89,7 @@ void TestMotions::farEndsOfPointsAndColours() {
   int layer = 0;
   while (w.document().scene().layers[static_cast<std::size_t>(layer)].recipe[0].spec->id != "gradient") ++layer;
   w.document().setCurrentLayer(layer);
-  QTest::qWait(20);
+  oa::app::test::turn();
   auto* row = oa::app::test::paramRow(w, "gradient", "to");
   const ParamAddress at = qobject_cast<ParamRow*>(row)->address();
   Motion motion = w.document().param(at).motion;

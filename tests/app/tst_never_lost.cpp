@@ -229,7 +229,7 @@ void TestNeverLost::theJournalKeepsUp() {
     int frames = 400;
     while (clock.elapsed() < 700) {
       document.edit("drag", "drag", [&](Scene& s) { s.frames = ++frames; });
-      QTest::qWait(5);
+      oa::app::test::turn();
     }
     QVERIFY2(kept() > 400 && frames - kept() < 60, qPrintable(QStringLiteral("%1 of %2").arg(kept()).arg(frames)));
     QTRY_COMPARE(kept(), frames);

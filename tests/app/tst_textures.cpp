@@ -140,13 +140,8 @@ void TestTextures::galleryThumbnailsMove() {
   w.showSources(false);
   for (const auto& [step, variety] : {std::pair{"noise", "folded"}, {"cells", "pebbles"}, {"pattern", "spiral"}, {"points", ""}}) {
     QAbstractButton* card = w.sources().card(w.sources().cardOf(step, variety));
-    const bool moved = QTest::qWaitFor(
-        [&] {
-          const QImage a = card->grab().toImage();
-          QTest::qWait(150);
-          return a != card->grab().toImage();
-        },
-        30000);
+    // Once for its first picture, once more because it moves.
+    const bool moved = oa::app::test::changesItsLook(card) && oa::app::test::changesItsLook(card);
     // Colour points rest until they are set moving; a picture they have all the same.
     QVERIFY2(moved || QLatin1String(step) == QLatin1String("points"), step);
     const QImage image = card->grab().toImage();
@@ -178,7 +173,7 @@ void TestTextures::colourPointsAreDragged() {
   Bench bench;
   Window& w = bench.window();
   beginWith(w, "points");
-  QTest::qWait(50);
+  oa::app::test::turn();
   const Point was = std::get<Point>(valueOf(w, "place3").base);
   const QImage before = w.view().image();
   const int steps = w.document().history().count();
@@ -202,9 +197,9 @@ void TestTextures::colourPointsAreDragged() {
   // Another scene with something else in the same place.
   const Scene points = w.document().scene();
   beginWith(w, "noise");
-  QTest::qWait(20);
+  oa::app::test::turn();
   w.begin(points);
-  QTest::qWait(20);
+  oa::app::test::turn();
   parts = child<PartPicker>(&w, "parts");
   parts->setPart(4);
   // Fewer points: the one that is shown is one that is there.
@@ -342,7 +337,7 @@ void TestTextures::aKnobIsTurnedWhilePlaying() {
   beginWith(w, "cells", "pebbles");
   bench.settle();
   w.player().setPlaying(true);
-  QTest::qWait(200);
+  QVERIFY(QTest::qWaitFor([&] { return w.player().frame() > 3; }, 20000));
   const double before = std::get<double>(valueOf(w, "cell").base);
   auto* slider = paramRow(w, "cells", "cell")->findChild<ValueSlider*>();
   const int steps = w.document().history().count();
@@ -455,13 +450,13 @@ void TestTextures::toneCurvesAreBent() {
   beginWith(w, "noise");
   w.recipe().addStep(*findStep("curves"));
   auto* editor = paramRow(w, "curves", "all")->findChild<ToneCurveEditor*>();
-  QTest::qWait(60);  // until the card has its place
+  oa::app::test::turn();  // until the card has its place
   w.recipe().findChild<QScrollArea*>()->ensureWidgetVisible(editor);
   // A straight curve is a thin strip that opens at a click.
   QVERIFY(!editor->isOpen());
   QTest::mouseClick(editor, Qt::LeftButton, Qt::NoModifier, editor->rect().center());
   QVERIFY(editor->isOpen());
-  QTest::qWait(60);
+  oa::app::test::turn();
   QCOMPARE(std::get<Curve>(valueOf(w, "all", 1).base).size(), std::size_t{2});
   w.recipe().findChild<QScrollArea*>()->ensureWidgetVisible(editor);
   const QImage before = w.view().image();

@@ -104,6 +104,24 @@ QStringList namedSteps(const Tree& tree) {
   return found;
 }
 
+// The app knows steps by their tables alone.
+QStringList stepsNamedInApp(const Tree& tree) {
+  static const QRegularExpression name(QStringLiteral("findStep\\(\"|->id [=!]= \"|spec\\.id [=!]= \""));
+  QStringList found;
+  for (auto it = tree.begin(); it != tree.end(); ++it)
+    if (it.key().startsWith("app/") && it.value().contains(name)) found << it.key();
+  return found;
+}
+
+// A test waits for what it waits for, and not for some time.
+QStringList fixedSleeps(const Tree& tree) {
+  static const QRegularExpression sleep(QStringLiteral("qWait\\(\\d|sleep_") + QStringLiteral("for"));
+  QStringList found;
+  for (auto it = tree.begin(); it != tree.end(); ++it)
+    if (it.value().contains(sleep)) found << it.key();
+  return found;
+}
+
 QStringList stepsWithoutTests(const QStringList& files) {
   QStringList found;
   for (const QString& file : files)
@@ -198,6 +216,8 @@ void TestRules::theCoreIsQuiet() {
 void TestRules::stepsAreNamedNowhere() {
   QCOMPARE(namedSteps(readTree({"core", "cli", "app", "bench"}, kCode)), QStringList());
   QCOMPARE(namedSteps({{"core/steps/blur.cpp", ""}, {"app/a.cpp", "blurStep()"}}).size(), 1);
+  QCOMPARE(stepsNamedInApp(readTree({"app"}, kCode)), QStringList());
+  QCOMPARE(stepsNamedInApp({{"app/a.cpp", "findStep(\"noise\")"}, {"app/b.cpp", "if (v.spec->id == \"gradient\")"}}).size(), 2);
 }
 
 void TestRules::everyStepIsTested() {
@@ -217,6 +237,8 @@ void TestRules::wordsAreRight() {
 
 void TestRules::testsCanFail() {
   QCOMPARE(testsThatCannotFail(readTree({"tests"}, {"tst_*.cpp"})), QStringList());
+  QCOMPARE(fixedSleeps(readTree({"tests"}, {"tst_*.cpp"})), QStringList());
+  QCOMPARE(fixedSleeps({{"tests/a.cpp", "QTest::qWa" + QString("it(50);")}}).size(), 1);
   QCOMPARE(testsThatCannotFail({{"tests/a.cpp", "void TestA::b() {\n  run();\n}\n"}}).size(), 1);
 }
 

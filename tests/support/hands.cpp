@@ -54,7 +54,20 @@ Bench::Bench(const char* scene) : window_((prepared(), nullptr)) {
 
 void Bench::settle() {
   if (!QTest::qWaitFor([this] { return window_.renderer().filled() >= 1; }, 900000)) qFatal("the loop was not rendered");
-  QTest::qWait(20);
+  turn();
+}
+
+void turn() {
+  for (int i = 0; i < 3; ++i) {
+    bool turned = false;
+    QTimer::singleShot(0, [&] { turned = true; });
+    if (!QTest::qWaitFor([&] { return turned; }, 5000)) qFatal("the event loop does not turn");
+  }
+}
+
+bool changesItsLook(QWidget* widget, int patience) {
+  const QImage now = widget->grab().toImage();
+  return QTest::qWaitFor([&] { return widget->grab().toImage() != now; }, patience);
 }
 
 void drag(QWidget* on, QPointF from, QPointF to, int steps) {

@@ -25,6 +25,11 @@ class Bench {
   Window window_;
 };
 
+/// Lets what is queued be done: until the event loop has turned with nothing left to do for this thread.
+void turn();
+/// Waits until `widget` looks different from what it looks like now.
+bool changesItsLook(QWidget* widget, int patience = 30000);
+
 /// A drag in steps, as a mouse makes it.
 void drag(QWidget* on, QPointF from, QPointF to, int steps = 8);
 /// Clicks an entry of the menu that `opening` pops up; false if there is no such entry.
