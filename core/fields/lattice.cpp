@@ -15,6 +15,16 @@ Lattice Lattice::sampled(double stepX, double stepY) const {
   return l;
 }
 
+Axes axesAbout(const FrameInfo& frame, Point centre, double degrees, double unitX, double unitY) {
+  degrees = std::remainder(degrees, 360.0);
+  const double c = degrees == 0 ? 1 : std::cos(degrees * std::numbers::pi / 180);
+  const double s = degrees == 0 ? 0 : std::sin(degrees * std::numbers::pi / 180);
+  const double x = frame.sceneX(0) - centre.x;
+  const double y = frame.sceneY(0) - centre.y;
+  return {(c * x + s * y) / unitX,  c / (frame.scale * unitX), s / (frame.scale * unitX),
+          (c * y - s * x) / unitY, s == 0 ? 0 : -s / (frame.scale * unitY), c / (frame.scale * unitY)};
+}
+
 Lattice latticeOf(const StepContext& context, double wider) {
   const FrameInfo& frame = context.frame();
   Lattice l;
@@ -26,21 +36,16 @@ Lattice latticeOf(const StepContext& context, double wider) {
   const double zoom = context.number("cell") / restHeight;
   l.cellWidth = frame.sceneWidth / l.periodX * zoom * (context.number("stretch") / context.baseNumber("stretch"));
   l.cellHeight = frame.sceneHeight / l.periodY * zoom;
-  const double degrees = std::remainder(context.number("angle"), 360.0);
-  const double angle = degrees * std::numbers::pi / 180;
-  const double c = degrees == 0 ? 1 : std::cos(angle);
-  const double sn = degrees == 0 ? 0 : std::sin(angle);
-  const double x = frame.sceneX(0) - frame.sceneWidth / 2;
-  const double y = frame.sceneY(0) - frame.sceneHeight / 2;
+  const Axes axes =
+      axesAbout(frame, {frame.sceneWidth / 2, frame.sceneHeight / 2}, context.number("angle"), l.cellWidth, l.cellHeight);
   const Point travel = context.point("travel");
   const double done = context.progress("travel");
-  l.u0 = (c * x + sn * y) / l.cellWidth + l.periodX * (0.5 - travel.x * done);
-  l.ux = c / (frame.scale * l.cellWidth);
-  l.uy = sn / (frame.scale * l.cellWidth);
-  l.v0 = (c * y - sn * x) / l.cellHeight + l.periodY * (0.5 - travel.y * done);
-  l.vx = -sn / (frame.scale * l.cellHeight);
-  l.vy = c / (frame.scale * l.cellHeight);
-  if (degrees == 0) l.uy = l.vx = 0;
+  l.u0 = axes.u0 + l.periodX * (0.5 - travel.x * done);
+  l.v0 = axes.v0 + l.periodY * (0.5 - travel.y * done);
+  l.ux = axes.ux;
+  l.uy = axes.uy;
+  l.vx = axes.vx;
+  l.vy = axes.vy;
   return l;
 }
 

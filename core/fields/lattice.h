@@ -19,6 +19,14 @@ struct Lattice {
   [[nodiscard]] Lattice sampled(double stepX, double stepY) const;
 };
 
+/// Pixels as a turned system of axes about a place of the scene: pixel (X, Y) lies at u0 + ux X + uy Y along the first and
+/// v0 + vx X + vy Y along the second, counted in units of `unitX` and `unitY` pixels of the scene.
+struct Axes {
+  double u0, ux, uy;
+  double v0, vx, vy;
+};
+Axes axesAbout(const FrameInfo& frame, Point centre, double degrees, double unitX, double unitY);
+
 /// From the parameters of fields/field_params.h: cell, stretch, angle and travel. `wider` stretches once more.
 Lattice latticeOf(const StepContext& context, double wider = 1);
 

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/numbers.h"
+#include "image/oklab.h"
 
 namespace oa {
 
@@ -11,23 +12,21 @@ double srgbDecode(double v) { return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.
 double srgbEncode(double v) { return v <= 0.0031308 ? v * 12.92 : 1.055 * std::pow(v, 1 / 2.4) - 0.055; }
 
 OkLab toOkLab(const Colour& c) {
-  const double r = srgbDecode(c.r);
-  const double g = srgbDecode(c.g);
-  const double b = srgbDecode(c.b);
-  const double l = std::cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
-  const double m = std::cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
-  const double s = std::cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-  return {0.2104542553 * l + 0.7936177850 * m - 0.0040720468 * s, 1.9779984951 * l - 2.4285922050 * m + 0.4505937099 * s,
-          0.0259040371 * l + 0.7827717662 * m - 0.8086757660 * s};
+  const double rgb[3] = {srgbDecode(c.r), srgbDecode(c.g), srgbDecode(c.b)};
+  double root[3];
+  for (int i = 0; i < 3; ++i) root[i] = std::cbrt(kLmsFromRgb[i][0] * rgb[0] + kLmsFromRgb[i][1] * rgb[1] + kLmsFromRgb[i][2] * rgb[2]);
+  const auto lab = [&](int i) { return kLabFromRoots[i][0] * root[0] + kLabFromRoots[i][1] * root[1] + kLabFromRoots[i][2] * root[2]; };
+  return {lab(0), lab(1), lab(2)};
 }
 
 Colour fromOkLab(const OkLab& c) {
-  const double l = std::pow(c.L + 0.3963377774 * c.a + 0.2158037573 * c.b, 3);
-  const double m = std::pow(c.L - 0.1055613458 * c.a - 0.0638541728 * c.b, 3);
-  const double s = std::pow(c.L - 0.0894841775 * c.a - 1.2914855480 * c.b, 3);
-  const auto channel = [](double v) { return static_cast<float>(srgbEncode(std::clamp(v, 0.0, 1.0))); };
-  return {channel(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s), channel(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s),
-          channel(-0.0041960863 * l - 0.7034186147 * m + 1.7076147010 * s), 1.0f};
+  double lms[3];
+  for (int i = 0; i < 3; ++i) lms[i] = std::pow(c.L + kRootsFromAb[i][0] * c.a + kRootsFromAb[i][1] * c.b, 3);
+  const auto channel = [&](int i) {
+    const double linear = kRgbFromLms[i][0] * lms[0] + kRgbFromLms[i][1] * lms[1] + kRgbFromLms[i][2] * lms[2];
+    return static_cast<float>(srgbEncode(std::clamp(linear, 0.0, 1.0)));
+  };
+  return {channel(0), channel(1), channel(2), 1.0f};
 }
 
 Colour mixColours(const Colour& a, const Colour& b, double t, ColourMixing mixing) {

@@ -3,30 +3,22 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <map>
 
 #include "base/parallel.h"
 #include "image/colour.h"
+#include "image/colour_clusters.h"
 #include "image/pack.h"
 
 namespace oa {
 namespace {
 
-struct Entry {
-  std::array<double, 3> lab{};
-  double weight = 0;
-};
+using Entry = WeightedLab;
 
-std::array<double, 3> labOf(double r, double g, double b) {
-  const OkLab lab = toOkLab({static_cast<float>(r / 255), static_cast<float>(g / 255), static_cast<float>(b / 255), 1});
-  return {lab.L, lab.a, lab.b};
+OkLab labOf(double r, double g, double b) {
+  return toOkLab({static_cast<float>(r / 255), static_cast<float>(g / 255), static_cast<float>(b / 255), 1});
 }
 
-double distance(const std::array<double, 3>& a, const std::array<double, 3>& b) {
-  double sum = 0;
-  for (std::size_t i = 0; i < 3; ++i) sum += (a[i] - b[i]) * (a[i] - b[i]);
-  return sum;
-}
+double axisOf(const OkLab& lab, std::size_t axis) { return axis == 0 ? lab.L : axis == 1 ? lab.a : lab.b; }
 
 // Colours of all samples, five bits a channel, each with the mean of what fell into it.
 std::vector<Entry> histogram(const std::vector<Frame8>& samples) {
@@ -51,7 +43,7 @@ std::vector<Entry> histogram(const std::vector<Frame8>& samples) {
 }
 
 // Splits the box with the largest spread at its weighted middle until there are enough.
-std::vector<std::array<double, 3>> medianCut(std::vector<Entry> entries, std::size_t colours) {
+std::vector<OkLab> medianCut(std::vector<Entry> entries, std::size_t colours) {
   struct Box {
     std::size_t begin, end;
     double spread;
@@ -64,8 +56,8 @@ std::vector<std::array<double, 3>> medianCut(std::vector<Entry> entries, std::si
       double high = -1e9;
       double weight = 0;
       for (std::size_t i = begin; i < end; ++i) {
-        low = std::min(low, entries[i].lab[axis]);
-        high = std::max(high, entries[i].lab[axis]);
+        low = std::min(low, axisOf(entries[i].lab, axis));
+        high = std::max(high, axisOf(entries[i].lab, axis));
         weight += entries[i].weight;
       }
       const double spread = (high - low) * std::cbrt(weight);
@@ -82,7 +74,7 @@ std::vector<std::array<double, 3>> medianCut(std::vector<Entry> entries, std::si
     if (widest->end - widest->begin < 2 || widest->spread <= 0) break;
     const Box box = *widest;
     std::sort(entries.begin() + static_cast<std::ptrdiff_t>(box.begin), entries.begin() + static_cast<std::ptrdiff_t>(box.end),
-              [&](const Entry& a, const Entry& b) { return a.lab[box.axis] < b.lab[box.axis]; });
+              [&](const Entry& a, const Entry& b) { return axisOf(a.lab, box.axis) < axisOf(b.lab, box.axis); });
     double total = 0;
     for (std::size_t i = box.begin; i < box.end; ++i) total += entries[i].weight;
     double sum = 0;
@@ -91,60 +83,33 @@ std::vector<std::array<double, 3>> medianCut(std::vector<Entry> entries, std::si
     *widest = measured(box.begin, middle + 1);
     boxes.push_back(measured(middle + 1, box.end));
   }
-  std::vector<std::array<double, 3>> centres;
+  std::vector<OkLab> centres;
   for (const Box& box : boxes) {
-    std::array<double, 3> sum{};
+    OkLab sum;
     double weight = 0;
     for (std::size_t i = box.begin; i < box.end; ++i) {
-      for (std::size_t a = 0; a < 3; ++a) sum[a] += entries[i].lab[a] * entries[i].weight;
-      weight += entries[i].weight;
+      const Entry& e = entries[i];
+      sum = {sum.L + e.lab.L * e.weight, sum.a + e.lab.a * e.weight, sum.b + e.lab.b * e.weight};
+      weight += e.weight;
     }
-    for (double& v : sum) v /= weight;
-    centres.push_back(sum);
+    centres.push_back({sum.L / weight, sum.a / weight, sum.b / weight});
   }
   return centres;
-}
-
-std::size_t closest(const std::vector<std::array<double, 3>>& centres, const std::array<double, 3>& lab) {
-  std::size_t best = 0;
-  double least = 1e9;
-  for (std::size_t i = 0; i < centres.size(); ++i) {
-    const double d = distance(centres[i], lab);
-    if (d < least) {
-      least = d;
-      best = i;
-    }
-  }
-  return best;
-}
-
-void refine(std::vector<std::array<double, 3>>& centres, const std::vector<Entry>& entries) {
-  for (int round = 0; round < 3; ++round) {
-    std::vector<Entry> sums(centres.size());
-    for (const Entry& e : entries) {
-      Entry& sum = sums[closest(centres, e.lab)];
-      for (std::size_t a = 0; a < 3; ++a) sum.lab[a] += e.lab[a] * e.weight;
-      sum.weight += e.weight;
-    }
-    for (std::size_t i = 0; i < centres.size(); ++i)
-      if (sums[i].weight > 0)
-        for (std::size_t a = 0; a < 3; ++a) centres[i][a] = sums[i].lab[a] / sums[i].weight;
-  }
 }
 
 }  // namespace
 
 Palette256::Palette256(const std::vector<Frame8>& samples, bool alpha) : argb_(256, 0xFF000000u), lookup_(64 * 64 * 64), alpha_(alpha) {
   const std::vector<Entry> entries = histogram(samples);
-  std::vector<std::array<double, 3>> centres;
+  std::vector<OkLab> centres;
   if (!entries.empty()) {
     centres = medianCut(entries, alpha ? 255 : 256);
-    refine(centres, entries);
+    settleMiddles(centres, entries, 3);
   } else {
     centres.push_back({});
   }
   for (std::size_t i = 0; i < centres.size(); ++i) {
-    const Colour c = fromOkLab({centres[i][0], centres[i][1], centres[i][2]});
+    const Colour c = fromOkLab(centres[i]);
     const auto byte = [](float v) { return static_cast<std::uint32_t>(std::lround(v * 255)); };
     argb_[i] = 0xFF000000u | byte(c.r) << 16 | byte(c.g) << 8 | byte(c.b);
   }
@@ -154,7 +119,7 @@ Palette256::Palette256(const std::vector<Frame8>& samples, bool alpha) : argb_(2
       for (int g = 0; g < 64; ++g)
         for (int b = 0; b < 64; ++b)
           lookup_[static_cast<std::size_t>(r << 12 | g << 6 | b)] =
-              static_cast<std::uint8_t>(closest(centres, labOf(r * 255 / 63.0, g * 255 / 63.0, b * 255 / 63.0)));
+              static_cast<std::uint8_t>(nearestMiddle(centres, labOf(r * 255 / 63.0, g * 255 / 63.0, b * 255 / 63.0)));
   });
 }
 

@@ -124,14 +124,6 @@ Json paceToJson(const Pace& pace) {
   return name.empty() ? Json(pace.bezier()) : Json(name);
 }
 
-// Moves a result into its place, or hands its error on.
-template <class T>
-Status take(Result<T> result, T& target) {
-  if (!result) return tl::unexpected(result.error());
-  target = std::move(*result);
-  return {};
-}
-
 Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Json& json, const std::string& path) {
   if (!json.is_object()) return fail("must be an object like {\"kind\": \"swing\"}, not " + quoted(json), path);
   Motion motion;

@@ -4,6 +4,7 @@
 #include <functional>
 #include <nlohmann/json_fwd.hpp>
 #include <string>
+#include <utility>
 
 #include "params/param.h"
 
@@ -29,6 +30,14 @@ std::string extraOf(const Json& json, const std::function<bool(const std::string
 void addExtra(Json& json, const std::string& extra);
 /// A value for a message: at most 40 bytes of it.
 std::string quoted(const Json& json);
+
+/// Moves a result into its place, or hands its error on.
+template <class T>
+Status take(Result<T> result, T& target) {
+  if (!result) return tl::unexpected(result.error());
+  target = std::move(*result);
+  return {};
+}
 
 /// Most stops that a gradient or colour map may have.
 inline constexpr std::size_t kMaxStops = 64;

@@ -34,17 +34,6 @@ Result<bool> flag(const Json& json, const std::string& path) {
   return json.get<bool>();
 }
 
-// A small helper against the same four lines for every key: moves a result into its place or hands the error on.
-template <class T>
-bool take(Result<T> result, T& target, Error& error) {
-  if (!result) {
-    error = result.error();
-    return false;
-  }
-  target = std::move(*result);
-  return true;
-}
-
 Result<RecipeStep> stepFromJson(const Json& json, const std::string& layerPath, std::size_t index, bool first) {
   const std::string place = indexed(layerPath, "recipe", index);
   if (!json.is_object() || !json.contains("step") || !json["step"].is_string())
@@ -59,16 +48,15 @@ Result<RecipeStep> stepFromJson(const Json& json, const std::string& layerPath, 
   for (std::size_t i = 0; i < step.params.size(); ++i)
     if (const auto& before = spec->params[i].whenAbsent; before && !json.contains(std::string(spec->params[i].id)))
       step.params[i].base = step.params[i].motion.far = *before;
-  Error error;
   Json unknown = Json::object();
   for (const auto& [key, value] : json.items()) {
     const int i = findParam(spec->params, key);
     if (key == "step") continue;
     if (key == "on") {
-      if (!take(flag(value, path + ".on"), step.on, error)) return tl::unexpected(error);
+      if (auto ok = take(flag(value, path + ".on"), step.on); !ok) return tl::unexpected(ok.error());
     } else if (i >= 0) {
       const auto at = static_cast<std::size_t>(i);
-      if (!take(paramFromJson(spec->params[at], value, path + "." + key), step.params[at], error)) return tl::unexpected(error);
+      if (auto ok = take(paramFromJson(spec->params[at], value, path + "." + key), step.params[at]); !ok) return tl::unexpected(ok.error());
     } else {
       unknown[key] = value;
     }
@@ -81,19 +69,18 @@ Result<Layer> layerFromJson(const Json& json, const std::string& path) {
   if (!json.is_object()) return fail("must be a layer like {\"name\": ..., \"recipe\": [...]}", path);
   Layer layer;
   layer.opacity = defaultParam(opacitySpec());
-  Error error;
   Json unknown = Json::object();
   for (const auto& [key, value] : json.items()) {
     const std::string here = path + "." + key;
-    bool ok = true;
+    Status ok;
     if (key == "name")
-      ok = take(nameText(value, here), layer.name, error);
+      ok = take(nameText(value, here), layer.name);
     else if (key == "visible")
-      ok = take(flag(value, here), layer.visible, error);
+      ok = take(flag(value, here), layer.visible);
     else if (key == "locked")
-      ok = take(flag(value, here), layer.locked, error);
+      ok = take(flag(value, here), layer.locked);
     else if (key == "opacity")
-      ok = take(paramFromJson(opacitySpec(), value, here), layer.opacity, error);
+      ok = take(paramFromJson(opacitySpec(), value, here), layer.opacity);
     else if (key == "blend") {
       const auto mode = value.is_string() ? blendFromName(value.get<std::string>()) : fail("must be the name of a blend mode");
       if (!mode) return fail(mode.error().message, here);
@@ -103,13 +90,13 @@ Result<Layer> layerFromJson(const Json& json, const std::string& path) {
       if (value.size() > kMaxSteps) return fail("has more than " + std::to_string(kMaxSteps) + " steps", here);
       for (std::size_t i = 0; i < value.size() && ok; ++i) {
         RecipeStep step;
-        ok = take(stepFromJson(value[i], path, i, i == 0), step, error);
+        ok = take(stepFromJson(value[i], path, i, i == 0), step);
         if (ok) layer.recipe.push_back(std::move(step));
       }
     } else {
       unknown[key] = value;
     }
-    if (!ok) return tl::unexpected(error);
+    if (!ok) return tl::unexpected(ok.error());
   }
   if (!unknown.empty()) layer.extra = unknown.dump();
   if (layer.recipe.empty()) return fail("has no source", path + ".recipe");
@@ -235,22 +222,21 @@ Result<Scene> sceneFromJson(const Json& json) {
     return fail("the scene was saved by a newer version of Over Again (format " + std::to_string(*version) + "; this one reads up to " +
                 std::to_string(kFormatVersion) + ")");
   Scene scene;
-  Error error;
   Json unknown = Json::object();
   for (const auto& [key, value] : json.items()) {
     if (key == "overagain") continue;
     if (key == "size" || key == "rate" || key == "frames" || key == "background" || key == "compositing") {
       if (auto ok = frameFromJson(key, value, scene); !ok) return tl::unexpected(ok.error());
     } else if (key == "name") {
-      if (!take(nameText(value, key), scene.name, error)) return tl::unexpected(error);
+      if (auto ok = take(nameText(value, key), scene.name); !ok) return tl::unexpected(ok.error());
     } else if (key == "palette") {
-      if (!take(paletteFromJson(value), scene.palette, error)) return tl::unexpected(error);
+      if (auto ok = take(paletteFromJson(value), scene.palette); !ok) return tl::unexpected(ok.error());
     } else if (key == "layers") {
       if (!value.is_array()) return fail("must be a list of layers", key);
       if (value.size() > kMaxLayers) return fail("has more than " + std::to_string(kMaxLayers) + " layers", key);
       for (std::size_t i = 0; i < value.size(); ++i) {
         Layer layer;
-        if (!take(layerFromJson(value[i], indexed("", "layers", i)), layer, error)) return tl::unexpected(error);
+        if (auto ok = take(layerFromJson(value[i], indexed("", "layers", i)), layer); !ok) return tl::unexpected(ok.error());
         scene.layers.push_back(std::move(layer));
       }
     } else {

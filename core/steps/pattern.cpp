@@ -6,6 +6,7 @@
 
 #include "base/numbers.h"
 #include "fields/field_params.h"
+#include "fields/lattice.h"
 #include "simd/ramps.h"
 #include "steps/step.h"
 
@@ -328,21 +329,19 @@ PatternSettings settingsOf(const StepContext& context) {
   s.depth = context.number("depth");
   s.arms = context.integer("arms");
   const double scale = context.number("scale");
-  const double degrees = std::remainder(context.number("angle"), 360.0);
-  const double c = degrees == 0 ? 1 : std::cos(degrees * std::numbers::pi / 180);
-  const double sn = degrees == 0 ? 0 : std::sin(degrees * std::numbers::pi / 180);
+  const double degrees = context.number("angle");
   const Point travel = context.point("travel");
   const double done = context.progress("travel");
   if (s.central()) {
     const Point centre = context.point("centre");
-    const double x = frame.sceneX(0) - centre.x * frame.sceneWidth;
-    const double y = frame.sceneY(0) - centre.y * frame.sceneHeight;
+    const Axes axes = axesAbout(frame, {centre.x * frame.sceneWidth, centre.y * frame.sceneHeight}, degrees, scale, scale);
     Ramp ramp;
-    ramp.a0 = (c * x + sn * y) / scale;
-    ramp.b0 = (c * y - sn * x) / scale;
-    ramp.ax = ramp.by = c / (scale * frame.scale);
-    ramp.ay = sn / (scale * frame.scale);
-    ramp.bx = -ramp.ay;
+    ramp.a0 = axes.u0;
+    ramp.ax = axes.ux;
+    ramp.ay = axes.uy;
+    ramp.b0 = axes.v0;
+    ramp.bx = axes.vx;
+    ramp.by = axes.vy;
     ramp.extend = RampExtend::Hold;
     ramp.kind = RampKind::Radial;
     s.radius = ramp;
@@ -354,17 +353,15 @@ PatternSettings settingsOf(const StepContext& context) {
     return s;
   }
   const Periods p = periodsOf(context, s.pattern);
-  const double x = frame.sceneX(0) - frame.sceneWidth / 2;
-  const double y = frame.sceneY(0) - frame.sceneHeight / 2;
+  const Axes axes = axesAbout(frame, {frame.sceneWidth / 2, frame.sceneHeight / 2}, degrees, p.width, p.height);
   // Travel is read modulo two periods: weaves repeat after a pair.
   const auto moved = [&](double periods) { return 2 * fract(periods * done * (s.pattern == Pattern::Weave ? 2 : 1) / 2); };
-  s.u0 = (c * x + sn * y) / p.width + 0.5 * frame.sceneWidth / p.width - moved(travel.x);
-  s.v0 = (c * y - sn * x) / p.height + 0.5 * frame.sceneHeight / p.height - moved(travel.y);
-  s.ux = c / (p.width * frame.scale);
-  s.uy = sn / (p.width * frame.scale);
-  s.vx = -sn / (p.height * frame.scale);
-  s.vy = c / (p.height * frame.scale);
-  if (degrees == 0) s.uy = s.vx = 0;
+  s.u0 = axes.u0 + 0.5 * frame.sceneWidth / p.width - moved(travel.x);
+  s.v0 = axes.v0 + 0.5 * frame.sceneHeight / p.height - moved(travel.y);
+  s.ux = axes.ux;
+  s.uy = axes.uy;
+  s.vx = axes.vx;
+  s.vy = axes.vy;
   s.footprint = 1 / (std::min(p.height, s.pattern == Pattern::Waves ? p.height : p.width) * frame.scale);
   return s;
 }

@@ -10,6 +10,7 @@
 #include "fields/field_params.h"
 #include "image/colour.h"
 #include "image/enlarged.h"
+#include "image/oklab.h"
 #include "image/transfer.h"
 #include "steps/step.h"
 
@@ -93,17 +94,17 @@ HWY_INLINE Mixed<N> mixedAt(const Mixture& m, N x, N y) {
   c = c * whole;
   alpha = alpha / sum;
   if (!m.okLab) return {a, b, c, alpha};
-  // OKLab to linear sRGB (B. Ottosson, 2020).
-  const N l1 = a + N(0.3963377774) * b + N(0.2158037573) * c;
-  const N m1 = a - N(0.1055613458) * b - N(0.0638541728) * c;
-  const N s1 = a - N(0.0894841775) * b - N(1.2914855480) * c;
-  const N l = l1 * l1 * l1;
-  const N mm = m1 * m1 * m1;
-  const N s = s1 * s1 * s1;
-  const auto held = [](N v) HWY_ATTR { return minOf(N(1.0), maxOf(N(0.0), v)); };
-  return {held(N(4.0767416621) * l - N(3.3077115913) * mm + N(0.2309699292) * s),
-          held(N(-1.2684380046) * l + N(2.6097574011) * mm - N(0.3413193965) * s),
-          held(N(-0.0041960863) * l - N(0.7034186147) * mm + N(1.7076147010) * s), alpha};
+  N lms[3];
+  for (int i = 0; i < 3; ++i) {
+    const N root = a + N(kRootsFromAb[i][0]) * b + N(kRootsFromAb[i][1]) * c;
+    lms[i] = root * root * root;
+  }
+  N rgb[3];
+  for (int i = 0; i < 3; ++i) {
+    const N linear = N(kRgbFromLms[i][0]) * lms[0] + N(kRgbFromLms[i][1]) * lms[1] + N(kRgbFromLms[i][2]) * lms[2];
+    rgb[i] = minOf(N(1.0), maxOf(N(0.0), linear));
+  }
+  return {rgb[0], rgb[1], rgb[2], alpha};
 }
 
 // `n` premultiplied pixels in linear light of the row at `y`, `step` pixels apart from `x0`.
