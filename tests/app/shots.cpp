@@ -10,6 +10,8 @@
 #include "sheets/export_sheet.h"
 #include "sheets/gallery.h"
 #include "sheets/palette_sheet.h"
+#include "sheets/recovery_dialog.h"
+#include "sheets/shortcuts_page.h"
 #include "sheets/source_gallery.h"
 #include "params/first_motion.h"
 #include "widgets/motion_pill.h"
@@ -56,6 +58,20 @@ int main(int argc, char** argv) {
     window.player().setFrame(78);
     QTest::qWait(200);
     save(window, "main-window.png");
+    {
+      ShortcutsPage page(window.commands());
+      page.show();
+      QTest::qWait(100);
+      save(page, "shortcuts.png");
+      std::vector<RescuedWork> work;
+      const QDateTime kept(QDate(2026, 8, 21), QTime(19, 42));
+      work.emplace_back(starter(scenes, "Dusk over the harbour"), QStringLiteral("/home/kelpwick/Scenes/dusk.overagain"), kept, QString(), -1);
+      work.emplace_back(starter(scenes, "Sunset, lantern boats out"), QString(), kept.addSecs(-5400), QString(), -1);
+      RecoveryDialog dialog(std::move(work));
+      dialog.show();
+      QTest::qWait(100);
+      save(dialog, "recovery.png");
+    }
     window.view().setMode(ViewMode::StandIn);
     window.showFrame();
     QTest::qWait(300);
