@@ -6,6 +6,8 @@
 #include <QMenu>
 #include <QPainter>
 #include <QPushButton>
+#include <QStyle>
+#include <QStyleOptionFrame>
 #include <QToolButton>
 #include <QUndoStack>
 #include <QVBoxLayout>
@@ -62,6 +64,19 @@ class NameEdit : public QLineEdit {
     setText(property("scene").toString());
     clearFocus();
   }
+
+  // While nobody writes, a name too long for its place says so by an ellipsis.
+  void paintEvent(QPaintEvent* event) override {
+    constexpr int kBorder = 8;
+    const QRect place = rect().adjusted(kBorder, 0, -kBorder, 0);
+    if (hasFocus() || fontMetrics().horizontalAdvance(text()) <= place.width()) return QLineEdit::paintEvent(event);
+    QPainter p(this);
+    QStyleOptionFrame option;
+    initStyleOption(&option);
+    style()->drawPrimitive(QStyle::PE_PanelLineEdit, &option, &p, this);
+    p.setPen(palette().color(QPalette::Text));
+    p.drawText(place, Qt::AlignLeft | Qt::AlignVCenter, fontMetrics().elidedText(text(), Qt::ElideRight, place.width()));
+  }
 };
 
 }  // namespace
@@ -89,13 +104,13 @@ TopBar::TopBar(Document& document, const Commands& commands, QWidget* parent) : 
   row->addWidget(menus_);
   name_ = new NameEdit(this);
   name_->setObjectName(QStringLiteral("sceneName"));
-  name_->setToolTip(tr("The scene's name"));
   name_->setAccessibleName(tr("Name of the scene"));
   name_->setPlaceholderText(tr("Untitled"));
   name_->setMaxLength(100);
-  name_->setStyleSheet(QStringLiteral("QLineEdit { background: transparent; border: 1px solid transparent; font-weight: 600; } "
-                                      "QLineEdit:hover { border: 1px solid %1; } QLineEdit:focus { background: %2; border: 1.5px solid %3; }")
-                           .arg(Theme::now().line.name(), Theme::now().card.name(), Theme::now().lagoon.name()));
+  name_->setStyleSheet(
+      QStringLiteral("QLineEdit { background: transparent; border: 1px solid transparent; font-weight: 600; } "
+                     "QLineEdit:hover { border: 1px solid %1; } QLineEdit:focus { background: %2; border: 1.5px solid %3; }")
+          .arg(Theme::now().line.name(), Theme::now().card.name(), Theme::now().lagoon.name()));
   row->addWidget(name_);
   dirty_ = new QLabel(QStringLiteral("•"), this);
   dirty_->setObjectName(QStringLiteral("dirtyMark"));
@@ -178,7 +193,8 @@ QWidget* TopBar::makeError() {
 
 void TopBar::fitName() {
   const int words = name_->fontMetrics().horizontalAdvance(name_->text().isEmpty() ? name_->placeholderText() : name_->text());
-  name_->setFixedWidth(std::clamp(words + 26, 80, width() < kRoomy ? 128 : 200));
+  name_->setToolTip(tr("The scene's name: %1").arg(name_->text().isEmpty() ? name_->placeholderText() : name_->text()));
+  name_->setFixedWidth(std::clamp(words + 26, 80, width() < kRoomy ? 140 : 220));
 }
 
 void TopBar::refresh() {

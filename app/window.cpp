@@ -189,10 +189,10 @@ void Window::connectRooms() {
     showMenu(place, ofLayer ? one : QStringList{QStringLiteral("addLayer")});
   });
   connect(view_, &View::menuWanted, this, [this](const QPoint& place) {
-    showMenu(place, {QStringLiteral("play"), QStringLiteral("joint"), QStringLiteral("-"), QStringLiteral("viewPicture"),
-                     QStringLiteral("viewSeam"), QStringLiteral("viewWrap"), QStringLiteral("viewStandIn"), QStringLiteral("viewSafe"),
-                     QStringLiteral("-"), QStringLiteral("fit"), QStringLiteral("fullSize"), QStringLiteral("zoomIn"),
-                     QStringLiteral("zoomOut")});
+    showMenu(place,
+             {QStringLiteral("play"), QStringLiteral("joint"), QStringLiteral("-"), QStringLiteral("viewPicture"),
+              QStringLiteral("viewSeam"), QStringLiteral("viewWrap"), QStringLiteral("viewStandIn"), QStringLiteral("viewSafe"),
+              QStringLiteral("-"), QStringLiteral("fit"), QStringLiteral("fullSize"), QStringLiteral("zoomIn"), QStringLiteral("zoomOut")});
   });
   connect(dial_, &Dial::menuWanted, this, [this](const QPoint& place) {
     showMenu(place, {QStringLiteral("play"), QStringLiteral("joint"), QStringLiteral("frameBack"), QStringLiteral("frameOn"),
@@ -212,9 +212,8 @@ void Window::connectRooms() {
     player_.setFrame(0);
     showGallery(false);
   });
-  connect(&document_, &Document::refused, topBar_, [this](const QString& sentence) {
-    topBar_->showError(tr("Not done: %1.").arg(sentence));
-  });
+  connect(&document_, &Document::refused, topBar_,
+          [this](const QString& sentence) { topBar_->showError(tr("Not done: %1.").arg(sentence)); });
   Generation lampOf = 0;
   connect(&document_, &Document::changed, this, [this, lampOf]() mutable {
     renderer_.setScene(document_.scene());
@@ -385,7 +384,8 @@ QString Window::errorShown() const { return topBar_->errorShown(); }
 void Window::rememberRooms() {
   QSettings settings;
   settings.setValue(QStringLiteral("window/geometry"), saveGeometry());
-  for (const QSplitter* each : {sides_, upper_, stories_}) settings.setValue(QStringLiteral("window/") + each->objectName(), each->saveState());
+  for (const QSplitter* each : {sides_, upper_, stories_})
+    settings.setValue(QStringLiteral("window/") + each->objectName(), each->saveState());
   settings.setValue(QStringLiteral("window/sheet"), right_->currentWidget()->objectName());
 }
 

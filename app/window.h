@@ -106,8 +106,8 @@ class Window : public QMainWindow {
   TopBar* topBar_ = nullptr;
   QStackedWidget* middle_ = nullptr;
   QStackedWidget* right_ = nullptr;
-  QSplitter* sides_ = nullptr;  // layers and picture | right side
-  QSplitter* upper_ = nullptr;  // layers | picture
+  QSplitter* sides_ = nullptr;    // layers and picture | right side
+  QSplitter* upper_ = nullptr;    // layers | picture
   QSplitter* stories_ = nullptr;  // those two above the loop
   LayerPile* layers_ = nullptr;
   View* view_ = nullptr;

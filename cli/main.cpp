@@ -35,15 +35,18 @@ int main(int argc, char** argv) {
   auto* render = app.add_subcommand("render", "Make a video, an animated GIF or numbered pictures of the loop");
   withScene(render);
   withSize(render);
-  render->add_option("-o,--output", o.output, "File (.mp4, .webm, .gif), folder, or name with %04d (.png); - for standard output. What is there is "
-                     "replaced without a question, and only by what is whole")
+  render
+      ->add_option("-o,--output", o.output,
+                   "File (.mp4, .webm, .gif), folder, or name with %04d (.png); - for standard output. What is there is "
+                   "replaced without a question, and only by what is whole")
       ->required()
       ->type_name("OUT");
   render->add_option("--format", o.format, "For a pipe or standard output: webm, gif or png (of one frame)")
       ->check(CLI::IsMember({"mp4", "webm", "gif", "png"}));
   render->add_option("--loops", o.loops, "How many loops, one after the other; for a GIF how often it is shown, which is for ever without")
       ->check(CLI::Range(1, 10000));
-  render->add_option("--frames", o.range, "First and last frame, read modulo the loop: -1..0 is the joint. Pictures are numbered by frame")->type_name("A..B");
+  render->add_option("--frames", o.range, "First and last frame, read modulo the loop: -1..0 is the joint. Pictures are numbered by frame")
+      ->type_name("A..B");
   render->add_option("--dither", o.dither, "GIF only")->check(CLI::IsMember({"none", "pattern", "diffusion"}));
   render->add_flag("--alpha", o.alpha, "Write transparency (WebM, PNG, GIF) also where the scene has none");
   render->add_flag("--quiet", o.quiet, "Say nothing on success");
@@ -52,7 +55,9 @@ int main(int argc, char** argv) {
   withScene(still);
   withSize(still);
   still->add_option("--frame", o.frame, "Frame, read modulo the loop; default: the first")->type_name("K");
-  still->add_option("-o,--output", o.output, "PNG file, or - for standard output; what is there is replaced")->required()->type_name("OUT.png");
+  still->add_option("-o,--output", o.output, "PNG file, or - for standard output; what is there is replaced")
+      ->required()
+      ->type_name("OUT.png");
 
   auto* info = app.add_subcommand("info", "Say what a scene holds");
   withScene(info);
@@ -69,7 +74,9 @@ int main(int argc, char** argv) {
 
   auto* save = app.add_subcommand("save", "Write a scene as this program would, with values changed by --set");
   withScene(save);
-  save->add_option("-o,--output", o.output, "Scene file, or - for standard output; what is there is replaced")->required()->type_name("OUT");
+  save->add_option("-o,--output", o.output, "Scene file, or - for standard output; what is there is replaced")
+      ->required()
+      ->type_name("OUT");
 
   CLI11_PARSE(app, argc, argv);
 

@@ -35,7 +35,7 @@ class Commands : public QObject {
   explicit Commands(QWidget* owner);
 
   struct Section {
-    QString title;   ///< with its mnemonic
+    QString title;    ///< with its mnemonic
     QStringList ids;  ///< "-" is a line between
   };
   void addSection(const QString& title, const QList<Command>& commands);

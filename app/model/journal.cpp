@@ -43,8 +43,7 @@ RescuedWork::~RescuedWork() {
 
 void RescuedWork::forget() { removeFiles(stem_); }
 
-Journal::Journal(Document& document, const QString& folder, int milliseconds, QObject* parent)
-    : QObject(parent), document_(document) {
+Journal::Journal(Document& document, const QString& folder, int milliseconds, QObject* parent) : QObject(parent), document_(document) {
   QDir().mkpath(folder);
   // The lock is held as long as the program lives, however it ends.
   for (int tries = 0; tries < 100 && lock_ < 0; ++tries) {

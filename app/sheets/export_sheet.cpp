@@ -192,7 +192,8 @@ void ExportSheet::setBusy(bool busy) {
   bar_->setVisible(busy);
   cancel_->setVisible(busy);
   start_->setEnabled(!busy);
-  for (QWidget* w : std::initializer_list<QWidget*>{format_, size_, loops_, plays_, path_, browse_, alpha_, bits_, dither_}) w->setEnabled(!busy);
+  for (QWidget* w : std::initializer_list<QWidget*>{format_, size_, loops_, plays_, path_, browse_, alpha_, bits_, dither_})
+    w->setEnabled(!busy);
 }
 
 void ExportSheet::start() {

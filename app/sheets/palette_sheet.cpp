@@ -199,7 +199,8 @@ void PaletteSheet::putBack() {
 }
 
 bool PaletteSheet::openFile(const QString& path) {
-  const auto palette = isPicture(path.toStdString()) ? paletteFromPicture(path.toStdString(), kColoursOfAPicture) : readPalette(path.toStdString());
+  const auto palette =
+      isPicture(path.toStdString()) ? paletteFromPicture(path.toStdString(), kColoursOfAPicture) : readPalette(path.toStdString());
   if (!palette) {
     say(text(palette.error().sentence()), true);
     return false;

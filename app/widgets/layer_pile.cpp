@@ -82,8 +82,7 @@ class LayerDelegate : public QStyledItemDelegate {
     p->drawText(below, Qt::AlignLeft | Qt::AlignVCenter,
                 p->fontMetrics().elidedText(subtitle(layer), Qt::ElideRight, static_cast<int>(below.width())));
     p->setOpacity(1);
-    const QString icons[kSwitches] = {layer.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"),
-                                      QStringLiteral("alone"),
+    const QString icons[kSwitches] = {layer.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"), QStringLiteral("alone"),
                                       layer.locked ? QStringLiteral("lock") : QStringLiteral("lock-open")};
     const bool always[kSwitches] = {!layer.visible, edit::isAlone(pile_.document_.scene(), number) && layers.size() > 1, layer.locked};
     for (int which = 0; which < kSwitches; ++which) {
@@ -242,12 +241,12 @@ void LayerPile::removeLayer(int layer) {
 }
 
 void LayerPile::moveLayer(int from, int to) {
-  document_.perform(tr("move layer"), [&](Scene& s) { return edit::moveLayer(s, from, to); }, QStringLiteral("move layer"));
+  document_.perform(
+      tr("move layer"), [&](Scene& s) { return edit::moveLayer(s, from, to); }, QStringLiteral("move layer"));
 }
 
 void LayerPile::setVisible(int layer, bool visible) {
-  document_.performHere(visible ? tr("show layer") : tr("hide layer"),
-                        [&](Scene& s) { return edit::setLayerVisible(s, layer, visible); });
+  document_.performHere(visible ? tr("show layer") : tr("hide layer"), [&](Scene& s) { return edit::setLayerVisible(s, layer, visible); });
 }
 
 void LayerPile::toggleSolo(int layer) {

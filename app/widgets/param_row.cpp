@@ -188,16 +188,19 @@ void ParamRow::contextMenuEvent(QContextMenuEvent* event) {
   if (!document_.valid(at_) || &document_.spec(at_) != &spec_) return;
   QMenu menu(this);
   const Param& param = document_.param(at_);
-  menu.addAction(tr("Back to the default"), this, [this] { document_.setBase(at_, spec_.base, false); })->setEnabled(param.base != spec_.base);
+  menu.addAction(tr("Back to the default"), this, [this] { document_.setBase(at_, spec_.base, false); })
+      ->setEnabled(param.base != spec_.base);
   if (spec_.canMove()) {
     menu.addSeparator();
     menu.addAction(tr("Motion…"), this, [this] { findChild<MotionPill*>()->click(); });
     menu.addAction(tr("Show its curve"), this, [this] { document_.showMotion(at_); })->setEnabled(param.motion.moves());
-    menu.addAction(tr("Stop moving"), this, [this] {
-          Motion still = document_.param(at_).motion;
-          still.kind = MotionKind::Still;
-          document_.setMotion(at_, still, false);
-        })->setEnabled(param.motion.moves());
+    menu.addAction(tr("Stop moving"), this,
+                   [this] {
+                     Motion still = document_.param(at_).motion;
+                     still.kind = MotionKind::Still;
+                     document_.setMotion(at_, still, false);
+                   })
+        ->setEnabled(param.motion.moves());
   }
   menu.exec(event->globalPos());
 }

@@ -177,7 +177,8 @@ void RecipePanel::rebuild() {
   std::vector<RecipeCard*> cards;
   for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) {
     const RecipeStep& step = layer->recipe[static_cast<std::size_t>(s)];
-    const auto same = std::count_if(layer->recipe.begin(), layer->recipe.begin() + s, [&](const RecipeStep& r) { return r.spec == step.spec; });
+    const auto same =
+        std::count_if(layer->recipe.begin(), layer->recipe.begin() + s, [&](const RecipeStep& r) { return r.spec == step.spec; });
     const QString key = QStringLiteral("%1/%2#%3").arg(text(layer->name), text(step.spec->id)).arg(same);
     auto* card = new RecipeCard(text(step.spec->title), text(step.spec->group), step.spec->kind == StepKind::Source, step.on,
                                 folded_.count(key) > 0, content);
@@ -280,8 +281,7 @@ QPushButton* RecipePanel::paletteButton(int layer, int step, QWidget* card) {
   connect(button, &QPushButton::clicked, this, [this, layer, step] {
     const std::vector<Colour> colours = document_.colours();
     if (colours.empty()) return;
-    document_.performHere(tr("colours from the palette"),
-                          [&](Scene& scene) { return edit::colourParts(scene, layer, step, colours); });
+    document_.performHere(tr("colours from the palette"), [&](Scene& scene) { return edit::colourParts(scene, layer, step, colours); });
   });
   return button;
 }

@@ -71,7 +71,7 @@ class View : public QWidget {
   Player& player_;
   QImage image_;
   Generation shown_ = 0;  // what image_ is of
-  QImage difference_;  // of the two frames at the joint, by their keys
+  QImage difference_;     // of the two frames at the joint, by their keys
   std::pair<qint64, qint64> differenceOf_;
   ViewMode mode_ = ViewMode::Picture;
   double zoom_ = 0;

@@ -208,9 +208,7 @@ struct OutputFile::State {
     }
     if (own && descriptor >= 0) ::close(descriptor);
   }
-  [[nodiscard]] tl::unexpected<Error> error(int reason) const {
-    return fail("could not be written: " + systemReason(reason), place.asked);
-  }
+  [[nodiscard]] tl::unexpected<Error> error(int reason) const { return fail("could not be written: " + systemReason(reason), place.asked); }
 };
 
 OutputFile::OutputFile(std::unique_ptr<State> state) : state_(std::move(state)) {}

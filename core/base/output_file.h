@@ -13,8 +13,8 @@ namespace oa {
 
 /// What stands where a file is to be written, links followed.
 enum class PlaceKind {
-  New,      ///< nothing yet
-  File,     ///< a regular file, which would be replaced
+  New,   ///< nothing yet
+  File,  ///< a regular file, which would be replaced
   Folder,
   Stream,   ///< a pipe or a character device: written to as it comes, never replaced
   Refused,  ///< a disk or a socket

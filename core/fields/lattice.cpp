@@ -21,8 +21,12 @@ Axes axesAbout(const FrameInfo& frame, Point centre, double degrees, double unit
   const double s = degrees == 0 ? 0 : std::sin(degrees * std::numbers::pi / 180);
   const double x = frame.sceneX(0) - centre.x;
   const double y = frame.sceneY(0) - centre.y;
-  return {(c * x + s * y) / unitX,  c / (frame.scale * unitX), s / (frame.scale * unitX),
-          (c * y - s * x) / unitY, s == 0 ? 0 : -s / (frame.scale * unitY), c / (frame.scale * unitY)};
+  return {(c * x + s * y) / unitX,
+          c / (frame.scale * unitX),
+          s / (frame.scale * unitX),
+          (c * y - s * x) / unitY,
+          s == 0 ? 0 : -s / (frame.scale * unitY),
+          c / (frame.scale * unitY)};
 }
 
 Lattice latticeOf(const StepContext& context, double wider) {
@@ -36,8 +40,7 @@ Lattice latticeOf(const StepContext& context, double wider) {
   const double zoom = context.number("cell") / restHeight;
   l.cellWidth = frame.sceneWidth / l.periodX * zoom * (context.number("stretch") / context.baseNumber("stretch"));
   l.cellHeight = frame.sceneHeight / l.periodY * zoom;
-  const Axes axes =
-      axesAbout(frame, {frame.sceneWidth / 2, frame.sceneHeight / 2}, context.number("angle"), l.cellWidth, l.cellHeight);
+  const Axes axes = axesAbout(frame, {frame.sceneWidth / 2, frame.sceneHeight / 2}, context.number("angle"), l.cellWidth, l.cellHeight);
   const Point travel = context.point("travel");
   const double done = context.progress("travel");
   l.u0 = axes.u0 + l.periodX * (0.5 - travel.x * done);

@@ -21,9 +21,9 @@ struct WeightedLab {
 /// mean of the samples that are nearest to it; one that has none stays.
 void settleMiddles(std::vector<OkLab>& middles, const std::vector<WeightedLab>& samples, int rounds);
 
-/// Up to `count` colours that stand for `pixels`, darkest first: k-means in OKLab, begun with places far apart (D. Arthur and S. Vassilvitskii, "k-means++", 2007) from
-/// a fixed seed, so that the same picture always gives the same colours. Transparent pixels count less. Fewer colours
-/// come back where the picture has no more.
+/// Up to `count` colours that stand for `pixels`, darkest first: k-means in OKLab, begun with places far apart (D. Arthur and S.
+/// Vassilvitskii, "k-means++", 2007) from a fixed seed, so that the same picture always gives the same colours. Transparent pixels count
+/// less. Fewer colours come back where the picture has no more.
 std::vector<Colour> mainColours(const std::vector<Colour>& pixels, int count);
 
 }  // namespace oa

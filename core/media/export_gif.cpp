@@ -14,8 +14,8 @@ namespace {
 // Up to 24 frames of the run, made small: the palette is chosen from them. Fewer where the user called it off.
 std::vector<Frame8> samplesOf(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const ProgressFunction& progress) {
   const double shrink = std::min(1.0, 320.0 / std::max(s.width, s.height));
-  Renderer small = exportRenderer(scene, s, std::max(1, static_cast<int>(s.width * shrink)),
-                                  std::max(1, static_cast<int>(s.height * shrink)), !s.alpha);
+  Renderer small =
+      exportRenderer(scene, s, std::max(1, static_cast<int>(s.width * shrink)), std::max(1, static_cast<int>(s.height * shrink)), !s.alpha);
   const std::int64_t count = std::min<std::int64_t>(24, plan.count);
   std::vector<Frame8> samples;
   for (std::int64_t i = 0; i < count; ++i) {
@@ -57,17 +57,16 @@ Result<ExportResult> exportGif(const Scene& scene, const ExportSettings& s, cons
   if (!writer) return tl::unexpected(writer.error());
   Renderer renderer = exportRenderer(scene, s, s.width, s.height, !s.alpha);
   std::vector<std::uint8_t> indexes;
-  const auto done = named(pump<Frame8>(
-                              0, timing.pictures(),
-                              [&](std::int64_t i, Frame8& frame) {
-                                renderInto(renderer, plan->first + timing.frame(i), Alpha::Straight, frame);
-                              },
-                              [&](const Frame8& frame, int i) {
-                                palette.reduce(frame, s.gifDither, indexes);
-                                return (*writer)->add(indexes, timing.hundredths(i));
-                              },
-                              progress),
-                          s.path);
+  const auto done =
+      named(pump<Frame8>(
+                0, timing.pictures(),
+                [&](std::int64_t i, Frame8& frame) { renderInto(renderer, plan->first + timing.frame(i), Alpha::Straight, frame); },
+                [&](const Frame8& frame, int i) {
+                  palette.reduce(frame, s.gifDither, indexes);
+                  return (*writer)->add(indexes, timing.hundredths(i));
+                },
+                progress),
+            s.path);
   if (!done) return tl::unexpected(done.error());
   result.cancelled = !*done;
   if (result.cancelled) return result;

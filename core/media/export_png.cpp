@@ -97,8 +97,11 @@ Result<ExportResult> exportPng(const Scene& scene, const ExportSettings& s, cons
   auto made = MadeFolders::above(there ? numbering.folder + "/x" : numbering.folder);
   if (!made) return fail(made.error().message, s.path);
   const fs::path parent = fs::path(numbering.folder).parent_path();
-  auto work = named(
-      WorkFolder::begin(there ? numbering.folder : parent.empty() ? "." : parent.string(), numbering.before + "%" + numbering.after), s.path);
+  auto work = named(WorkFolder::begin(there            ? numbering.folder
+                                      : parent.empty() ? "."
+                                                       : parent.string(),
+                                      numbering.before + "%" + numbering.after),
+                    s.path);
   if (!work) return tl::unexpected(work.error());
   const auto inWork = [&](std::int64_t i) { return work->path() + "/" + numbering.name(number(i)); };
   const auto done = renderAll(scene, s, *plan, progress, [&](const Result<std::string>& png, int i) -> Status {

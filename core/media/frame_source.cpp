@@ -133,7 +133,7 @@ Result<bool> pump(std::int64_t first, std::int64_t count, const std::function<vo
   return !cancelled;
 }
 
-#define OA_PUMP(Frame)                                                                                                \
+#define OA_PUMP(Frame)                                                                                            \
   template Result<bool> pump<Frame>(std::int64_t, std::int64_t, const std::function<void(std::int64_t, Frame&)>&, \
                                     const std::function<Status(const Frame&, int)>&, const ProgressFunction&)
 OA_PUMP(Frame8);

@@ -82,9 +82,8 @@ Result<std::unique_ptr<GifWriter>> GifWriter::open(OutputFile& file, GifSettings
   if (ok && s.settings.plays != 1) {
     const int repeats = s.settings.plays == 0 ? 0 : s.settings.plays - 1;
     const GifByteType count[3] = {1, static_cast<GifByteType>(repeats & 255), static_cast<GifByteType>(repeats >> 8)};
-    ok = EGifPutExtensionLeader(s.gif, APPLICATION_EXT_FUNC_CODE) == GIF_OK &&
-         EGifPutExtensionBlock(s.gif, 11, "NETSCAPE2.0") == GIF_OK && EGifPutExtensionBlock(s.gif, 3, count) == GIF_OK &&
-         EGifPutExtensionTrailer(s.gif) == GIF_OK;
+    ok = EGifPutExtensionLeader(s.gif, APPLICATION_EXT_FUNC_CODE) == GIF_OK && EGifPutExtensionBlock(s.gif, 11, "NETSCAPE2.0") == GIF_OK &&
+         EGifPutExtensionBlock(s.gif, 3, count) == GIF_OK && EGifPutExtensionTrailer(s.gif) == GIF_OK;
   }
   if (auto status = s.checked(ok); !status) return tl::unexpected(status.error());
   return std::unique_ptr<GifWriter>(new GifWriter(std::move(state)));

@@ -12,8 +12,8 @@ namespace oa {
 struct GifSettings {
   int width = 1;
   int height = 1;
-  int plays = 0;            ///< how often players show it; 0: for ever
-  bool seeThrough = false;  ///< entry 255 is clear, and every picture stands alone; else it stands for "as before"
+  int plays = 0;                       ///< how often players show it; 0: for ever
+  bool seeThrough = false;             ///< entry 255 is clear, and every picture stands alone; else it stands for "as before"
   std::vector<std::uint32_t> palette;  ///< 256 colours as 0xAARRGGBB
 };
 

@@ -286,7 +286,8 @@ Status MovieWriter::addVp9(const FrameYuv& frame) {
   const auto coded = s.vp9->encode(frame, number, key, exact);
   if (!coded) return tl::unexpected(coded.error());
   AvPacket packet(av_packet_alloc());
-  if (!packet || av_new_packet(packet.get(), static_cast<int>(coded->bytes.size())) < 0) return s.failed("could not be encoded", AVERROR(ENOMEM));
+  if (!packet || av_new_packet(packet.get(), static_cast<int>(coded->bytes.size())) < 0)
+    return s.failed("could not be encoded", AVERROR(ENOMEM));
   std::copy(coded->bytes.begin(), coded->bytes.end(), packet->data);
   if (s.vp9Alpha) {
     const auto alpha = s.vp9Alpha->encode(frame, number, key, exact);

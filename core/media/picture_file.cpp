@@ -33,8 +33,8 @@ struct Kind {
   const char* demuxer;
   const char* decoder;
 };
-constexpr Kind kKinds[] = {{"PNG", "png_pipe", "png"},    {"JPEG", "jpeg_pipe", "mjpeg"}, {"WebP", "webp_pipe", "webp"},
-                           {"GIF", "gif", "gif"},         {"TIFF", "tiff_pipe", "tiff"},  {"BMP", "bmp_pipe", "bmp"}};
+constexpr Kind kKinds[] = {{"PNG", "png_pipe", "png"}, {"JPEG", "jpeg_pipe", "mjpeg"}, {"WebP", "webp_pipe", "webp"},
+                           {"GIF", "gif", "gif"},      {"TIFF", "tiff_pipe", "tiff"},  {"BMP", "bmp_pipe", "bmp"}};
 
 const Kind* kindOf(std::string_view bytes) {
   const auto begins = [&](std::string_view with) { return bytes.substr(0, with.size()) == with; };

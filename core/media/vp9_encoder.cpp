@@ -41,8 +41,8 @@ Result<std::unique_ptr<Vp9Encoder>> Vp9Encoder::open(const Vp9Settings& settings
   config.g_w = static_cast<unsigned>(settings.width);
   config.g_h = static_cast<unsigned>(settings.height);
   config.g_timebase = {settings.rate.den, settings.rate.num};
-  config.g_threads = static_cast<unsigned>(std::clamp(
-      settings.threads > 0 ? settings.threads : static_cast<int>(std::thread::hardware_concurrency()), 1, 16));
+  config.g_threads = static_cast<unsigned>(
+      std::clamp(settings.threads > 0 ? settings.threads : static_cast<int>(std::thread::hardware_concurrency()), 1, 16));
   config.g_lag_in_frames = 0;
   config.rc_end_usage = VPX_Q;
   config.rc_min_quantizer = 0;
@@ -51,17 +51,16 @@ Result<std::unique_ptr<Vp9Encoder>> Vp9Encoder::open(const Vp9Settings& settings
   config.kf_mode = VPX_KF_DISABLED;  // groups begin where they are asked to
   if (vpx_codec_enc_init(&s.codec, vpx_codec_vp9_cx(), &config, 0) != VPX_CODEC_OK) return s.failed();
   s.open = true;
-  const bool ok = vpx_codec_control(&s.codec, VP8E_SET_CPUUSED, 4) == VPX_CODEC_OK &&
-                  vpx_codec_control(&s.codec, VP8E_SET_ENABLEAUTOALTREF, 0) == VPX_CODEC_OK &&
-                  vpx_codec_control(&s.codec, VP8E_SET_CQ_LEVEL, static_cast<unsigned>(settings.quantiser)) == VPX_CODEC_OK &&
-                  vpx_codec_control(&s.codec, VP9E_SET_ROW_MT, 1) == VPX_CODEC_OK &&
-                  vpx_codec_control(&s.codec, VP9E_SET_TILE_COLUMNS, settings.width >= 1024 ? 2 : 0) == VPX_CODEC_OK &&
-                  vpx_codec_control(&s.codec, VP9E_SET_COLOR_SPACE, VPX_CS_BT_709) == VPX_CODEC_OK &&
-                  vpx_codec_control(&s.codec, VP9E_SET_COLOR_RANGE, settings.alphaPlane ? VPX_CR_FULL_RANGE : VPX_CR_STUDIO_RANGE) ==
-                      VPX_CODEC_OK;
+  const bool ok =
+      vpx_codec_control(&s.codec, VP8E_SET_CPUUSED, 4) == VPX_CODEC_OK &&
+      vpx_codec_control(&s.codec, VP8E_SET_ENABLEAUTOALTREF, 0) == VPX_CODEC_OK &&
+      vpx_codec_control(&s.codec, VP8E_SET_CQ_LEVEL, static_cast<unsigned>(settings.quantiser)) == VPX_CODEC_OK &&
+      vpx_codec_control(&s.codec, VP9E_SET_ROW_MT, 1) == VPX_CODEC_OK &&
+      vpx_codec_control(&s.codec, VP9E_SET_TILE_COLUMNS, settings.width >= 1024 ? 2 : 0) == VPX_CODEC_OK &&
+      vpx_codec_control(&s.codec, VP9E_SET_COLOR_SPACE, VPX_CS_BT_709) == VPX_CODEC_OK &&
+      vpx_codec_control(&s.codec, VP9E_SET_COLOR_RANGE, settings.alphaPlane ? VPX_CR_FULL_RANGE : VPX_CR_STUDIO_RANGE) == VPX_CODEC_OK;
   if (!ok) return s.failed();
-  if (settings.alphaPlane)
-    s.grey.assign(static_cast<std::size_t>(settings.width / 2) * static_cast<std::size_t>(settings.height / 2), 128);
+  if (settings.alphaPlane) s.grey.assign(static_cast<std::size_t>(settings.width / 2) * static_cast<std::size_t>(settings.height / 2), 128);
   return std::unique_ptr<Vp9Encoder>(new Vp9Encoder(std::move(state)));
 }
 

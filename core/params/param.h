@@ -34,12 +34,12 @@ struct Motion {
   Pace pace;
   SwingShape shape = SwingShape::Sine;
   HoldShares shares;
-  Value far = 0.0;              ///< swing: the value at the far end; wander, hops: how far they go; same alternative as the base value
-  std::vector<Keyframe> keys;   ///< keyframes: sorted, each place once; a closing one is never stored
-  int knots = 5;                ///< wander: knots in a lap, 2 to kMaxKnots; hops: stills in a lap, 1 to kMaxKnots
-  int seed = 1;                 ///< wander, hops
-  std::vector<Value> list;      ///< hops: the user's own stills in order; empty: seeded ones
-  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
+  Value far = 0.0;             ///< swing: the value at the far end; wander, hops: how far they go; same alternative as the base value
+  std::vector<Keyframe> keys;  ///< keyframes: sorted, each place once; a closing one is never stored
+  int knots = 5;               ///< wander: knots in a lap, 2 to kMaxKnots; hops: stills in a lap, 1 to kMaxKnots
+  int seed = 1;                ///< wander, hops
+  std::vector<Value> list;     ///< hops: the user's own stills in order; empty: seeded ones
+  std::string extra = {};      ///< keys of newer versions, kept as the JSON text they came in
 
   [[nodiscard]] bool moves() const { return kind != MotionKind::Still; }
   bool operator==(const Motion&) const = default;

@@ -56,9 +56,9 @@ struct ParamSpec {
   int defaultLaps = 0;  ///< a new step starts with a turn of so many laps; 0: still
   std::vector<std::string_view> choices = {};
   std::optional<ShownWhen> shownWhen = {};
-  std::optional<Value> whenAbsent = {};  ///< what files mean that were written before there was this parameter; none: the default
+  std::optional<Value> whenAbsent = {};       ///< what files mean that were written before there was this parameter; none: the default
   std::optional<MotionKind> beginsWith = {};  ///< sources: the motion it is given where the source would stand still
-  int part = 0;  ///< rows of equal parts (point 1, point 2, ...) are shown one part at a time; 0: always shown
+  int part = 0;                               ///< rows of equal parts (point 1, point 2, ...) are shown one part at a time; 0: always shown
 
   [[nodiscard]] bool isScalar() const {
     return type == ParamType::Number || type == ParamType::Integer || type == ParamType::Angle || type == ParamType::Seed;

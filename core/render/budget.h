@@ -10,8 +10,8 @@
 namespace oa {
 
 struct MemoryNeed {
-  double bytes = 0;         ///< at the worst moment of the loop, by estimate
-  std::string largest;      ///< the layer that needs most
+  double bytes = 0;     ///< at the worst moment of the loop, by estimate
+  std::string largest;  ///< the layer that needs most
   double largestBytes = 0;
 };
 

@@ -38,7 +38,7 @@ struct Layer {
   BlendMode blend = BlendMode::Normal;
   Param opacity;
   std::vector<RecipeStep> recipe;  ///< a source first, then other steps
-  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
+  std::string extra = {};          ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const Layer&) const = default;
 };
 

@@ -179,8 +179,7 @@ std::string placeInText(std::string_view text, std::size_t byte) {
 }  // namespace
 
 Result<Json> parseJson(std::string_view text) {
-  if (text.size() > kMaxSceneBytes)
-    return fail("is larger than " + std::to_string(kMaxSceneBytes >> 20) + " MB, which no scene is");
+  if (text.size() > kMaxSceneBytes) return fail("is larger than " + std::to_string(kMaxSceneBytes >> 20) + " MB, which no scene is");
   int depth = 0;
   int members[kMaxJsonDepth + 1] = {};
   bool inText = false;
@@ -315,9 +314,12 @@ void writeJson(const Json& json, std::size_t indent, std::string& out) {
       bool inText = false;
       for (std::size_t i = 0; i < line.size(); ++i) {
         spaced += line[i];
-        if (inText && line[i] == '\\') spaced += line[++i];
-        else if (line[i] == '"') inText = !inText;
-        else if (!inText && (line[i] == ',' || line[i] == ':')) spaced += ' ';
+        if (inText && line[i] == '\\')
+          spaced += line[++i];
+        else if (line[i] == '"')
+          inText = !inText;
+        else if (!inText && (line[i] == ',' || line[i] == ':'))
+          spaced += ' ';
       }
       out += spaced;
       return;
@@ -345,7 +347,8 @@ void addKeys(const std::string& path, const std::string& extra, std::vector<std:
 void addParamKeys(const std::string& path, const Param& param, std::vector<std::string>& list) {
   addKeys(path, param.extra, list);
   addKeys(path + ".motion", param.motion.extra, list);
-  for (std::size_t i = 0; i < param.motion.keys.size(); ++i) addKeys(indexed(path + ".motion", "keys", i), param.motion.keys[i].extra, list);
+  for (std::size_t i = 0; i < param.motion.keys.size(); ++i)
+    addKeys(indexed(path + ".motion", "keys", i), param.motion.keys[i].extra, list);
   if (const auto* stops = std::get_if<Stops>(&param.base))
     for (std::size_t i = 0; i < stops->size(); ++i) addKeys(path + "[" + std::to_string(i) + "]", (*stops)[i].extra, list);
 }

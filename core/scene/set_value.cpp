@@ -32,7 +32,8 @@ Result<std::vector<PathPart>> splitPath(std::string_view path) {
       std::size_t index = 0;
       const auto digits = close == std::string_view::npos ? std::string_view() : piece.substr(open + 1, close - open - 1);
       const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), index);
-      if (digits.empty() || error != std::errc{} || end != digits.data() + digits.size()) return fail("has a wrong index", std::string(piece));
+      if (digits.empty() || error != std::errc{} || end != digits.data() + digits.size())
+        return fail("has a wrong index", std::string(piece));
       part.indexes.push_back(index);
       open = close + 1 == piece.size() ? std::string_view::npos : close + 1;
       if (open != std::string_view::npos && piece[open] != '[') return fail("has a wrong index", std::string(piece));

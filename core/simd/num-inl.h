@@ -39,9 +39,7 @@ struct Num {
 HWY_INLINE Num mulAddOf(Num a, Num b, Num c) { return hn::MulAdd(a.v, b.v, c.v); }
 HWY_INLINE Num negMulAddOf(Num a, Num b, Num c) { return hn::NegMulAdd(a.v, b.v, c.v); }
 /// 1 / a, and 0 where a is not above 0.
-HWY_INLINE Num inverseOrZero(Num a) {
-  return hn::IfThenElseZero(hn::Gt(a.v, hn::Zero(Num::D())), hn::Div(hn::Set(Num::D(), 1.0f), a.v));
-}
+HWY_INLINE Num inverseOrZero(Num a) { return hn::IfThenElseZero(hn::Gt(a.v, hn::Zero(Num::D())), hn::Div(hn::Set(Num::D(), 1.0f), a.v)); }
 HWY_INLINE Num minOf(Num a, Num b) { return hn::Min(a.v, b.v); }
 HWY_INLINE Num maxOf(Num a, Num b) { return hn::Max(a.v, b.v); }
 HWY_INLINE Num absOf(Num a) { return hn::Abs(a.v); }

@@ -38,7 +38,7 @@ constexpr int asidePlanes() {
 
 template <class Formula>
 constexpr bool mixesChannels() {
-  return requires(const Formula& f, double (&c)[3]) { f.colour(c, 1.0); };
+  return requires(const Formula& f, double(&c)[3]) { f.colour(c, 1.0); };
 }
 
 template <class Formula>
@@ -133,23 +133,21 @@ ReferenceField plainPoint(Formula formula, ReferenceField input) {
 HWY_AFTER_NAMESPACE();
 
 // Behind the formula, within the target's namespace.
-#define OA_POINT_FORMULA(Formula)                                                               \
-  std::unique_ptr<PointKernel> make##Formula(const StepContext& context, int channels) {        \
-    return std::make_unique<PointSpans<Formula>>(Formula(context), channels);                   \
-  }                                                                                             \
-  ReferenceField plain##Formula(const StepContext& context, ReferenceField input) {             \
-    return plainPoint(Formula(context), std::move(input));                                      \
-  }
+#define OA_POINT_FORMULA(Formula)                                                        \
+  std::unique_ptr<PointKernel> make##Formula(const StepContext& context, int channels) { \
+    return std::make_unique<PointSpans<Formula>>(Formula(context), channels);            \
+  }                                                                                      \
+  ReferenceField plain##Formula(const StepContext& context, ReferenceField input) { return plainPoint(Formula(context), std::move(input)); }
 
 // Once, in front of the table: `make` and `reference` for the StepSpec.
-#define OA_POINT_STEP(Formula)                                                                  \
-  HWY_EXPORT(make##Formula);                                                                    \
-  HWY_EXPORT(plain##Formula);                                                                   \
-  static std::unique_ptr<PointKernel> make(const StepContext& context, int channels) {          \
-    return HWY_DYNAMIC_DISPATCH(make##Formula)(context, channels);                              \
-  }                                                                                             \
-  static ReferenceField reference(const StepContext& context, ReferenceField input) {           \
-    return HWY_DYNAMIC_DISPATCH(plain##Formula)(context, std::move(input));                     \
+#define OA_POINT_STEP(Formula)                                                         \
+  HWY_EXPORT(make##Formula);                                                           \
+  HWY_EXPORT(plain##Formula);                                                          \
+  static std::unique_ptr<PointKernel> make(const StepContext& context, int channels) { \
+    return HWY_DYNAMIC_DISPATCH(make##Formula)(context, channels);                     \
+  }                                                                                    \
+  static ReferenceField reference(const StepContext& context, ReferenceField input) {  \
+    return HWY_DYNAMIC_DISPATCH(plain##Formula)(context, std::move(input));            \
   }
 
 #endif

@@ -14,8 +14,7 @@ struct ToneSteps {
   double count;  // tones, at least 2
   double sharp;  // 1 / width of an edge, in treads
 
-  explicit ToneSteps(const StepContext& context)
-      : count(context.integer("tones")), sharp(1 / std::max(1e-3, context.number("softness"))) {}
+  explicit ToneSteps(const StepContext& context) : count(context.integer("tones")), sharp(1 / std::max(1e-3, context.number("softness"))) {}
 
   // Only the nearest edge matters: below it all is the lower tread, above it the upper one.
   template <class N>

@@ -17,8 +17,8 @@ namespace HWY_NAMESPACE {
 
 struct Vignette {
   static constexpr int kAside = 1;
-  Ramp ramp;           // distance from the centre, 1 where the vignette is at its full strength
-  double inner;        // where it begins, as a share of that
+  Ramp ramp;     // distance from the centre, 1 where the vignette is at its full strength
+  double inner;  // where it begins, as a share of that
   double amount;
   double tones[4] = {};  // of the colour, display-encoded; the last is the grey that stands for it on a field
 

@@ -65,7 +65,8 @@ int main(int argc, char** argv) {
       save(page, "shortcuts.png");
       std::vector<RescuedWork> work;
       const QDateTime kept(QDate(2026, 8, 21), QTime(19, 42));
-      work.emplace_back(starter(scenes, "Dusk over the harbour"), QStringLiteral("/home/kelpwick/Scenes/dusk.overagain"), kept, QString(), -1);
+      work.emplace_back(starter(scenes, "Dusk over the harbour"), QStringLiteral("/home/kelpwick/Scenes/dusk.overagain"), kept, QString(),
+                        -1);
       work.emplace_back(starter(scenes, "Sunset, lantern boats out"), QString(), kept.addSecs(-5400), QString(), -1);
       RecoveryDialog dialog(std::move(work));
       dialog.show();
@@ -82,7 +83,9 @@ int main(int argc, char** argv) {
     save(window, "check-and-seam.png");
     window.view().setMode(ViewMode::Picture);
     window.showExport();
-    window.exportSheet().findChild<QLineEdit*>(QStringLiteral("target"))->setText(QStringLiteral("/home/kelpwick/Videos/stage-screen-evening.mp4"));
+    window.exportSheet()
+        .findChild<QLineEdit*>(QStringLiteral("target"))
+        ->setText(QStringLiteral("/home/kelpwick/Videos/stage-screen-evening.mp4"));
     QTest::qWait(300);
     save(window, "export.png");
     window.showRecipe();

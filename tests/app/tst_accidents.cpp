@@ -172,7 +172,8 @@ void TestAccidents::theRightButtonNeverDrags() {
   const QRectF frame = bench->view().frameRect();
   for (double x = 0.05; x < 1; x += 0.1)
     for (double y = 0.05; y < 1; y += 0.1)
-      dragRight(&bench->view(), QPointF(frame.left() + x * frame.width(), frame.top() + y * frame.height()).toPoint(), frame.center().toPoint());
+      dragRight(&bench->view(), QPointF(frame.left() + x * frame.width(), frame.top() + y * frame.height()).toPoint(),
+                frame.center().toPoint());
   QVERIFY(scene(bench) == before);
   QCOMPARE(bench->view().frameRect(), frame);
   const int at = bench->player().frame();
@@ -560,7 +561,8 @@ void TestAccidents::focusIsSeen() {
     widget->setFocus(Qt::TabFocusReason);
     if (!widget->hasFocus()) continue;
     // The header of a card shows it on the card.
-    const QRect card = widget->parentWidget() ? QRect(widget->parentWidget()->mapTo(&bench.window(), QPoint()), widget->parentWidget()->size()) : around;
+    const QRect card =
+        widget->parentWidget() ? QRect(widget->parentWidget()->mapTo(&bench.window(), QPoint()), widget->parentWidget()->size()) : around;
     const QImage with = bench.window().grab(around).toImage();
     bool differs = with != without;
     if (!differs) {
@@ -568,7 +570,8 @@ void TestAccidents::focusIsSeen() {
       bench->view().setFocus();
       differs = cardWith != bench.window().grab(card).toImage();
     }
-    QVERIFY2(differs, qPrintable(QString("%1 %2 %3").arg(widget->metaObject()->className(), widget->objectName(), widget->accessibleName())));
+    QVERIFY2(differs,
+             qPrintable(QString("%1 %2 %3").arg(widget->metaObject()->className(), widget->objectName(), widget->accessibleName())));
     ++looked;
   }
   QVERIFY2(looked > 20, qPrintable(QString::number(looked)));

@@ -38,7 +38,9 @@ using oa::app::test::child;
 
 namespace {
 
-QStringList contents(const QString& folder) { return QDir(folder).entryList(QDir::AllEntries | QDir::Hidden | QDir::NoDotAndDotDot, QDir::Name); }
+QStringList contents(const QString& folder) {
+  return QDir(folder).entryList(QDir::AllEntries | QDir::Hidden | QDir::NoDotAndDotDot, QDir::Name);
+}
 
 // Types a name into the chooser that `opening` shows and accepts it; then presses `answer` in the box that asks, if one does.
 // Tells whether it asked.
@@ -169,7 +171,8 @@ void TestNeverLost::theScenesNameIsChangedInTheWindow() {
 
 void TestNeverLost::cancellingTheBackgroundChangesNothing() {
   Bench bench("dusk.overagain");
-  for (const auto& background : {std::optional<Colour>(), std::optional<Colour>(hexColour(0x204060, 0.5f)), std::optional<Colour>(hexColour(0x204060))}) {
+  for (const auto& background :
+       {std::optional<Colour>(), std::optional<Colour>(hexColour(0x204060, 0.5f)), std::optional<Colour>(hexColour(0x204060))}) {
     bench->document().edit("ground", {}, [&](Scene& s) { s.background = background; });
     const Scene before = bench->document().scene();
     bench->showFrame();
@@ -273,7 +276,8 @@ void TestNeverLost::theNextStartOffersWhatWasThere() {
     bool picture = false;
     for (const auto* label : dialog->findChildren<QLabel*>()) {
       words << label->text();
-      if (!label->pixmap().isNull()) picture = label->pixmap().toImage().pixelColor(60, 60) != label->pixmap().toImage().pixelColor(190, 100);
+      if (!label->pixmap().isNull())
+        picture = label->pixmap().toImage().pixelColor(60, 60) != label->pixmap().toImage().pixelColor(190, 100);
     }
     QVERIFY(picture);
     QVERIFY(words.contains("Almost lost") && words.join(' ').contains("lamp.overagain"));

@@ -473,7 +473,8 @@ void TestTextures::toneCurvesAreBent() {
   drag(editor, editor->place({0.5, 0.5}), editor->place({0.5, 0.85}));
   Curve curve = std::get<Curve>(valueOf(w, "all", 1).base);
   QCOMPARE(curve.size(), std::size_t{3});
-  QVERIFY2(std::abs(curve[1].x - 0.5) < 0.03 && std::abs(curve[1].y - 0.85) < 0.03, qPrintable(QString("%1 %2").arg(curve[1].x).arg(curve[1].y)));
+  QVERIFY2(std::abs(curve[1].x - 0.5) < 0.03 && std::abs(curve[1].y - 0.85) < 0.03,
+           qPrintable(QString("%1 %2").arg(curve[1].x).arg(curve[1].y)));
   QCOMPARE(w.document().history().count(), steps + 1);
   QVERIFY(QTest::qWaitFor([&] { return w.view().image() != before; }, 5000));
   // Points do not pass each other; dragged far off they are gone.

@@ -159,7 +159,8 @@ void TestCliPlaces::pipesAreWrittenWhereTheFormatCan() {
   const QString common = "--size 32x18 --frames 0..4";
   QVERIFY(shell("$cli render $dusk -o - --format webm " + common + " | cat > a.webm && $cli render $dusk -o - --format gif " + common +
                     " | cat > a.gif && $cli still $dusk -o - --size 32x18 | cat > a.png && $cli save $dusk -o - | cat > a.overagain && "
-                    "$cli render $dusk -o /dev/stdout --format webm " + common + " | cat > b.webm",
+                    "$cli render $dusk -o /dev/stdout --format webm " +
+                    common + " | cat > b.webm",
                 folder.path())
               .exitCode == 0);
   QCOMPARE(probe(folder.filePath("a.webm"))["nb_read_frames"].toString(), QString("5"));
@@ -363,8 +364,8 @@ void TestCliPlaces::alphaIsKeptByOneRule() {
   const QTemporaryDir folder;
   const auto format = [&](const char* background, const QStringList& more) {
     const QString path = folder.filePath("f_%d.png");
-    const Finished done = cli(QStringList{"render", scene("sea-fog.overagain"), "-o", path, "--size", "32x18", "--frames", "0..0", "--quiet",
-                                          "--set", QStringLiteral("background=%1").arg(QLatin1String(background))} +
+    const Finished done = cli(QStringList{"render", scene("sea-fog.overagain"), "-o", path, "--size", "32x18", "--frames", "0..0",
+                                          "--quiet", "--set", QStringLiteral("background=%1").arg(QLatin1String(background))} +
                               more);
     return done.exitCode == 0 ? probe(folder.filePath("f_0.png"))["pix_fmt"].toString() : QString::fromUtf8(done.err);
   };

@@ -56,9 +56,18 @@ void TestGif::delaysAddUpAndAreEven_data() {
   QTest::addColumn<int>("frames");
   QTest::addColumn<int>("num");
   QTest::addColumn<int>("den");
-  for (const auto& [frames, num, den] : std::initializer_list<std::tuple<int, int, int>>{
-           {360, 30, 1}, {300, 30, 1}, {1, 30, 1}, {7, 24, 1}, {240, 24000, 1001}, {600, 60, 1}, {601, 60, 1}, {1200, 120, 1}, {997, 240, 1},
-           {12, 50, 1}, {10, 1, 1}, {5, 101, 1}})
+  for (const auto& [frames, num, den] : std::initializer_list<std::tuple<int, int, int>>{{360, 30, 1},
+                                                                                         {300, 30, 1},
+                                                                                         {1, 30, 1},
+                                                                                         {7, 24, 1},
+                                                                                         {240, 24000, 1001},
+                                                                                         {600, 60, 1},
+                                                                                         {601, 60, 1},
+                                                                                         {1200, 120, 1},
+                                                                                         {997, 240, 1},
+                                                                                         {12, 50, 1},
+                                                                                         {10, 1, 1},
+                                                                                         {5, 101, 1}})
     QTest::addRow("%d at %d/%d", frames, num, den) << frames << num << den;
 }
 

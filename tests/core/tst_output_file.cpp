@@ -19,7 +19,9 @@ using namespace oa;
 
 namespace {
 
-QStringList contents(const QString& folder) { return QDir(folder).entryList(QDir::AllEntries | QDir::Hidden | QDir::System | QDir::NoDotAndDotDot, QDir::Name); }
+QStringList contents(const QString& folder) {
+  return QDir(folder).entryList(QDir::AllEntries | QDir::Hidden | QDir::System | QDir::NoDotAndDotDot, QDir::Name);
+}
 
 std::string in(const QTemporaryDir& folder, const QString& name) { return folder.filePath(name).toStdString(); }
 
@@ -134,7 +136,8 @@ void TestOutputFile::modesOfReplacedFilesAreKept() {
 
 void TestOutputFile::namesAreNames_data() {
   QTest::addColumn<QString>("name");
-  for (const char* name : {"12:30.mp4", "tcp://127.0.0.1:9/a.mp4", "file:b.mp4", "pipe:1", "concat:a|b.mp4", "%d%s.mp4", "-x.mp4", "a b\nc.mp4"})
+  for (const char* name :
+       {"12:30.mp4", "tcp://127.0.0.1:9/a.mp4", "file:b.mp4", "pipe:1", "concat:a|b.mp4", "%d%s.mp4", "-x.mp4", "a b\nc.mp4"})
     QTest::newRow(name) << QString::fromUtf8(name);
 }
 

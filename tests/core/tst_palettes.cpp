@@ -260,7 +260,11 @@ void TestPalettes::onlyPicturesAreReadAsPictures_data() {
   QTest::newRow("a drawing") << QByteArray("<svg xmlns='http://www.w3.org/2000/svg'><image href='real.png'/></svg>") << "is not a picture";
   QTest::newRow("subtitles") << QByteArray("1\n00:00:00,000 --> 00:00:01,000\nwords\n") << "is not a picture";
   QTest::newRow("text art") << QByteArray("\x1b[31mred\x1b[0m\n") << "is not a picture";
-  QTest::newRow("a clip") << QByteArray("\0\0\0\x18""ftypmp42\0\0\0\0mp42isom", 24) << "is not a picture";
+  QTest::newRow("a clip") << QByteArray(
+                                 "\0\0\0\x18"
+                                 "ftypmp42\0\0\0\0mp42isom",
+                                 24)
+                          << "is not a picture";
   QTest::newRow("a PNG cut off") << QByteArray("\x89PNG\r\n\x1a\n\0\0\0\rIHDR", 16) << "is a PNG picture that is damaged";
   QTest::newRow("a GIF of nothing") << QByteArray("GIF89a") << "is a GIF picture that is damaged";
   QTest::newRow("a JPEG of nothing") << QByteArray("\xff\xd8\xff\xe0 nothing") << "is a JPEG picture that is damaged";

@@ -198,17 +198,17 @@ void TestSceneFiles::unknownKeysSurviveAtEveryLevel() {
   const auto scene = sceneFromText(text);
   QVERIFY2(scene.has_value(), scene ? "" : scene.error().sentence().c_str());
   const Json saved = *parseJson(sceneToText(*scene));
-  for (const auto& [place, value] : std::initializer_list<std::pair<const char*, const char*>>{
-           {"/new", "1"},
-           {"/palette/new", "2"},
-           {"/layers/0/new", "3"},
-           {"/layers/0/opacity/new", "4"},
-           {"/layers/0/recipe/0/new", "5"},
-           {"/layers/0/recipe/0/cell/new", "6"},
-           {"/layers/0/recipe/0/cell/motion/new", "7"},
-           {"/layers/0/recipe/0/cell/motion/keys/0/new", "8"},
-           {"/layers/0/recipe/0/cell/motion/keys/1/new/deep/0", "9"},
-           {"/layers/0/recipe/1/stops/0/new", "10"}}) {
+  for (const auto& [place, value] :
+       std::initializer_list<std::pair<const char*, const char*>>{{"/new", "1"},
+                                                                  {"/palette/new", "2"},
+                                                                  {"/layers/0/new", "3"},
+                                                                  {"/layers/0/opacity/new", "4"},
+                                                                  {"/layers/0/recipe/0/new", "5"},
+                                                                  {"/layers/0/recipe/0/cell/new", "6"},
+                                                                  {"/layers/0/recipe/0/cell/motion/new", "7"},
+                                                                  {"/layers/0/recipe/0/cell/motion/keys/0/new", "8"},
+                                                                  {"/layers/0/recipe/0/cell/motion/keys/1/new/deep/0", "9"},
+                                                                  {"/layers/0/recipe/1/stops/0/new", "10"}}) {
     const Json::json_pointer at(place);
     QVERIFY2(saved.contains(at), place);
     QCOMPARE(saved.at(at).dump(), std::string(value));
@@ -295,12 +295,26 @@ void TestSceneFiles::everythingThatAFileHoldsCanBeSet() {
 
 void TestSceneFiles::whatSetCannotDoIsAnError_data() {
   QTest::addColumn<QByteArray>("assignment");
-  for (const char* bad :
-       {"visible=false", "layers[0].motion=5", "layers[0].noise.cell.motion=5", "layers[0].noise.kind.motion.kind=swing",
-        "layers[0].noise.seed.motion.laps=2", "layers[0].noise.cell.motion.lapps=2", "layers[0].noise.cell.vlaue=3", "layers[0].visble=false",
-        "layers[0].noise.cell={\"value\":90,\"motoin\":{}}", "palette.colors=[]", "layers[0].noise.cell.motion.kind=spin",
-        "layers[0].noise.cell[0]=3", "layers[0].name.first=x", "on=false", "name=\xff\xfe", "frames=[1", "layers[0].=3", "layers[0].noise.=1",
-        "layers[0][0].opacity=1", "layers[99999999999999999999].opacity=1"})
+  for (const char* bad : {"visible=false",
+                          "layers[0].motion=5",
+                          "layers[0].noise.cell.motion=5",
+                          "layers[0].noise.kind.motion.kind=swing",
+                          "layers[0].noise.seed.motion.laps=2",
+                          "layers[0].noise.cell.motion.lapps=2",
+                          "layers[0].noise.cell.vlaue=3",
+                          "layers[0].visble=false",
+                          "layers[0].noise.cell={\"value\":90,\"motoin\":{}}",
+                          "palette.colors=[]",
+                          "layers[0].noise.cell.motion.kind=spin",
+                          "layers[0].noise.cell[0]=3",
+                          "layers[0].name.first=x",
+                          "on=false",
+                          "name=\xff\xfe",
+                          "frames=[1",
+                          "layers[0].=3",
+                          "layers[0].noise.=1",
+                          "layers[0][0].opacity=1",
+                          "layers[99999999999999999999].opacity=1"})
     QTest::newRow(bad) << QByteArray(bad);
 }
 
@@ -315,7 +329,8 @@ void TestSceneFiles::aStillValueGivenAMotionMoves() {
   for (const char* kind : {"swing", "keyframes", "wander", "hops"}) {
     const auto changed = withValueSet(test::oneLayer("noise"), std::string("layers[0].noise.cell.motion.kind=") + kind);
     QVERIFY2(changed.has_value(), changed ? "" : changed.error().sentence().c_str());
-    QVERIFY2(commonLaps(*changed) > 0 && reallyMoves(changed->layers[0].recipe[0].spec->params[1], changed->layers[0].recipe[0].params[1]), kind);
+    QVERIFY2(commonLaps(*changed) > 0 && reallyMoves(changed->layers[0].recipe[0].spec->params[1], changed->layers[0].recipe[0].params[1]),
+             kind);
   }
 }
 

@@ -101,7 +101,15 @@ void TestTruth::tooLargeScenesAreRefusedByName() {
   QVERIFY2(said.find("\"Blurred fog\"") != std::string::npos && said.find("GiB") != std::string::npos, said.c_str());
   // What is hidden needs nothing.
   scene.layers[1].visible = false;
-  QVERIFY(memoryNeed(scene, 8192, 8192).bytes < memoryNeed([&] { Scene s = scene; s.layers[1].visible = true; return s; }(), 8192, 8192).bytes / 2);
+  QVERIFY(memoryNeed(scene, 8192, 8192).bytes < memoryNeed(
+                                                    [&] {
+                                                      Scene s = scene;
+                                                      s.layers[1].visible = true;
+                                                      return s;
+                                                    }(),
+                                                    8192, 8192)
+                                                        .bytes /
+                                                    2);
   // The estimate is above what is really used: planes that a blur at this size holds, in bytes.
   QVERIFY(memoryNeed(scene, 1920, 1080).bytes > 0);
 }

@@ -59,8 +59,7 @@ QStringList wrongArrows(const Tree& tree) {
         if (!kArrows.value(parts[1]).contains(room)) found << line;
         // No step knows another: of its own room it sees the contract alone.
         if ((parts[1] == "steps" || parts[1] == "fields") && parts[2] != "step.h" && room == "steps" && m.captured(2) != "step" &&
-            m.captured(2) != "point_formula" &&
-            parts[2] != m.captured(2) + ".cpp")
+            m.captured(2) != "point_formula" && parts[2] != m.captured(2) + ".cpp")
           found << line;
       }
       if (parts[0] == "cli" && !kArrows.contains(room)) found << line;
