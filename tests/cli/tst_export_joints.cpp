@@ -36,8 +36,8 @@ void TestExportJoints::jointsMoveAsTheyAreRendered() {
   QFETCH(QString, format);
   const QTemporaryDir folder;
   const auto joint = [&](const QString& target) {
-    const Finished done = cli({"render", demo(scene + ".overagain"), "-o", target, "--size", "240x135", "--quiet"});
-    const DecodedJoint measured = done.exitCode == 0 ? decodedJoint(decoded(target, 240, 135)) : DecodedJoint{};
+    const Finished done = cli({"render", demo(scene + ".overagain"), "-o", target, "--size", "256x144", "--quiet"});
+    const DecodedJoint measured = done.exitCode == 0 ? decodedJoint(decoded(target, 256, 144)) : DecodedJoint{};
     return measured.median > 0 ? measured.joint / measured.median : -1;
   };
   const double rendered = joint(folder.filePath("f_%04d.png"));
