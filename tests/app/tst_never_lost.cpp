@@ -19,6 +19,7 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <csignal>
+#include <vector>
 
 #include "model/journal.h"
 #include "scene/scene_file.h"
@@ -230,11 +231,16 @@ void TestNeverLost::theJournalKeepsUp() {
     QElapsedTimer clock;
     clock.start();
     int frames = 400;
-    while (clock.elapsed() < 700) {
+    std::vector<qint64> changed;  // when each change was made
+    while (clock.elapsed() < 1200) {
       document.edit("drag", "drag", [&](Scene& s) { s.frames = ++frames; });
+      changed.push_back(clock.elapsed());
       oa::app::test::turn();
     }
-    QVERIFY2(kept() > 400 && frames - kept() < 60, qPrintable(QStringLiteral("%1 of %2").arg(kept()).arg(frames)));
+    const int last = kept();
+    QVERIFY2(last > 400, qPrintable(QString::number(last)));
+    const qint64 behind = changed.back() - changed[static_cast<std::size_t>(last - 401)];
+    QVERIFY2(behind < 600, qPrintable(QStringLiteral("%1 ms").arg(behind)));
     QTRY_COMPARE(kept(), frames);
   }
   // Ended well: nothing stays.
@@ -255,6 +261,7 @@ void TestNeverLost::savingClosesTheJournal() {
 
 void TestNeverLost::theNextStartOffersWhatWasThere() {
   const QTemporaryDir state;
+  const QByteArray before = qgetenv("XDG_STATE_HOME");
   qputenv("XDG_STATE_HOME", state.path().toLocal8Bit());
   QVERIFY(QDir().mkpath(Journal::folder()));
   // As a program that was killed leaves it.
@@ -288,7 +295,7 @@ void TestNeverLost::theNextStartOffersWhatWasThere() {
     QCOMPARE(bench->document().path(), QString("/nowhere/lamp.overagain"));
     QVERIFY(!QFile::exists(stem + ".overagain"));
   }
-  qunsetenv("XDG_STATE_HOME");
+  qputenv("XDG_STATE_HOME", before);
 }
 
 void TestNeverLost::twoProgramsDoNotFight() {
