@@ -230,12 +230,8 @@ void RenderService::measure(Job& job) {
 
 void RenderService::makeThumbnail(Job& job) {
   const auto i = job.thumbnails++;
-  Scene alone = *job.scene;
-  alone.layers = {job.scene->layers[i]};
-  alone.layers[0].visible = true;
-  alone.layers[0].blend = BlendMode::Normal;
+  Scene alone = onlyLayer(*job.scene, i);
   alone.layers[0].opacity = defaultParam(opacitySpec());
-  alone.background.reset();
   Renderer renderer(alone, kThumbnailWidth, kThumbnailWidth * std::max(1, alone.height) / std::max(1, alone.width) + 1);
   Q_EMIT thumbnailReady(static_cast<int>(i), toImage(renderer, 0), job.generation);
 }

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "render/frames.h"
+#include "scene/looks.h"
 
 namespace oa {
 namespace {
@@ -140,14 +141,8 @@ JointCheck checkJoint(const Scene& scene, bool perLayer, const std::atomic<bool>
   JointCheck check;
   check.scene = measure(scene, cancel, threads);
   if (!perLayer) return check;
-  for (const Layer& layer : scene.layers) {
-    if (!layer.visible) continue;
-    Scene alone = scene;
-    alone.background.reset();
-    alone.layers = {layer};
-    alone.layers[0].blend = BlendMode::Normal;
-    check.layers.push_back({layer.name, measure(alone, cancel, threads)});
-  }
+  for (std::size_t i = 0; i < scene.layers.size(); ++i)
+    if (scene.layers[i].visible) check.layers.push_back({scene.layers[i].name, measure(onlyLayer(scene, i), cancel, threads)});
   return check;
 }
 

@@ -2,7 +2,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/output_file.h"
 #include "media/export_job.h"
 #include "media/gif_timing.h"
 #include "media/gif_writer.h"
@@ -67,11 +66,8 @@ Result<ExportResult> exportGif(const Scene& scene, const ExportSettings& s, cons
                 },
                 progress),
             s.path);
-  if (!done) return tl::unexpected(done.error());
-  result.cancelled = !*done;
+  if (auto ok = handOver(done, **writer, *file, s.path, result); !ok) return tl::unexpected(ok.error());
   if (result.cancelled) return result;
-  if (auto ok = named((*writer)->finish(), s.path); !ok) return tl::unexpected(ok.error());
-  if (auto ok = file->keep(); !ok) return tl::unexpected(ok.error());
   result.frames = timing.pictures();
   if (timing.pictures() < plan->count)
     addNote(result, "a GIF shows at most 50 pictures a second, so " + std::to_string(timing.pictures()) + " of " +

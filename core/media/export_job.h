@@ -1,6 +1,7 @@
 // What the formats of an export have in common. Each format is one function in a file of its own.
 #pragma once
 
+#include "base/output_file.h"
 #include "media/export.h"
 #include "media/frame_source.h"
 #include "render/renderer.h"
@@ -21,6 +22,16 @@ template <class T>
 Result<T> named(Result<T> result, const std::string& path) {
   if (!result) result.error().where = path;
   return result;
+}
+
+/// What `pump` came to: ends the file and gives it its name, unless it failed or was cancelled, which `result` then tells.
+template <class Writer>
+Status handOver(const Result<bool>& pumped, Writer& writer, OutputFile& file, const std::string& path, ExportResult& result) {
+  if (!pumped) return tl::unexpected(pumped.error());
+  result.cancelled = !*pumped;
+  if (result.cancelled) return {};
+  if (auto ok = named(writer.finish(), path); !ok) return ok;
+  return file.keep();
 }
 
 }  // namespace oa

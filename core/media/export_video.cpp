@@ -1,5 +1,4 @@
 // MP4 and WebM.
-#include "base/output_file.h"
 #include "media/export_job.h"
 #include "media/movie_writer.h"
 
@@ -24,11 +23,8 @@ Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& s, co
                               plan->first, plan->count, [&](std::int64_t k, FrameYuv& frame) { renderInto(renderer, k, alpha, frame); },
                               [&](const FrameYuv& frame, int) { return (*writer)->add(frame); }, progress),
                           s.path);
-  if (!done) return tl::unexpected(done.error());
-  result.cancelled = !*done;
+  if (auto ok = handOver(done, **writer, *file, s.path, result); !ok) return tl::unexpected(ok.error());
   if (result.cancelled) return result;
-  if (auto ok = named((*writer)->finish(), s.path); !ok) return tl::unexpected(ok.error());
-  if (auto ok = file->keep(); !ok) return tl::unexpected(ok.error());
   result.frames = plan->count * plan->repeats;
   return result;
 }

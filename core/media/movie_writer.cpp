@@ -8,6 +8,8 @@
 #include <cstring>
 
 #include "media/av.h"
+#include "media/h264_encoder.h"
+#include "media/key_groups.h"
 #include "media/vp9_encoder.h"
 
 namespace oa {
@@ -104,44 +106,11 @@ struct MovieWriter::State {
 
 namespace {
 
-// A key picture is made anew from nothing, and differs from the one before by both their errors, which in slow scenes are more
-// than a step of the motion: the joint would stand out, or rest. So pictures around every key are as exact as the format gets;
-// the others may err, since each errs as the one before it.
-constexpr std::int64_t kExactBefore = 8;
-constexpr std::int64_t kExactAfter = 3;
-constexpr std::int64_t kLongestGroup = 300;
-
-// Frames from key to key: runs are cut into equal groups.
-std::int64_t groupLength(std::int64_t run) {
-  const std::int64_t groups = (run + kLongestGroup - 1) / kLongestGroup;
-  return (run + groups - 1) / groups;
-}
-
-bool nearKey(std::int64_t frame, std::int64_t run) {
-  const std::int64_t group = groupLength(run);
-  const std::int64_t inGroup = frame % group;
-  const std::int64_t end = std::min(group, run - frame + inGroup);
-  return inGroup < kExactAfter || inGroup >= end - kExactBefore;
-}
-
 // Constant quality for a size: a small picture has as much change in a pixel and fewer bits to say it with, so its
 // quantiser is finer, by one for every halving of the area below full HD, three at most.
 int finer(int crf, const MovieSettings& s) {
   const double area = static_cast<double>(s.width) * s.height / (1920.0 * 1080.0);
   return crf - std::clamp(static_cast<int>(std::lround(-std::log2(area))), 0, 3);
-}
-
-// "0,2,q=2/292,302,q=2": the stretches of exact pictures, in x264's words.
-std::string exactZones(std::int64_t run) {
-  std::string zones;
-  for (std::int64_t frame = 0; frame < run; ++frame) {
-    if (!nearKey(frame, run)) continue;
-    std::int64_t last = frame;
-    while (last + 1 < run && nearKey(last + 1, run)) ++last;
-    zones += (zones.empty() ? "" : "/") + std::to_string(frame) + "," + std::to_string(last) + ",q=0";
-    frame = last;
-  }
-  return zones;
 }
 
 void tagColours(AVCodecParameters& p) {
@@ -150,45 +119,6 @@ void tagColours(AVCodecParameters& p) {
   p.color_space = AVCOL_SPC_BT709;
   p.color_range = AVCOL_RANGE_MPEG;
   p.chroma_location = AVCHROMA_LOC_CENTER;
-}
-
-Result<AvCodec> openH264(const MovieSettings& s, AVRational tick, bool globalHeader) {
-  const AVCodec* codec = avcodec_find_encoder_by_name("libx264");
-  if (!codec) return fail("the encoder libx264 is missing from this machine's FFmpeg libraries");
-  AvCodec made(avcodec_alloc_context3(codec));
-  AVCodecContext& c = *made;
-  c.width = s.width;
-  c.height = s.height;
-  c.time_base = tick;
-  c.framerate = {s.rate.num, s.rate.den};
-  c.sample_aspect_ratio = {1, 1};
-  c.thread_count = s.threads;
-  c.flags |= AV_CODEC_FLAG_BITEXACT;
-  if (globalHeader) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
-  c.pix_fmt = AV_PIX_FMT_YUV420P;
-  c.color_primaries = AVCOL_PRI_BT709;
-  c.color_trc = AVCOL_TRC_BT709;
-  c.colorspace = AVCOL_SPC_BT709;
-  c.color_range = AVCOL_RANGE_MPEG;
-  c.chroma_sample_location = AVCHROMA_LOC_CENTER;
-  c.gop_size = static_cast<int>(groupLength(s.run));
-  AVDictionary* options = nullptr;
-  av_dict_set(&options, "preset", "veryfast", 0);
-  av_dict_set(&options, "crf", std::to_string(finer(13, s)).c_str(), 0);
-  // Exact key pictures (zones do not reach the first), close weights of the others and no favour for those that others build
-  // on; small transforms without dead zones keep slow motion moving in every frame in place of every tenth: a single pixel that
-  // moves by one level is lost in larger ones. Adaptive quantisation biased to the
-  // dark keeps night skies from banding. Groups are closed, so runs can be repeated.
-  const std::string tuning =
-      "scenecut=0:open-gop=0:ipratio=4:pbratio=1.1:aq-mode=3:no-mbtree=1:no-dct-decimate=1:no-fast-pskip=1:"
-      "8x8dct=0:deadzone-inter=0:deadzone-intra=0:zones=" +
-      exactZones(s.run);
-  av_dict_set(&options, "x264-params", tuning.c_str(), 0);
-  av_dict_set(&options, "profile", "high", 0);
-  const int code = avcodec_open2(&c, codec, &options);
-  av_dict_free(&options);
-  if (code < 0) return fail("could not be encoded: " + avReason(code));
-  return made;
 }
 
 }  // namespace
@@ -214,7 +144,9 @@ Result<std::unique_ptr<MovieWriter>> MovieWriter::open(OutputFile& file, const M
   s.stream->time_base = s.tick;
   s.stream->avg_frame_rate = s.stream->r_frame_rate = {settings.rate.num, settings.rate.den};
   if (mp4) {
-    auto codec = openH264(settings, s.tick, (s.container->oformat->flags & AVFMT_GLOBALHEADER) != 0);
+    const bool globalHeader = (s.container->oformat->flags & AVFMT_GLOBALHEADER) != 0;
+    auto codec =
+        openH264({settings.width, settings.height, settings.rate, settings.run, finer(13, settings), settings.threads, globalHeader});
     if (!codec) return tl::unexpected(codec.error());
     s.h264 = std::move(*codec);
     avcodec_parameters_from_context(s.stream->codecpar, s.h264.get());

@@ -14,4 +14,13 @@ bool looksSame(const Scene& a, const Scene& b) {
   return true;
 }
 
+Scene onlyLayer(const Scene& scene, std::size_t layer) {
+  Scene alone = scene;
+  alone.background.reset();
+  alone.layers = {scene.layers[layer]};
+  alone.layers[0].visible = true;
+  alone.layers[0].blend = BlendMode::Normal;
+  return alone;
+}
+
 }  // namespace oa

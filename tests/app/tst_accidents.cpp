@@ -32,6 +32,8 @@ using oa::app::test::Bench;
 using oa::app::test::child;
 using oa::app::test::clickInMenu;
 using oa::app::test::paramRow;
+using oa::app::test::typeInto;
+using oa::app::test::whenShown;
 
 namespace {
 
@@ -47,23 +49,10 @@ QListWidget* pile(Bench& bench) { return bench->layers().findChild<QListWidget*>
 
 // A context menu by the right button; what it offers.
 QStringList contextMenu(QWidget* on, QPoint at) {
-  QStringList entries;
-  QTimer timer;
-  int tries = 0;
-  QObject::connect(&timer, &QTimer::timeout, [&] {
-    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
-    if (!menu && ++tries < 50) return;
-    timer.stop();
-    if (!menu) return;
-    for (const QAction* action : menu->actions())
-      if (!action->isSeparator()) entries << QString(action->text()).remove('&');
-    menu->close();
+  return oa::app::test::entriesOfMenu([&] {
+    QContextMenuEvent event(QContextMenuEvent::Mouse, at, on->mapToGlobal(at));
+    QApplication::sendEvent(on, &event);
   });
-  timer.start(20);
-  QContextMenuEvent event(QContextMenuEvent::Mouse, at, on->mapToGlobal(at));
-  QApplication::sendEvent(on, &event);
-  (void)QTest::qWaitFor([&] { return !timer.isActive(); }, 3000);
-  return entries;
 }
 
 int steps(Bench& bench) { return bench->document().history().index(); }
@@ -302,15 +291,8 @@ void TestAccidents::shortcutsLiveAfterTheMenuWasOpened() {
   QVERIFY(bench->gallery().isVisible());
   QTest::keyClick(&bench.window(), Qt::Key_N, Qt::ControlModifier);
   QVERIFY(!bench->gallery().isVisible());
-  bool page = false;
-  QTimer::singleShot(300, this, [&] {
-    if (auto* shown = qobject_cast<ShortcutsPage*>(QApplication::activeModalWidget())) {
-      page = true;
-      shown->reject();
-    }
-  });
-  QTest::keyClick(&bench.window(), Qt::Key_F1);
-  QVERIFY(page);
+  QVERIFY(whenShown<ShortcutsPage>([&] { QTest::keyClick(&bench.window(), Qt::Key_F1); },
+                                   [](ShortcutsPage& page) { QTest::keyClick(&page, Qt::Key_Escape); }));
   // No key means two things.
   QSet<QString> keys;
   for (const QAction* action : bench.window().findChildren<QAction*>())
@@ -374,17 +356,7 @@ void TestAccidents::rightClicksOfferMenus() {
   QVERIFY(contextMenu(bench->curve().canvas(), bench->curve().canvas()->rect().center()).contains("Stop moving"));
   QVERIFY(contextMenu(paramRow(bench.window(), "noise", "cell"), {4, 4}).contains("Back to the default"));
   QListWidget* list = pile(bench);
-  QStringList entries;
-  QTimer timer;
-  connect(&timer, &QTimer::timeout, this, [&] {
-    if (auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget())) {
-      timer.stop();
-      for (const QAction* action : menu->actions()) entries << QString(action->text()).remove('&');
-      menu->close();
-    }
-  });
-  timer.start(20);
-  Q_EMIT list->customContextMenuRequested(list->visualItemRect(list->item(0)).center());
+  const QStringList entries = contextMenu(list->viewport(), list->visualItemRect(list->item(0)).center());
   QVERIFY(entries.contains("Duplicate") && entries.contains("Delete"));
   QCOMPARE(bench->document().currentLayer(), static_cast<int>(scene(bench).layers.size()) - 1);
   auto* card = bench->recipe().findChild<RecipeCard*>();
@@ -427,10 +399,7 @@ void TestAccidents::undoWorksFromANumberField() {
   bench->document().setCurrentLayer(1);
   const Scene before = scene(bench);
   auto* field = paramRow(bench.window(), "noise", "cell")->findChild<NumberField*>();
-  field->setFocus();
-  field->selectAll();
-  QTest::keyClicks(field, "77");
-  QTest::keyClick(field, Qt::Key_Return);
+  typeInto(field, "77");
   const Scene changed = scene(bench);
   QVERIFY(!(changed == before));
   QVERIFY(field->hasFocus());
@@ -458,20 +427,14 @@ void TestAccidents::numbersAreReadAsPeopleTypeThem() {
   auto* field = paramRow(bench.window(), "noise", "cell")->findChild<NumberField*>();
   const std::pair<const char*, double> typed[] = {{"2*120", 240}, {"1,5", 2}, {"1.234,5", 1234.5}, {"90 px", 90}, {"300/2", 150}};
   for (const auto& [text, value] : typed) {
-    field->setFocus();
-    field->selectAll();
-    QTest::keyClicks(field, text);
-    QTest::keyClick(field, Qt::Key_Return);
+    typeInto(field, text);
     // Held within the range (2 px at least), and shown as what it became.
     QCOMPARE(field->value(), value);
     QVERIFY2(field->problem().isEmpty(), text);
     QVERIFY(!field->text().contains('*'));
   }
   auto* stretch = paramRow(bench.window(), "noise", "stretch")->findChild<NumberField*>();
-  stretch->setFocus();
-  stretch->selectAll();
-  QTest::keyClicks(stretch, "3:1");
-  QTest::keyClick(stretch, Qt::Key_Return);
+  typeInto(stretch, "3:1");
   QCOMPARE(stretch->value(), 3.0);
 }
 
@@ -480,10 +443,7 @@ void TestAccidents::whatCannotBeReadStaysMarked() {
   bench->document().setCurrentLayer(1);
   const Scene before = scene(bench);
   auto* field = paramRow(bench.window(), "noise", "cell")->findChild<NumberField*>();
-  field->setFocus();
-  field->selectAll();
-  QTest::keyClicks(field, "wide");
-  QTest::keyClick(field, Qt::Key_Return);
+  typeInto(field, "wide");
   QCOMPARE(field->text(), QString("wide"));
   QVERIFY2(field->problem().contains("not a number"), qPrintable(field->problem()));
   QCOMPARE(field->toolTip(), field->problem());

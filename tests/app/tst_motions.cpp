@@ -98,10 +98,7 @@ void TestMotions::farEndsOfPointsAndColours() {
   }
   w.motions().choose(at);
   auto* across = child<NumberField>(&w, "farEndAcross");
-  across->setFocus();
-  across->selectAll();
-  QTest::keyClicks(across, QStringLiteral("0.8"));
-  QTest::keyClick(across, Qt::Key_Return);
+  oa::app::test::typeInto(across, "0.8");
   QCOMPARE(std::get<Point>(w.document().param(at).motion.far).x, 0.8);
   QVERIFY(child<NumberField>(&w, "farEndDown")->isVisible());
 }
@@ -162,10 +159,7 @@ void TestMotions::ownHops() {
   QCOMPARE(at(frames / 2), std::get<double>(list()[2]));
   // Its value as a number.
   auto* number = child<NumberField>(&w, "farEnd");
-  number->setFocus();
-  number->selectAll();
-  QTest::keyClicks(number, QStringLiteral("90"));  // per cent
-  QTest::keyClick(number, Qt::Key_Return);
+  oa::app::test::typeInto(number, "90");  // per cent
   QCOMPARE(std::get<double>(list()[2]), 0.9);
   // A double click adds one where it is clicked, Delete removes it; two stay.
   const QRectF loop = canvas->loopRect();

@@ -4,6 +4,7 @@
 #include <unistd.h>
 
 #include <QAbstractButton>
+#include <QAbstractItemView>
 #include <QCheckBox>
 #include <QColorDialog>
 #include <QComboBox>
@@ -93,10 +94,7 @@ void TestNeverLost::exportTakesItsNameFromTheScene() {
   auto* target = child<QLineEdit>(&bench->exportSheet(), "target");
   QVERIFY2(target->text().endsWith("/dusk-over-the-harbour.mp4"), qPrintable(target->text()));
   auto* name = child<QLineEdit>(&bench.window(), "sceneName");
-  name->setFocus();
-  name->selectAll();
-  QTest::keyClicks(name, "Pier 3, evening");
-  QTest::keyClick(name, Qt::Key_Return);
+  oa::app::test::typeInto(name, "Pier 3, evening");
   QVERIFY2(target->text().endsWith("/pier-3-evening.mp4"), qPrintable(target->text()));
   // A name of the user's own stays.
   QTest::keyClick(&bench.window(), Qt::Key_E, Qt::ControlModifier);
@@ -178,19 +176,16 @@ void TestNeverLost::cancellingTheBackgroundChangesNothing() {
     const Scene before = bench->document().scene();
     bench->showFrame();
     auto* box = child<QComboBox>(&bench.window(), "background");
-    QTimer timer;
-    connect(&timer, &QTimer::timeout, this, [&] {
-      auto* dialog = qobject_cast<ColourDialog*>(QApplication::activeModalWidget());
-      if (!dialog) return;
-      timer.stop();
-      dialog->findChild<QColorDialog*>()->setCurrentColor(Qt::red);
-      QTest::mouseClick(dialog->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Cancel), Qt::LeftButton);
-    });
-    timer.start(30);
-    box->setFocus();
-    box->setCurrentIndex(0);
-    Q_EMIT box->activated(0);
-    QVERIFY(!timer.isActive());
+    const auto chooseColour = [&] {
+      box->setFocus();
+      box->showPopup();
+      QTest::keyClick(box->view(), Qt::Key_Home);
+      QTest::keyClick(box->view(), Qt::Key_Return);
+    };
+    QVERIFY(oa::app::test::whenShown<ColourDialog>(chooseColour, [](ColourDialog& dialog) {
+      dialog.findChild<QColorDialog*>()->setCurrentColor(Qt::red);
+      QTest::mouseClick(dialog.findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Cancel), Qt::LeftButton);
+    }));
     QVERIFY(bench->document().scene() == before);
     QCOMPARE(box->currentIndex(), background ? 0 : 1);
     bench->showRecipe();

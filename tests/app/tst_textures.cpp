@@ -63,21 +63,10 @@ QPointF inPicture(Window& w, double x, double y) {
 
 // Does something with the colour dialog that `opening` shows, then accepts it (or not).
 bool inColourDialog(const std::function<void()>& opening, const std::function<void(ColourDialog&)>& act, bool accept) {
-  bool acted = false;
-  QTimer timer;
-  int tries = 0;
-  QObject::connect(&timer, &QTimer::timeout, [&] {
-    auto* dialog = qobject_cast<ColourDialog*>(QApplication::activeModalWidget());
-    if (!dialog && ++tries < 100) return;
-    timer.stop();
-    if (!dialog) return;
-    act(*dialog);
-    acted = true;
-    accept ? dialog->accept() : dialog->reject();
+  return oa::app::test::whenShown<ColourDialog>(opening, [&](ColourDialog& dialog) {
+    act(dialog);
+    accept ? dialog.accept() : dialog.reject();
   });
-  timer.start(20);
-  opening();
-  return acted;
 }
 
 }  // namespace

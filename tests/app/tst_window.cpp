@@ -88,17 +88,11 @@ void TestWindow::fromNothingToASavedScene() {
   QCOMPARE(w.document().history().count(), steps + 1);
   // Type another value, with its unit.
   auto* field = row->findChild<NumberField*>();
-  field->setFocus();
-  field->selectAll();
-  QTest::keyClicks(field, QStringLiteral("90 px"));
-  QTest::keyClick(field, Qt::Key_Return);
+  oa::app::test::typeInto(field, "90 px");
   QCOMPARE(number(w, layer, 0, "cell"), 90.0);
   // Laps of the churn, in the tools of its curve.
   auto* laps = child<NumberField>(&w, "laps");
-  laps->setFocus();
-  laps->selectAll();
-  QTest::keyClicks(laps, QStringLiteral("3"));
-  QTest::keyClick(laps, Qt::Key_Return);
+  oa::app::test::typeInto(laps, "3");
   const RecipeStep& noise = w.document().scene().layers[static_cast<std::size_t>(layer)].recipe[0];
   QCOMPARE(noise.params[static_cast<std::size_t>(findParam(noise.spec->params, "churn"))].motion.laps, 3);
   // Undo all of it, and take it back.
@@ -305,10 +299,7 @@ void TestWindow::theFrameSheetChangesTheFrame() {
   auto* frames = w.findChild<QWidget*>(QStringLiteral("frames"));
   QVERIFY2(frames, "no field for the frames of the loop");
   auto* edit = qobject_cast<QLineEdit*>(frames) ? qobject_cast<QLineEdit*>(frames) : frames->findChild<QLineEdit*>();
-  edit->setFocus();
-  edit->selectAll();
-  QTest::keyClicks(edit, QStringLiteral("120"));
-  QTest::keyClick(edit, Qt::Key_Return);
+  oa::app::test::typeInto(edit, "120");
   QCOMPARE(w.document().scene().frames, 120);
   QVERIFY(child<QPushButton>(&w, "framePill")->accessibleName().contains(QStringLiteral("120 frames")));
   w.document().history().undo();

@@ -85,45 +85,43 @@ void drag(QWidget* on, QPointF from, QPointF to, int steps) {
 
 bool clickInMenu(const std::function<void()>& opening, const QString& entry) {
   bool clicked = false;
-  QTimer timer;
-  int tries = 0;
-  QObject::connect(&timer, &QTimer::timeout, [&] {
-    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
-    if (!menu && ++tries < 100) return;
-    timer.stop();
-    if (!menu) return;
-    for (QAction* action : menu->actions())
+  whenShown<QMenu>(opening, [&](QMenu& menu) {
+    for (QAction* action : menu.actions())
       if (action->text().startsWith(entry)) {
         clicked = true;
-        QTest::mouseClick(menu, Qt::LeftButton, Qt::NoModifier, menu->actionGeometry(action).center());
+        QTest::mouseClick(&menu, Qt::LeftButton, Qt::NoModifier, menu.actionGeometry(action).center());
         return;
       }
-    menu->close();
+    menu.close();
   });
-  timer.start(20);
-  opening();
-  return QTest::qWaitFor([&] { return clicked || !timer.isActive(); }, 4000) && clicked;
+  return clicked;
+}
+
+QStringList entriesOfMenu(const std::function<void()>& opening) {
+  QStringList entries;
+  whenShown<QMenu>(opening, [&](QMenu& menu) {
+    for (const QAction* action : menu.actions())
+      if (!action->isSeparator()) entries << QString(action->text()).remove('&');
+    menu.close();
+  });
+  return entries;
 }
 
 bool answerBox(const std::function<void()>& opening, int standardButton) {
   bool answered = false;
-  QTimer timer;
-  int tries = 0;
-  QObject::connect(&timer, &QTimer::timeout, [&] {
-    auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
-    if (!box && ++tries < 100) return;
-    timer.stop();
-    if (!box) return;
-    if (QAbstractButton* button = box->button(static_cast<QMessageBox::StandardButton>(standardButton))) {
-      answered = true;
-      button->click();
-    } else {
-      box->reject();
-    }
+  whenShown<QMessageBox>(opening, [&](QMessageBox& box) {
+    QAbstractButton* button = box.button(static_cast<QMessageBox::StandardButton>(standardButton));
+    answered = button != nullptr;
+    button ? button->click() : box.reject();
   });
-  timer.start(20);
-  opening();
   return answered;
+}
+
+void typeInto(QWidget* field, const QString& text) {
+  field->setFocus();
+  QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
+  QTest::keyClicks(field, text);
+  QTest::keyClick(field, Qt::Key_Return);
 }
 
 QWidget* paramRow(Window& window, const char* step, const char* param) {

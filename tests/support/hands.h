@@ -1,12 +1,14 @@
 // A user's hands on real widgets: clicks, drags, keys, menus; and a probe for how long the window was busy.
 #pragma once
 
+#include <QApplication>
 #include <QElapsedTimer>
 #include <QPoint>
 #include <QString>
 #include <QTest>
 #include <QTimer>
 #include <QWidget>
+#include <functional>
 
 #include "window.h"
 
@@ -32,6 +34,29 @@ bool changesItsLook(QWidget* widget, int patience = 30000);
 
 /// A drag in steps, as a mouse makes it.
 void drag(QWidget* on, QPointF from, QPointF to, int steps = 8);
+/// Waits for the menu or dialog of this kind that `opening` shows and hands it to `act`, which closes it; false if none came.
+template <class T>
+bool whenShown(const std::function<void()>& opening, const std::function<void(T&)>& act) {
+  bool acted = false;
+  int tries = 0;
+  QTimer timer;
+  QObject::connect(&timer, &QTimer::timeout, [&] {
+    QWidget* popup = QApplication::activePopupWidget();
+    auto* shown = qobject_cast<T*>(popup ? popup : QApplication::activeModalWidget());
+    if (!shown && ++tries < 100) return;
+    timer.stop();
+    if (!shown) return;
+    acted = true;
+    act(*shown);
+  });
+  timer.start(20);
+  opening();
+  return QTest::qWaitFor([&] { return !timer.isActive(); }, 4000) && acted;
+}
+/// What the menu that `opening` pops up offers; empty if none does.
+QStringList entriesOfMenu(const std::function<void()>& opening);
+/// Writes over what a text or number field holds and ends it with Return.
+void typeInto(QWidget* field, const QString& text);
 /// Clicks an entry of the menu that `opening` pops up; false if there is no such entry.
 bool clickInMenu(const std::function<void()>& opening, const QString& entry);
 /// Presses a button of the message box that `opening` shows.
