@@ -9,6 +9,10 @@
 
 #include <algorithm>
 
+#ifdef __SANITIZE_THREAD__
+#include <sanitizer/tsan_interface.h>
+#endif
+
 namespace oa {
 namespace {
 
@@ -25,6 +29,22 @@ class NicerHelpers : public tbb::task_scheduler_observer {
   }
 };
 
+// What threads hand to each other by way of oneTBB, said to the thread sanitizer: the library is not built with it, so that its
+// own locks are not seen.
+class Join {
+ public:
+#ifdef __SANITIZE_THREAD__
+  void leave() const { __tsan_release(const_cast<Join*>(this)); }
+  void enter() const { __tsan_acquire(const_cast<Join*>(this)); }
+
+ private:
+  char place_ = 0;
+#else
+  void leave() const {}
+  void enter() const {}
+#endif
+};
+
 }  // namespace
 
 void giveWayToOthers() {
@@ -34,9 +54,15 @@ void giveWayToOthers() {
 
 void parallelBands(int rows, const std::function<void(int, int)>& body, int bandRows) {
   const int bands = (rows + bandRows - 1) / bandRows;
+  const Join begin;
+  const Join end;
+  begin.leave();
   tbb::parallel_for(tbb::blocked_range<int>(0, bands, 1), [&](const tbb::blocked_range<int>& range) {
+    begin.enter();
     for (int b = range.begin(); b < range.end(); ++b) body(b * bandRows, std::min(rows, (b + 1) * bandRows));
+    end.leave();
   });
+  end.enter();
 }
 
 void withThreads(int threads, const std::function<void()>& body) {

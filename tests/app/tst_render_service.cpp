@@ -156,7 +156,7 @@ void TestRenderService::theJointIsMeasuredBeforeTheLoop() {
   connect(&service, &RenderService::jointChecked, &here, [&] { filledThen = service.filled(); });
   service.setSize({320, 180});
   service.setScene(test::demoScene("stage-screen.overagain"));
-  QVERIFY(QTest::qWaitFor([&] { return filledThen >= 0; }, 60000));
+  QVERIFY(QTest::qWaitFor([&] { return filledThen >= 0; }, 300000));
   QVERIFY2(filledThen < 0.5, qPrintable(QString::number(filledThen)));
 }
 
@@ -203,7 +203,7 @@ void TestRenderService::atRestThePictureIsAsLargeAsAsked() {
   service.setScene(test::oneLayer("noise", 800, 450, 600));
   service.setFrame(17);
   QVERIFY(QTest::qWaitFor([&] { return !answers.frames.empty() && answers.frames.back().image.size() == QSize(400, 225); }, 20000));
-  QVERIFY(QTest::qWaitFor([&] { return service.isCached(18); }, 20000));
+  QVERIFY(QTest::qWaitFor([&] { return service.isCached(18); }, 120000));
   QCOMPARE(service.cached(18).size(), QSize(200, 112));
   // While playing, single pictures are those of the cache.
   service.setPlaying(true);
