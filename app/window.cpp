@@ -181,10 +181,14 @@ void Window::connectRooms() {
   connect(sources_, &LiveGallery::closed, this, [this] { showGallery(false); });
   connect(layers_, &LayerPile::layerWanted, this, [this] { showSources(false); });
   connect(layers_, &LayerPile::menuWanted, this, [this](const QPoint& place, bool ofLayer) {
-    const QStringList one{QStringLiteral("renameLayer"), QStringLiteral("duplicateLayer"), QStringLiteral("-"),
-                          QStringLiteral("showLayer"),   QStringLiteral("showAlone"),      QStringLiteral("lockLayer"),
-                          QStringLiteral("-"),           QStringLiteral("forward"),        QStringLiteral("back"),
-                          QStringLiteral("-"),           QStringLiteral("removeLayer"),    QStringLiteral("-"),
+    const QStringList one{QStringLiteral("renameLayer"), QStringLiteral("duplicateLayer"),
+                          QStringLiteral("linkedCopy"),  QStringLiteral("-"),
+                          QStringLiteral("group"),       QStringLiteral("ungroup"),
+                          QStringLiteral("-"),           QStringLiteral("showLayer"),
+                          QStringLiteral("showAlone"),   QStringLiteral("lockLayer"),
+                          QStringLiteral("-"),           QStringLiteral("forward"),
+                          QStringLiteral("back"),        QStringLiteral("-"),
+                          QStringLiteral("removeLayer"), QStringLiteral("-"),
                           QStringLiteral("addLayer")};
     showMenu(place, ofLayer ? one : QStringList{QStringLiteral("addLayer")});
   });
@@ -234,7 +238,7 @@ void Window::connectRooms() {
   connect(&document_, &Document::fileChanged, this, title);
   connect(&document_, &Document::changed, this, title);
   title();
-  connect(&renderer_, &RenderService::thumbnailReady, this, [this](int layer, const QImage& image, Generation generation) {
+  connect(&renderer_, &RenderService::thumbnailReady, this, [this](Id layer, const QImage& image, Generation generation) {
     if (generation == renderer_.generation()) layers_->setThumbnail(layer, image);
   });
   connect(&renderer_, &RenderService::jointChecked, this, [this](const JointCheck& check, Generation generation) {

@@ -30,7 +30,7 @@ struct Source {
   }
   // One whole frame, planning included, on the threads of the arena. Other frames of the loop by turns.
   void make() {
-    const oa::StepContext context(spec.params, params, {++frame_, 300}, oa::FrameInfo::cover(kWidth, kHeight, kWidth, kHeight));
+    const oa::StepContext context(spec.params, params, {++frame_, 300}, oa::PlaneView::cover(kWidth, kHeight, kWidth, kHeight));
     const auto rows = spec.source(context);
     oa::parallelBands(kHeight, [&](int y0, int y1) { rows->rows(y0, y1, plane.row(y0), plane.stride()); });
     oa::bench::keep(plane.row(0));

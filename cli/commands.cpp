@@ -17,6 +17,7 @@
 #include "media/palette_file.h"
 #include "media/picture_file.h"
 #include "media/png.h"
+#include "scene/plan.h"
 #include "render/budget.h"
 #include "scene/describe.h"
 #include "scene/recolour.h"

@@ -10,35 +10,44 @@
 namespace oa::app {
 namespace {
 
-bool sameShape(const Scene& a, const Scene& b) {
-  if (a.layers.size() != b.layers.size()) return false;
-  for (std::size_t i = 0; i < a.layers.size(); ++i) {
-    const auto& p = a.layers[i].recipe;
-    const auto& q = b.layers[i].recipe;
-    if (a.layers[i].name != b.layers[i].name || a.layers[i].locked != b.layers[i].locked || p.size() != q.size()) return false;
-    for (std::size_t j = 0; j < p.size(); ++j)
-      if (p[j].spec != q[j].spec || p[j].on != q[j].on) return false;
-  }
-  return true;
+bool sameLayers(const std::vector<Layer>& a, const std::vector<Layer>& b) {
+  return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const Layer& p, const Layer& q) {
+    if (p.id != q.id || p.name != q.name || p.locked != q.locked || p.folded != q.folded || p.mask.has_value() != q.mask.has_value())
+      return false;
+    if (p.mask && p.mask->source.spec != q.mask->source.spec) return false;
+    const bool same = std::equal(p.recipe.begin(), p.recipe.end(), q.recipe.begin(), q.recipe.end(),
+                                 [](const RecipeStep& r, const RecipeStep& t) { return r.spec == t.spec && r.on == t.on; });
+    return same && sameLayers(p.layers, q.layers);
+  });
+}
+
+// Which layers show which.
+std::vector<double> links(const Scene& scene) {
+  std::vector<double> list;
+  forEachLayer(scene.layers, [&](const Layer& layer, int) {
+    forEachParam(layer, [&](const ParamSpec& spec, const Param& param) {
+      if (spec.type == ParamType::Layer) list.push_back(std::get<double>(param.base));
+    });
+  });
+  return list;
 }
 
 }  // namespace
 
-// Scenes are small, so a step of the history is simply the scene before and after.
 class SceneCommand : public QUndoCommand {
  public:
   struct State {
-    Scene scene;
-    int current;
+    edit::Snapshot scene;
+    Ids selection;
   };
   SceneCommand(Document& document, State before, State after, const QString& label, QString gesture)
       : QUndoCommand(label), document_(document), before_(std::move(before)), after_(std::move(after)), gesture_(std::move(gesture)) {}
   void undo() override {
     // A gesture that goes on after this begins anew.
     document_.endGesture();
-    document_.apply(before_.scene, before_.current);
+    document_.apply(before_.scene, before_.selection);
   }
-  void redo() override { document_.apply(after_.scene, after_.current); }
+  void redo() override { document_.apply(after_.scene, after_.selection); }
   [[nodiscard]] int id() const override { return 1; }
   bool mergeWith(const QUndoCommand* other) override {
     const auto* next = static_cast<const SceneCommand*>(other);
@@ -64,41 +73,48 @@ Document::Document(QObject* parent) : QObject(parent) {
 void Document::edit(const QString& label, const QString& gesture, const std::function<void(Scene&)>& change) {
   Scene after = scene_;
   change(after);
-  push(label, gesture, std::move(after), current_);
+  push(label, gesture, std::move(after), selection_);
 }
 
-void Document::push(const QString& label, const QString& gesture, Scene after, int currentAfter) {
-  if (after == scene_) return;
+bool Document::push(const QString& label, const QString& gesture, Scene after, const Ids& selectionAfter) {
+  if (after == scene_) return true;
+  assignIds(after);
+  // Only another shape or another link can close a circle.
+  if (!sameLayers(after.layers, scene_.layers) || links(after) != links(scene_))
+    if (const auto ok = edit::checkTree(after); !ok) {
+      Q_EMIT refused(QString::fromStdString(ok.error().sentence()));
+      Q_EMIT changed(true);  // what showed the refused value shows the old one again
+      return false;
+    }
   const QString key = gesture.isEmpty() ? QString() : gesture + QLatin1Char('#') + QString::number(gestureNumber_);
-  history_.push(new SceneCommand(*this, {scene_, current_}, {std::move(after), currentAfter}, label, key));
-}
-
-bool Document::perform(const QString& label, const std::function<Result<int>(Scene&)>& operation, const QString& gesture) {
-  Scene after = scene_;
-  const auto current = operation(after);
-  if (!current) {
-    Q_EMIT refused(QString::fromStdString(current.error().sentence()));
-    return false;
-  }
-  push(label, gesture, std::move(after), *current);
-  setCurrentLayer(*current);
+  edit::Snapshot state(after, state_);
+  history_.push(new SceneCommand(*this, {state_, selection_}, {std::move(state), selectionAfter}, label, key));
   return true;
 }
 
-bool Document::performHere(const QString& label, const std::function<Result<int>(Scene&)>& operation) {
-  return perform(label, [&](Scene& scene) -> Result<int> {
-    const auto done = operation(scene);
-    if (!done) return tl::unexpected(done.error());
-    return current_;
-  });
+bool Document::perform(const QString& label, const std::function<Result<Ids>(Scene&)>& operation, const QString& gesture) {
+  Scene after = scene_;
+  const auto selected = operation(after);
+  if (!selected) {
+    Q_EMIT refused(QString::fromStdString(selected.error().sentence()));
+    return false;
+  }
+  if (!push(label, gesture, std::move(after), *selected)) return false;
+  setSelection(*selected);
+  return true;
 }
 
-void Document::apply(const Scene& scene, int current) {
-  const bool structure = !sameShape(scene, scene_);
-  scene_ = scene;
-  current = std::clamp(current, 0, std::max(0, static_cast<int>(scene_.layers.size()) - 1));
-  const bool other = current != current_;
-  current_ = current;
+void Document::apply(const edit::Snapshot& state, const Ids& selection) {
+  Scene scene = state.scene();
+  const bool structure = !sameLayers(scene.layers, scene_.layers);
+  scene_ = std::move(scene);
+  state_ = state;
+  Ids now;
+  for (const Id id : selection)
+    if (findLayer(scene_, id)) now.push_back(id);
+  if (now.empty() && !scene_.layers.empty()) now.push_back(scene_.layers.back().id);
+  const bool other = now != selection_;
+  selection_ = std::move(now);
   Q_EMIT changed(structure);
   if (other) Q_EMIT currentLayerChanged();
 }
@@ -112,9 +128,12 @@ void Document::resetUnsaved(Scene scene, const QString& path) {
 void Document::reset(Scene scene, const QString& path) {
   endGesture();
   scene_ = std::move(scene);
+  assignIds(scene_);
+  state_ = edit::Snapshot(scene_, {});
   path_ = path;
   neverSaved_ = false;
-  current_ = std::max(0, static_cast<int>(scene_.layers.size()) - 1);
+  selection_.clear();
+  if (!scene_.layers.empty()) selection_.push_back(scene_.layers.back().id);
   history_.clear();
   Q_EMIT changed(true);
   Q_EMIT currentLayerChanged();
@@ -131,37 +150,36 @@ Status Document::save(const QString& path) {
   return {};
 }
 
-void Document::setCurrentLayer(int index) {
-  index = std::clamp(index, 0, std::max(0, static_cast<int>(scene_.layers.size()) - 1));
-  if (index == current_) return;
-  current_ = index;
+void Document::setSelection(Ids layers) {
+  std::erase_if(layers, [this](Id id) { return !findLayer(scene_, id); });
+  if (layers.empty() || layers == selection_) return;
+  selection_ = std::move(layers);
   Q_EMIT currentLayerChanged();
 }
 
-const Layer* Document::layer() const {
-  return current_ < static_cast<int>(scene_.layers.size()) ? &scene_.layers[static_cast<std::size_t>(current_)] : nullptr;
+Document::Table Document::table(Scene& scene, const ParamAddress& at) {
+  Layer* layer = findLayer(scene, at.layer);
+  if (!layer) return {};
+  const auto of = [](std::span<const ParamSpec> specs, std::vector<Param>& params) { return Table{specs, params.data(), params.size()}; };
+  if (at.step == ParamAddress::kOpacity) return {{&opacitySpec(), 1}, &layer->opacity, 1};
+  if (at.step == ParamAddress::kPlace) return of(placeSpecs(), layer->place);
+  if (at.step == ParamAddress::kMask) return layer->mask ? of(maskSpecs(), layer->mask->params) : Table{};
+  if (at.step == ParamAddress::kMaskSource) return layer->mask ? of(layer->mask->source.spec->params, layer->mask->source.params) : Table{};
+  if (at.step < 0 || at.step >= static_cast<int>(layer->recipe.size())) return {};
+  RecipeStep& step = layer->recipe[static_cast<std::size_t>(at.step)];
+  return of(step.spec->params, step.params);
 }
 
 bool Document::valid(const ParamAddress& at) const {
-  if (at.layer < 0 || at.layer >= static_cast<int>(scene_.layers.size())) return false;
-  if (at.step == ParamAddress::kOpacity) return true;
-  const auto& recipe = scene_.layers[static_cast<std::size_t>(at.layer)].recipe;
-  return at.step >= 0 && at.step < static_cast<int>(recipe.size()) && at.param >= 0 &&
-         at.param < static_cast<int>(recipe[static_cast<std::size_t>(at.step)].params.size());
+  const Table found = table(const_cast<Scene&>(scene_), at);
+  return found.params && at.param >= 0 && at.param < static_cast<int>(found.count);
 }
 
 const ParamSpec& Document::spec(const Scene& scene, const ParamAddress& at) {
-  if (at.step == ParamAddress::kOpacity) return opacitySpec();
-  return scene.layers[static_cast<std::size_t>(at.layer)]
-      .recipe[static_cast<std::size_t>(at.step)]
-      .spec->params[static_cast<std::size_t>(at.param)];
+  return table(const_cast<Scene&>(scene), at).specs[static_cast<std::size_t>(at.param)];
 }
 
-Param& Document::param(Scene& scene, const ParamAddress& at) {
-  Layer& layer = scene.layers[static_cast<std::size_t>(at.layer)];
-  if (at.step == ParamAddress::kOpacity) return layer.opacity;
-  return layer.recipe[static_cast<std::size_t>(at.step)].params[static_cast<std::size_t>(at.param)];
-}
+Param& Document::param(Scene& scene, const ParamAddress& at) { return table(scene, at).params[at.param]; }
 
 const Param& Document::param(const Scene& scene, const ParamAddress& at) { return param(const_cast<Scene&>(scene), at); }
 
@@ -169,7 +187,7 @@ std::vector<Colour> Document::colours() const { return scene_.palette.colours.em
 
 QString Document::labelOf(const ParamAddress& at) const {
   const ParamSpec& s = spec(at);
-  return QString::fromStdString(scene_.layers[static_cast<std::size_t>(at.layer)].name) + QStringLiteral(" · ") +
+  return QString::fromStdString(layer(at.layer)->name) + QStringLiteral(" · ") +
          QString::fromUtf8(s.label.data(), static_cast<qsizetype>(s.label.size())).toLower();
 }
 

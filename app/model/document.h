@@ -5,15 +5,22 @@
 #include <QString>
 #include <QUndoStack>
 #include <functional>
+#include <span>
 
-#include "scene/scene.h"
+#include "edit/layers.h"
+#include "edit/snapshot.h"
 
 namespace oa::app {
 
-/// Which parameter: a layer, a step of its recipe (kOpacity: the layer's opacity), and the parameter's index.
+using edit::Ids;
+
+/// Which parameter: a layer by its id, a step of its recipe or one of the layer's own tables, and the parameter's index in it.
 struct ParamAddress {
   static constexpr int kOpacity = -1;
-  int layer = 0;
+  static constexpr int kPlace = -2;
+  static constexpr int kMask = -3;        ///< how the mask is read
+  static constexpr int kMaskSource = -4;  ///< the source that it shows
+  Id layer = 0;
   int step = 0;
   int param = 0;
   bool operator==(const ParamAddress&) const = default;
@@ -31,11 +38,18 @@ class Document : public QObject {
   /// Changes the scene as one undoable step, "Undo: <label>". Changes with the same non-empty `gesture`
   /// that follow one another are one step, until endGesture().
   void edit(const QString& label, const QString& gesture, const std::function<void(Scene&)>& change);
-  /// An operation of core/edit on the layers: what it gives back is the layer that is current afterwards; undo brings back the
-  /// one before. What it refuses is said by refused(), and false comes back.
-  bool perform(const QString& label, const std::function<Result<int>(Scene&)>& operation, const QString& gesture = {});
-  /// The same for operations whose result is no layer: the current one stays.
-  bool performHere(const QString& label, const std::function<Result<int>(Scene&)>& operation);
+  /// An operation of core/edit on the layers: what it gives back are the layers that are selected afterwards; undo brings back
+  /// those before. What it refuses is said by refused(), and false comes back.
+  bool perform(const QString& label, const std::function<Result<Ids>(Scene&)>& operation, const QString& gesture = {});
+  /// The same for operations that change what is selected in nothing.
+  template <class Operation>
+  bool performHere(const QString& label, const Operation& operation) {
+    return perform(label, [&](Scene& scene) -> Result<Ids> {
+      const auto done = operation(scene);
+      if (!done) return tl::unexpected(done.error());
+      return selection_;
+    });
+  }
   void endGesture() { ++gestureNumber_; }
 
   /// The colours that colour controls offer: the scene's palette, or where it has none the colours that are used.
@@ -48,10 +62,23 @@ class Document : public QObject {
   /// Saves to `path` and takes it as the scene's own.
   Status save(const QString& path);
 
-  [[nodiscard]] int currentLayer() const { return current_; }
-  void setCurrentLayer(int index);
-  [[nodiscard]] const Layer* layer() const;
+  /// The layer whose recipe is shown, the last of those that were selected; 0: none.
+  [[nodiscard]] Id currentLayer() const { return selection_.empty() ? 0 : selection_.back(); }
+  [[nodiscard]] const Ids& selection() const { return selection_; }
+  void setCurrentLayer(Id layer) { setSelection({layer}); }
+  /// Ids that are not there are left out.
+  void setSelection(Ids layers);
+  /// Null if there is none.
+  [[nodiscard]] const Layer* layer() const { return findLayer(scene_, currentLayer()); }
+  [[nodiscard]] const Layer* layer(Id id) const { return findLayer(scene_, id); }
 
+  /// The tables of a layer that parameters are found in, null where it has no such step or mask.
+  struct Table {
+    std::span<const ParamSpec> specs;
+    Param* params = nullptr;
+    std::size_t count = 0;
+  };
+  [[nodiscard]] static Table table(Scene& scene, const ParamAddress& at);
   [[nodiscard]] static const ParamSpec& spec(const Scene& scene, const ParamAddress& at);
   [[nodiscard]] static const Param& param(const Scene& scene, const ParamAddress& at);
   [[nodiscard]] static Param& param(Scene& scene, const ParamAddress& at);
@@ -64,7 +91,7 @@ class Document : public QObject {
   void setBase(const ParamAddress& at, const Value& value, bool gesture);
   void setMotion(const ParamAddress& at, const Motion& motion, bool gesture);
   /// Asks for a part of a step (point 1, point 2, ...) to be shown on its card.
-  void choosePart(int layer, int step, int part) { Q_EMIT partChosen(layer, step, part); }
+  void choosePart(Id layer, int step, int part) { Q_EMIT partChosen(layer, step, part); }
   /// Asks for a motion's curve to be shown.
   void showMotion(const ParamAddress& at) { Q_EMIT motionShown(at); }
 
@@ -74,20 +101,21 @@ class Document : public QObject {
   void currentLayerChanged();
   void fileChanged();  ///< path or dirty state
   void motionShown(const oa::app::ParamAddress& at);
-  void partChosen(int layer, int step, int part);
+  void partChosen(oa::Id layer, int step, int part);
   /// An operation could not be done; a sentence for the user.
   void refused(const QString& sentence);
 
  private:
   friend class SceneCommand;
-  void apply(const Scene& scene, int current);
-  void push(const QString& label, const QString& gesture, Scene after, int currentAfter);
+  void apply(const edit::Snapshot& state, const Ids& selection);
+  bool push(const QString& label, const QString& gesture, Scene after, const Ids& selectionAfter);
 
   Scene scene_;
   QUndoStack history_;
   QString path_;
   bool neverSaved_ = false;
-  int current_ = 0;
+  edit::Snapshot state_;  // of scene_
+  Ids selection_;
   int gestureNumber_ = 0;
   QString heldGesture_;  // the gesture that held_ was taken at the beginning of
   Param held_;

@@ -9,6 +9,8 @@
 #include "render/budget.h"
 #include "render/frames.h"
 #include "scene/looks.h"
+#include "scene/plan.h"
+#include "scene/tree.h"
 
 namespace oa::app {
 namespace {
@@ -17,10 +19,10 @@ namespace {
 constexpr double kPatienceMs = 40;
 constexpr int kThumbnailWidth = 116;
 
-QImage toImage(Renderer& renderer, std::int64_t k) {
+QImage toImage(Renderer& renderer, std::int64_t k, bool alone = false) {
   Frame8 frame;
   renderInto(renderer, k, Alpha::Premultiplied, frame);
-  const bool alpha = !renderer.scene().background || renderer.scene().background->a < 1;
+  const bool alpha = alone || !renderer.scene().background || renderer.scene().background->a < 1;
   const auto format = alpha ? QImage::Format_RGBA8888_Premultiplied : QImage::Format_RGBX8888;
   const QImage wrapped(frame.rgba.data(), frame.width, frame.height, frame.width * 4, format);
   // The raster engine paints this format without converting it again for every repaint.
@@ -40,6 +42,7 @@ struct RenderService::Job {
   bool coarseShown = false;
   bool refused = false;
   bool measured = false;
+  std::vector<Id> layers;
   std::size_t thumbnails = 0;
 };
 
@@ -140,13 +143,14 @@ bool RenderService::workLeft(const Job& job) const {
   if (!scene_) return false;
   if (generation_ != job.generation || job.wanted != size_ || job.size != cache_.size()) return true;
   if (job.refused) return false;
-  return frameWanted_ || !job.measured || job.thumbnails < scene_->layers.size() || cache_.next(frame_) >= 0;
+  return frameWanted_ || !job.measured || job.thumbnails < job.layers.size() || cache_.next(frame_) >= 0;
 }
 
 void RenderService::begin(Job& job) {
   if (generation_ != job.generation) {
     job = Job();
     job.scene = scene_;
+    job.layers = allIds(*scene_);
     job.generation = generation_;
   }
   stale_ = false;
@@ -204,7 +208,7 @@ void RenderService::work(Job& job) {
       there = cache_.at(hand);
       thereFrame = frame_;
       if (there.size() != full) wish = {hand, true, full};
-    } else if (job.measured && job.thumbnails >= job.scene->layers.size()) {
+    } else if (job.measured && job.thumbnails >= job.layers.size()) {
       // From the hand onwards, so that playing may begin at once.
       wish = {cache_.next(hand), false, job.size};
       if (wish.frame < 0) return;
@@ -229,11 +233,12 @@ void RenderService::measure(Job& job) {
 }
 
 void RenderService::makeThumbnail(Job& job) {
-  const auto i = job.thumbnails++;
-  Scene alone = onlyLayer(*job.scene, i);
-  alone.layers[0].opacity = defaultParam(opacitySpec());
-  Renderer renderer(alone, kThumbnailWidth, kThumbnailWidth * std::max(1, alone.height) / std::max(1, alone.width) + 1);
-  Q_EMIT thumbnailReady(static_cast<int>(i), toImage(renderer, 0), job.generation);
+  const Id layer = job.layers[job.thumbnails++];
+  RenderOptions options;
+  options.layer = layer;
+  const Scene& scene = *job.scene;
+  Renderer renderer(scene, kThumbnailWidth, kThumbnailWidth * std::max(1, scene.height) / std::max(1, scene.width) + 1, options);
+  Q_EMIT thumbnailReady(layer, toImage(renderer, 0, true), job.generation);
 }
 
 void RenderService::setUrgent(const Job& job, bool urgent) {

@@ -55,7 +55,7 @@ class RenderService : public QObject {
   /// A picture of the frame asked for, perhaps coarse at first. During a drag it may be of a generation before.
   void frameReady(int frame, const QImage& image, quint64 generation);
   void cacheGrew();
-  void thumbnailReady(int layer, const QImage& image, quint64 generation);
+  void thumbnailReady(oa::Id layer, const QImage& image, quint64 generation);
   void jointChecked(const oa::JointCheck& check, quint64 generation);
   /// The scene cannot be shown: why.
   void refused(const QString& sentence, quint64 generation);

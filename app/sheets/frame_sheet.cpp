@@ -1,3 +1,4 @@
+#include "scene/plan.h"
 #include "sheets/frame_sheet.h"
 
 #include <QCheckBox>

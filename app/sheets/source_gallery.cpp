@@ -85,13 +85,16 @@ void SourceGallery::use(int card) {
 }
 
 void SourceGallery::addLayer(const edit::SourceVariety& variety) {
-  const int below = document_.scene().layers.empty() ? -1 : document_.currentLayer();
   const std::vector<Colour> colours = coloured_->isChecked() ? shownColours_ : std::vector<Colour>();
-  document_.perform(tr("add layer"), [&](Scene& scene) { return edit::addLayer(scene, below, edit::sourceLayer(variety, colours)); });
+  document_.perform(tr("add layer"), [&](Scene& scene) -> Result<Ids> {
+    const auto added = edit::addLayer(scene, document_.currentLayer(), edit::sourceLayer(variety, colours));
+    if (!added) return tl::unexpected(added.error());
+    return Ids{*added};
+  });
 }
 
 void SourceGallery::replaceSource(const edit::SourceVariety& variety) {
-  const int layer = document_.currentLayer();
+  const Id layer = document_.currentLayer();
   // As the card shows it: moving, and in the scene's colours where it has some of its own.
   document_.performHere(tr("source %1").arg(text(edit::titleOf(variety)).toLower()), [&](Scene& scene) {
     return edit::replaceSource(scene, layer, edit::sourceLayer(variety, shownColours_).recipe.front());

@@ -8,6 +8,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "scene/plan.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -31,6 +32,7 @@ std::vector<double> keyframePlaces(const Layer& layer) {
       for (int lap = 0; lap < std::abs(laps); ++lap) places.push_back(fract((key.at - param.motion.start + lap) / laps));
   };
   add(layer.opacity);
+  for (const Param& param : layer.place) add(param);
   for (const RecipeStep& step : layer.recipe)
     for (std::size_t i = 0; i < step.params.size(); ++i)
       if (step.on && isShown(step.spec->params, step.params, i)) add(step.params[i]);
@@ -77,10 +79,20 @@ void Dial::paintEvent(QPaintEvent*) {
   p.setBrush(Qt::NoBrush);
   p.drawArc(circle(r - 3), 90 * 16, static_cast<int>(-renderer_.filled() * 360 * 16));
   // One ring for each visible layer, outermost the top one.
-  const auto& layers = document_.scene().layers;
-  std::vector<int> shown;
-  for (int i = static_cast<int>(layers.size()) - 1; i >= 0; --i)
-    if (layers[static_cast<std::size_t>(i)].visible) shown.push_back(i);
+  const Plan plan(document_.scene());
+  std::vector<Id> shown;
+  std::vector<std::int64_t> allLaps;
+  const auto list = [&](auto& self, int group) -> void {
+    const std::vector<int>& children = plan.children(group);
+    for (auto it = children.rbegin(); it != children.rend(); ++it) {
+      const PlanLayer& layer = plan.at(*it);
+      if (!layer.layer->visible) continue;
+      shown.push_back(layer.layer->id);
+      allLaps.push_back(layer.placedLaps);
+      if (layer.layer->isGroup() && !layer.layer->folded) self(self, *it);
+    }
+  };
+  list(list, -1);
   const double inner = kButton + 9;
   const double outer = r - 12;
   const std::size_t most = static_cast<std::size_t>(std::max(1.0, (outer - inner) / 5));
@@ -88,7 +100,7 @@ void Dial::paintEvent(QPaintEvent*) {
   const double pitch = shown.size() > 1 ? std::min(11.0, (outer - inner) / static_cast<double>(shown.size() - 1)) : 0;
   for (std::size_t i = 0; i < shown.size(); ++i) {
     const bool chosen = shown[i] == document_.currentLayer();
-    const std::int64_t laps = commonLaps(layers[static_cast<std::size_t>(shown[i])]);
+    const std::int64_t laps = allLaps[i];
     const double radius_ = outer - static_cast<double>(i) * pitch;
     p.setPen(
         QPen(laps == 0 ? t.line : (chosen ? t.lagoon : blendOf(t.line, t.lagoon, 0.35)), chosen ? 5.5 : 3, Qt::SolidLine, Qt::FlatCap));
@@ -103,7 +115,7 @@ void Dial::paintEvent(QPaintEvent*) {
     const double radius_ = outer - static_cast<double>(ring - shown.begin()) * pitch;
     p.setPen(QPen(t.lagoon, 1.8));
     p.setBrush(t.card);
-    for (const double place : keyframePlaces(layers[static_cast<std::size_t>(*ring)])) p.drawEllipse(onCircle(c, radius_, place), 3.6, 3.6);
+    for (const double place : keyframePlaces(*document_.layer(*ring))) p.drawEllipse(onCircle(c, radius_, place), 3.6, 3.6);
   }
   // The joint, and the hand.
   QPainterPath joint;

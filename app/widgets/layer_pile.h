@@ -1,31 +1,40 @@
-// The layers as a pile, the top one in front.
+// The layers as a pile, the top one in front; groups hold piles of their own.
 #pragma once
 
 #include <QHash>
 #include <QImage>
-#include <QListWidget>
-#include <tuple>
+#include <QWidget>
 #include <vector>
 
 #include "model/document.h"
 
+class QLineEdit;
+class QTreeWidgetItem;
+
 namespace oa::app {
+
+class LayerTree;
 
 class LayerPile : public QWidget {
   Q_OBJECT
  public:
   explicit LayerPile(Document& document, QWidget* parent = nullptr);
-  void setThumbnail(int layer, const QImage& image);
-  void duplicateLayer(int layer);
-  void removeLayer(int layer);
-  void moveLayer(int from, int to);
-  void setVisible(int layer, bool visible);
-  using QWidget::setVisible;
-  void rename(int layer);
-  /// Shows this layer alone, or all again.
-  void toggleSolo(int layer);
+  void setThumbnail(Id layer, const QImage& image);
+  [[nodiscard]] LayerTree& tree() { return *tree_; }
+
+  // What the menus do; all of it to every selected layer.
+  void duplicate();
+  void remove();
+  void nudge(int by);
+  void setShown(bool shown);
+  /// Shows these alone, or all again.
+  void toggleAlone();
   /// A locked layer's places are not dragged in the picture, and its recipe is not changed.
-  void toggleLock(int layer);
+  void toggleLock();
+  void group();
+  void ungroup();
+  void addLinkedCopy();
+  void rename(Id layer);
 
  Q_SIGNALS:
   /// Somebody asks for a new layer.
@@ -39,17 +48,19 @@ class LayerPile : public QWidget {
  private:
   friend class LayerDelegate;
   void refresh();
-  void rowsMoved();
+  void showSelection();
+  void showFound();
+  bool pressSwitch(const QPoint& place);
   void showMenu(const QPoint& place);
-  [[nodiscard]] int layerOf(int row) const;
+  /// The layers that a click on one of `layer`'s switches is about: all selected ones if it is among them.
+  [[nodiscard]] Ids meant(Id layer) const;
 
   Document& document_;
-  QListWidget* list_;
-  QHash<int, QImage> thumbnails_;
+  LayerTree* tree_;
+  QLineEdit* search_;
+  QHash<Id, QImage> thumbnails_;
   bool refreshing_ = false;
-  bool pressed_ = false;  // a row is held: the list is not rebuilt
   bool stale_ = false;
-  std::vector<std::tuple<BlendMode, bool, bool, std::int64_t>> looks_;
 };
 
 }  // namespace oa::app

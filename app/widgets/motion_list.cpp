@@ -100,12 +100,20 @@ void MotionList::refresh() {
       motions.push_back(at);
       names << owner + QStringLiteral(" · ") + text(document_.spec(at).label);
     };
-    const int l = document_.currentLayer();
+    const Id l = document_.currentLayer();
     for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s)
       for (int i = 0; i < static_cast<int>(layer->recipe[static_cast<std::size_t>(s)].params.size()); ++i)
         if (const RecipeStep& step = layer->recipe[static_cast<std::size_t>(s)];
             isShown(step.spec->params, step.params, static_cast<std::size_t>(i)))
           add({l, s, i}, text(layer->recipe[static_cast<std::size_t>(s)].spec->title));
+    const auto addTable = [&](int table, std::size_t count, const QString& owner) {
+      for (int i = 0; i < static_cast<int>(count); ++i) add({l, table, i}, owner);
+    };
+    addTable(ParamAddress::kPlace, layer->place.size(), tr("Place"));
+    if (layer->mask) {
+      addTable(ParamAddress::kMaskSource, layer->mask->source.params.size(), tr("Mask"));
+      addTable(ParamAddress::kMask, layer->mask->params.size(), tr("Mask"));
+    }
     add({l, ParamAddress::kOpacity, 0}, tr("Layer"));
   }
   refreshing_ = true;

@@ -8,6 +8,7 @@
 #include <QMenu>
 #include <QPainter>
 #include <QRandomGenerator>
+#include <QSignalBlocker>
 #include <QToolButton>
 #include <algorithm>
 
@@ -63,6 +64,9 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
     case ParamType::ToneCurve:
       addCurve(row);
       break;
+    case ParamType::Layer:
+      addLayerChoice(row);
+      break;
   }
   if (spec_.canMove()) {
     auto* pill = new MotionPill(document, at, this);
@@ -85,8 +89,9 @@ void ParamRow::refresh() {
     shown_ = param;
     for (const auto& each : refreshers_) each(param.base);
   }
-  if (at_.step < 0 || (!spec_.shownWhen && spec_.part == 0)) return;
-  const auto& step = document_.scene().layers[static_cast<std::size_t>(at_.layer)].recipe[static_cast<std::size_t>(at_.step)];
+  if ((at_.step < 0 && at_.step != ParamAddress::kMaskSource) || (!spec_.shownWhen && spec_.part == 0)) return;
+  const RecipeStep& step = at_.step == ParamAddress::kMaskSource ? document_.layer(at_.layer)->mask->source
+                                                                 : document_.layer(at_.layer)->recipe[static_cast<std::size_t>(at_.step)];
   setVisible((spec_.part == 0 || spec_.part == part_) && isShown(step.spec->params, step.params, static_cast<std::size_t>(at_.param)));
 }
 
@@ -146,6 +151,31 @@ void ParamRow::addChoice(QBoxLayout* row) {
   connect(box, &QComboBox::activated, this,
           [this, box](int i) { document_.setBase(at_, box->itemData(i).toString().toStdString(), false); });
   refreshers_.push_back([box](const Value& v) { box->setCurrentIndex(box->findData(text(std::get<std::string>(v)))); });
+  row->addWidget(box, 1);
+}
+
+void ParamRow::addLayerChoice(QBoxLayout* row) {
+  auto* box = new QComboBox(this);
+  const auto fill = [this, box](const Value& value) {
+    const auto target = static_cast<Id>(std::get<double>(value));
+    const QSignalBlocker quiet(box);
+    box->clear();
+    box->addItem(tr("None"), 0);
+    // Top first, as in the pile; what could not be shown without a circle is refused when it is chosen.
+    QList<std::pair<QString, Id>> names;
+    forEachLayer(document_.scene().layers, [&](const Layer& layer, int depth) {
+      if (layer.id != at_.layer) names.prepend({QString(depth * 3, QLatin1Char(' ')) + text(layer.name), layer.id});
+    });
+    for (const auto& [name, id] : names) box->addItem(name, id);
+    if (target != 0 && box->findData(target) < 0) box->addItem(tr("Missing layer"), target);
+    box->setCurrentIndex(std::max(0, box->findData(target)));
+  };
+  connect(box, &QComboBox::activated, this,
+          [this, box](int i) { document_.setBase(at_, static_cast<double>(box->itemData(i).toInt()), false); });
+  connect(&document_, &Document::changed, box, [this, fill](bool structure) {
+    if (structure && document_.valid(at_) && &document_.spec(at_) == &spec_) fill(document_.param(at_).base);
+  });
+  refreshers_.push_back(fill);
   row->addWidget(box, 1);
 }
 

@@ -29,6 +29,7 @@ class ParamRow : public QWidget {
   void addNumber(QBoxLayout* row, int part);
   void addColour(QBoxLayout* row);
   void addChoice(QBoxLayout* row);
+  void addLayerChoice(QBoxLayout* row);
   void addToggle(QBoxLayout* row);
   void addSeed(QBoxLayout* row);
   void addStops(QBoxLayout* row);

@@ -16,9 +16,9 @@ std::optional<Colour> partColour(const RecipeStep& step, int part) {
   return {};
 }
 
-PartPicker::PartPicker(Document& document, int layer, int step, QWidget* parent)
+PartPicker::PartPicker(Document& document, Id layer, int step, QWidget* parent)
     : QWidget(parent), document_(document), layer_(layer), step_(step) {
-  spec_ = document.scene().layers[static_cast<std::size_t>(layer)].recipe[static_cast<std::size_t>(step)].spec;
+  spec_ = document.layer(layer)->recipe[static_cast<std::size_t>(step)].spec;
   setObjectName(QStringLiteral("parts"));
   setFocusPolicy(Qt::StrongFocus);
   setFixedHeight(30);
@@ -30,9 +30,9 @@ PartPicker::PartPicker(Document& document, int layer, int step, QWidget* parent)
 
 // The step this was made for, or null once another one stands in its place.
 const RecipeStep* PartPicker::shownStep() const {
-  const auto& layers = document_.scene().layers;
-  if (layer_ >= static_cast<int>(layers.size())) return nullptr;
-  const auto& recipe = layers[static_cast<std::size_t>(layer_)].recipe;
+  const Layer* layer = document_.layer(layer_);
+  if (!layer) return nullptr;
+  const auto& recipe = layer->recipe;
   if (step_ >= static_cast<int>(recipe.size()) || recipe[static_cast<std::size_t>(step_)].spec != spec_) return nullptr;
   return &recipe[static_cast<std::size_t>(step_)];
 }

@@ -12,7 +12,7 @@ class PartPicker : public QWidget {
   Q_OBJECT
  public:
   /// For step `step` of layer `layer`.
-  PartPicker(Document& document, int layer, int step, QWidget* parent = nullptr);
+  PartPicker(Document& document, Id layer, int step, QWidget* parent = nullptr);
   [[nodiscard]] int part() const { return part_; }
   void setPart(int part);
   /// Parts that are there now.
@@ -31,7 +31,7 @@ class PartPicker : public QWidget {
  private:
   Document& document_;
   [[nodiscard]] const RecipeStep* shownStep() const;
-  int layer_;
+  Id layer_;
   int step_;
   const StepSpec* spec_;
   int part_ = 1;

@@ -1,5 +1,6 @@
 #include "widgets/recipe_panel.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -8,11 +9,16 @@
 #include <QScrollBar>
 #include <QStringList>
 #include <QTimer>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
 
+#include "edit/layers.h"
+#include "edit/places.h"
+#include "edit/source_layers.h"
 #include "edit/steps.h"
+#include "widgets/own_card.h"
 #include "widgets/part_picker.h"
 #include "widgets/recipe_card.h"
 #include "widgets/text.h"
@@ -56,7 +62,7 @@ QString RecipePanel::tileText(int step) const {
   const RecipeStep& at = layer->recipe[static_cast<std::size_t>(step)];
   if (!at.spec->tile) return {};
   const Scene& scene = document_.scene();
-  const FrameInfo frame = FrameInfo::cover(scene.width, scene.height, scene.width, scene.height);
+  const PlaneView frame = PlaneView::cover(scene.width, scene.height, scene.width, scene.height);
   const TileSize tile = at.spec->tile(StepContext(at.spec->params, at.params, {0, scene.frames}, frame));
   if (tile.width <= 0) return tr("No tile: it lies round its centre.");
   const auto number = [](double v) { return text(numberText(v, 1)); };
@@ -92,22 +98,22 @@ void RecipePanel::fillAddMenu(QMenu* menu) {
 }
 
 void RecipePanel::addStep(const StepSpec& spec) {
-  const int layer = document_.currentLayer();
+  const Id layer = document_.currentLayer();
   document_.performHere(tr("add %1").arg(text(spec.title).toLower()), [&](Scene& scene) { return edit::addStep(scene, layer, spec); });
 }
 
 void RecipePanel::removeStep(int step) {
-  const int layer = document_.currentLayer();
+  const Id layer = document_.currentLayer();
   document_.performHere(tr("remove step"), [&](Scene& scene) { return edit::removeStep(scene, layer, step); });
 }
 
 void RecipePanel::moveStep(int from, int to) {
-  const int layer = document_.currentLayer();
+  const Id layer = document_.currentLayer();
   document_.performHere(tr("move step"), [&](Scene& scene) { return edit::moveStep(scene, layer, from, to); });
 }
 
 void RecipePanel::duplicateStep(int step) {
-  const int layer = document_.currentLayer();
+  const Id layer = document_.currentLayer();
   document_.performHere(tr("duplicate step"), [&](Scene& scene) { return edit::duplicateStep(scene, layer, step); });
 }
 
@@ -173,7 +179,7 @@ void RecipePanel::rebuild() {
   // A locked layer shows its recipe, but nothing on it can be changed.
   content->setEnabled(!layer->locked);
   add_->setEnabled(!layer->locked);
-  const int index = document_.currentLayer();
+  const Id index = document_.currentLayer();
   std::vector<RecipeCard*> cards;
   for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) {
     const RecipeStep& step = layer->recipe[static_cast<std::size_t>(s)];
@@ -197,7 +203,7 @@ void RecipePanel::rebuild() {
       if (parts) connect(parts, &PartPicker::chosen, row, &ParamRow::showPart);
     }
     if (parts) {
-      connect(&document_, &Document::partChosen, parts, [parts, index, s](int layerAt, int stepAt, int part) {
+      connect(&document_, &Document::partChosen, parts, [parts, index, s](Id layerAt, int stepAt, int part) {
         if (layerAt == index && stepAt == s) parts->setPart(part);
       });
       connect(&document_, &Document::changed, parts, [parts] {
@@ -237,6 +243,9 @@ void RecipePanel::rebuild() {
         moveStep(s, target);
     });
 
+  column->addWidget(placeCard(*layer, content));
+  column->addWidget(maskCard(*layer, content));
+
   auto* blendCard = new QWidget(content);
   blendCard->setProperty("card", text(layer->name) + QStringLiteral("/blend"));
   auto* blendColumn = new QVBoxLayout(blendCard);
@@ -256,8 +265,7 @@ void RecipePanel::rebuild() {
     blend_->addItem(name);
   }
   connect(blend_, &QComboBox::activated, this, [this, index](int mode) {
-    document_.edit(tr("blend mode"), {},
-                   [&](Scene& scene) { scene.layers[static_cast<std::size_t>(index)].blend = static_cast<BlendMode>(mode); });
+    document_.edit(tr("blend mode"), {}, [&](Scene& scene) { findLayer(scene, index)->blend = static_cast<BlendMode>(mode); });
   });
   line->addWidget(label);
   line->addWidget(blend_, 1);
@@ -274,7 +282,103 @@ void RecipePanel::rebuild() {
   QTimer::singleShot(0, scroll_, [this, scrolled] { scroll_->verticalScrollBar()->setValue(scrolled); });
 }
 
-QPushButton* RecipePanel::paletteButton(int layer, int step, QWidget* card) {
+QWidget* RecipePanel::placeCard(const Layer& layer, QWidget* parent) {
+  const Id id = layer.id;
+  const QString key = QStringLiteral("place");
+  auto* card = new OwnCard(tr("Place"), isDefaultPlace(layer.place) ? tr("as it is") : QString(), opened_.count(key) == 0, parent);
+  card->setObjectName(QStringLiteral("placeCard"));
+  card->setProperty("card", text(layer.name) + QStringLiteral("/place"));
+  connect(card, &OwnCard::foldChanged, this, [this, key](bool folded) { folded ? void(opened_.erase(key)) : void(opened_.insert(key)); });
+  for (int i = 0; i < kPlaceParams; ++i) {
+    auto* row = new ParamRow(document_, {id, ParamAddress::kPlace, i}, card);
+    card->body()->addWidget(row);
+    rows_.push_back(row);
+  }
+  auto* line = new QHBoxLayout();
+  line->setSpacing(2);
+  const std::tuple<QString, QString, edit::Fitting> fittings[] = {{tr("Fit"), tr("As large as goes into the frame"), edit::Fitting::Fit},
+                                                                  {tr("Cover"), tr("As small as covers the frame"), edit::Fitting::Cover},
+                                                                  {tr("Natural"), tr("Its natural size"), edit::Fitting::Natural},
+                                                                  {tr("Reset"), tr("As a new layer lies"), edit::Fitting::Reset}};
+  for (const auto& [name, says, fitting] : fittings) {
+    auto* button = new QPushButton(name, card);
+    button->setObjectName(QStringLiteral("link"));
+    button->setToolTip(says);
+    connect(button, &QPushButton::clicked, this, [this, id, name = name, fitting = fitting] {
+      document_.performHere(tr("place: %1").arg(name.toLower()), [&](Scene& scene) { return edit::fitLayers(scene, {id}, fitting); });
+    });
+    line->addWidget(button);
+  }
+  line->addStretch(1);
+  card->body()->addLayout(line);
+  return card;
+}
+
+// Sources that a mask can be made of: shapes and gradients, and other layers.
+void RecipePanel::fillMaskMenu(QMenu* menu) {
+  menu->clear();
+  const auto offer = [&](const QString& name, const RecipeStep& source) {
+    menu->addAction(name, this, [this, source] {
+      opened_.insert(QStringLiteral("mask"));
+      const Id layer = document_.currentLayer();
+      document_.performHere(tr("mask"), [&](Scene& scene) { return edit::setMask(scene, layer, source); });
+    });
+  };
+  for (const edit::SourceVariety& variety : edit::sourceVarieties())
+    if (variety.spec->masks) {
+      QString name = text(edit::titleOf(variety));
+      if (!variety.spec->shelf.noun.empty()) name += QLatin1Char(' ') + text(variety.spec->shelf.noun);
+      offer(name, edit::sourceStep(variety));
+    }
+  menu->addSeparator();
+  for (const StepSpec* spec : allSteps())
+    if (spec->reads == SourceReads::Layer) offer(tr("Another layer"), newStep(*spec));
+}
+
+QWidget* RecipePanel::maskCard(const Layer& layer, QWidget* parent) {
+  const Id id = layer.id;
+  const QString key = QStringLiteral("mask");
+  const QString note = layer.mask ? text(layer.mask->source.spec->title).toLower() : tr("none");
+  auto* card = new OwnCard(tr("Mask"), note, !layer.mask || opened_.count(key) == 0, parent);
+  card->setObjectName(QStringLiteral("maskCard"));
+  card->setProperty("card", text(layer.name) + QStringLiteral("/mask"));
+  connect(card, &OwnCard::foldChanged, this, [this, key](bool folded) { folded ? void(opened_.erase(key)) : void(opened_.insert(key)); });
+  auto* choose = new QPushButton(layer.mask ? tr("Change") : tr("Add mask"), card);
+  choose->setObjectName(QStringLiteral("link"));
+  choose->setToolTip(tr("Show the layer only where a shape, a gradient or another layer is"));
+  auto* menu = new QMenu(choose);
+  connect(menu, &QMenu::aboutToShow, this, [this, menu] { fillMaskMenu(menu); });
+  choose->setMenu(menu);
+  card->addTool(choose);
+  if (!layer.mask) return card;
+  auto* remove = new QToolButton(card);
+  remove->setIcon(icon(QStringLiteral("trash-2"), Theme::now().muted));
+  remove->setIconSize(QSize(14, 14));
+  remove->setToolTip(tr("Remove the mask"));
+  remove->setAccessibleName(tr("Remove the mask"));
+  connect(remove, &QToolButton::clicked, this,
+          [this, id] { document_.performHere(tr("remove mask"), [&](Scene& scene) { return edit::setMask(scene, id, std::nullopt); }); });
+  card->addTool(remove);
+  auto* on = new QCheckBox(tr("Masked"), card);
+  on->setChecked(layer.mask->on);
+  on->setToolTip(tr("Switch the mask on or off"));
+  connect(on, &QCheckBox::clicked, this, [this, id](bool checked) {
+    document_.edit(checked ? tr("mask on") : tr("mask off"), {}, [&](Scene& scene) { findLayer(scene, id)->mask->on = checked; });
+  });
+  card->body()->addWidget(on);
+  const auto add = [&](int table, std::size_t count) {
+    for (int i = 0; i < static_cast<int>(count); ++i) {
+      auto* row = new ParamRow(document_, {id, table, i}, card);
+      card->body()->addWidget(row);
+      rows_.push_back(row);
+    }
+  };
+  add(ParamAddress::kMaskSource, layer.mask->source.params.size());
+  add(ParamAddress::kMask, layer.mask->params.size());
+  return card;
+}
+
+QPushButton* RecipePanel::paletteButton(Id layer, int step, QWidget* card) {
   auto* button = new QPushButton(tr("Colours from the palette"), card);
   button->setObjectName(QStringLiteral("partsFromPalette"));
   button->setToolTip(tr("Gives the points the colours of the scene's palette, one after the other"));

@@ -40,7 +40,10 @@ class RecipePanel : public QWidget {
   [[nodiscard]] QStringList focusPlace() const;
   void focusOn(const QStringList& place);
   void fillAddMenu(QMenu* menu);
-  QPushButton* paletteButton(int layer, int step, QWidget* card);
+  QPushButton* paletteButton(Id layer, int step, QWidget* card);
+  QWidget* placeCard(const Layer& layer, QWidget* parent);
+  QWidget* maskCard(const Layer& layer, QWidget* parent);
+  void fillMaskMenu(QMenu* menu);
   [[nodiscard]] QString tileText(int step) const;
 
   Document& document_;
@@ -52,6 +55,7 @@ class RecipePanel : public QWidget {
   std::vector<class PartPicker*> parts_;
   std::vector<std::pair<QLabel*, int>> tiles_;  // and the step each speaks of
   QComboBox* blend_ = nullptr;
+  std::set<QString> opened_;  // of the layer's own cards, which are folded at first
   std::set<QString> folded_;  // by layer, step and which of its kind: a card stays folded wherever it is moved
 };
 

@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "scene/extent.h"
 #include "widgets/part_picker.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -53,7 +54,7 @@ const QPixmap& checks() {
 }  // namespace
 
 View::View(Document& document, RenderService& renderer, Player& player, QWidget* parent)
-    : QWidget(parent), document_(document), renderer_(renderer), player_(player) {
+    : QWidget(parent), document_(document), renderer_(renderer), player_(player), place_(document) {
   setMinimumSize(320, 220);
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
@@ -169,24 +170,48 @@ void View::updateStatus() {
   if (line != status_->text()) status_->setText(line);
 }
 
+void View::setPlacing(bool placing) {
+  placing_ = placing;
+  place_.setAlways(placing);
+  Q_EMIT modeChanged();
+  update();
+}
+
+void View::syncPlace() {
+  const QRectF frame = frameRect();
+  place_.setView(frame.topLeft(), frame.width() / document_.scene().width);
+  place_.setFrame(player_.frame());
+}
+
+// From shares of the layer's own frame to pixels of this widget.
+Affine View::handleMap(Id layer) const {
+  const Plan plan(document_.scene());
+  const int index = plan.indexOf(layer);
+  const QRectF frame = frameRect();
+  const double zoom = frame.width() / document_.scene().width;
+  const Affine shares{plan.at(index).frame.x, 0, 0, 0, plan.at(index).frame.y, 0};
+  return shares.then(toScene(plan, index, {player_.frame(), document_.scene().frames})).then({zoom, 0, frame.left(), 0, zoom, frame.top()});
+}
+
 std::vector<View::Handle> View::handles() const {
   std::vector<Handle> list;
   const Layer* layer = document_.layer();
   if (!layer || !layer->visible || layer->locked || mode_ != ViewMode::Picture) return list;
-  const QRectF frame = frameRect();
-  for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) {
-    const RecipeStep& step = layer->recipe[static_cast<std::size_t>(s)];
+  const Affine map = handleMap(layer->id);
+  const auto addStep = [&](const RecipeStep& step, int s) {
     for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
       const ParamSpec& spec = step.spec->params[static_cast<std::size_t>(i)];
       if (spec.type != ParamType::Point || spec.rule != LoopRule::Free) continue;
       if (!step.on || !isShown(step.spec->params, step.params, static_cast<std::size_t>(i))) continue;
-      const Point point = std::get<Point>(step.params[static_cast<std::size_t>(i)].base);
-      const QPointF own(frame.left() + point.x * frame.width(), frame.top() + point.y * frame.height());
+      const Point at = map(std::get<Point>(step.params[static_cast<std::size_t>(i)].base));
+      const QPointF own(at.x, at.y);
       const QRectF sight = QRectF(rect()).adjusted(kMargin, kBars, -kMargin, -kBars + 8);
       const QPointF place(std::clamp(own.x(), sight.left(), sight.right()), std::clamp(own.y(), sight.top(), sight.bottom()));
-      list.push_back({{document_.currentLayer(), s, i}, place, own, partColour(step, spec.part), spec.part});
+      list.push_back({{layer->id, s, i}, place, own, partColour(step, spec.part), spec.part});
     }
-  }
+  };
+  for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) addStep(layer->recipe[static_cast<std::size_t>(s)], s);
+  if (layer->mask && layer->mask->on) addStep(layer->mask->source, ParamAddress::kMaskSource);
   return list;
 }
 
@@ -220,6 +245,10 @@ void View::paintEvent(QPaintEvent*) {
 void View::paintHandles(QPainter& p) {
   const Theme& t = Theme::now();
   p.setRenderHint(QPainter::Antialiasing);
+  if (mode_ == ViewMode::Picture) {
+    syncPlace();
+    place_.paint(p);
+  }
   const auto list = handles();
   for (const Handle& handle : list) paintWay(p, handle.at);
   // Two places of one step that belong to no parts are the ends of something.
@@ -249,12 +278,12 @@ void View::paintWay(QPainter& p, const ParamAddress& at) {
   const ParamSpec& spec = document_.spec(at);
   const Param& param = document_.param(at);
   if (!reallyMoves(spec, param)) return;
-  const QRectF frame = frameRect();
+  const Affine map = handleMap(at.layer);
   constexpr int kSteps = 96;
   QPolygonF way;
   for (int i = 0; i <= kSteps; ++i) {
-    const Point place = std::get<Point>(valueOnLap(spec, param, fract(static_cast<double>(i) / kSteps)));
-    const QPointF point(frame.left() + place.x * frame.width(), frame.top() + place.y * frame.height());
+    const Point place = map(std::get<Point>(valueOnLap(spec, param, fract(static_cast<double>(i) / kSteps))));
+    const QPointF point(place.x, place.y);
     if (way.isEmpty() || way.last() != point) way << point;
   }
   p.setBrush(Qt::NoBrush);
@@ -263,10 +292,10 @@ void View::paintWay(QPainter& p, const ParamAddress& at) {
   p.setPen(QPen(QColor(255, 255, 255, 210), 1.3, Qt::DashLine));
   p.drawPolyline(way);
   const Moment now{player_.frame(), document_.scene().frames};
-  const Point here = std::get<Point>(evaluate(spec, param, now).value);
+  const Point here = map(std::get<Point>(evaluate(spec, param, now).value));
   p.setPen(QPen(QColor(0, 0, 0, 140), 1));
   p.setBrush(Qt::white);
-  p.drawEllipse(QPointF(frame.left() + here.x * frame.width(), frame.top() + here.y * frame.height()), 3.5, 3.5);
+  p.drawEllipse(QPointF(here.x, here.y), 3.5, 3.5);
 }
 
 void View::paintSeam(QPainter& p, const QRectF& frame) {
@@ -358,7 +387,11 @@ void View::mousePressEvent(QMouseEvent* event) {
       grab_ = list[i].own - press_;
       if (list[i].part > 0) document_.choosePart(list[i].at.layer, list[i].at.step, list[i].part);
     }
-  panning_ = dragged_ < 0 && !splitting_;
+  if (dragged_ < 0 && !splitting_ && mode_ == ViewMode::Picture && event->button() == Qt::LeftButton) {
+    syncPlace();
+    if (const auto hit = place_.hitAt(press_); hit.part != PlaceHandles::Part::None) place_.press(hit, press_);
+  }
+  panning_ = dragged_ < 0 && !splitting_ && !place_.dragging();
   if (panning_) setCursor(Qt::ClosedHandCursor);
 }
 
@@ -367,7 +400,17 @@ void View::mouseMoveEvent(QMouseEvent* event) {
     const auto list = handles();
     const bool over =
         std::any_of(list.begin(), list.end(), [&](const Handle& h) { return QLineF(h.place, event->position()).length() < 12; });
-    setCursor(over ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    syncPlace();
+    const auto part = mode_ == ViewMode::Picture ? place_.hitAt(event->position()).part : PlaceHandles::Part::None;
+    setCursor(over                               ? Qt::PointingHandCursor
+              : part == PlaceHandles::Part::None ? Qt::ArrowCursor
+              : part == PlaceHandles::Part::Move ? Qt::SizeAllCursor
+                                                 : Qt::PointingHandCursor);
+    return;
+  }
+  if (place_.dragging()) {
+    place_.move(event->position(), event->modifiers() & Qt::AltModifier, event->modifiers() & Qt::ShiftModifier);
+    update();
     return;
   }
   const QRectF frame = frameRect();
@@ -377,8 +420,9 @@ void View::mouseMoveEvent(QMouseEvent* event) {
     const ParamAddress at = list[static_cast<std::size_t>(dragged_)].at;
     const ParamSpec& spec = document_.spec(at);
     const auto part = [&](double v) { return std::clamp(std::round(v * 1000) / 1000, spec.min, spec.max); };
-    const QPointF to = event->position() + grab_ - frame.topLeft();
-    document_.setBase(at, Point{part(to.x() / frame.width()), part(to.y() / frame.height())}, true);
+    const QPointF to = event->position() + grab_;
+    const Point share = handleMap(at.layer).inverse()({to.x(), to.y()});
+    document_.setBase(at, Point{part(share.x), part(share.y)}, true);
   } else if (splitting_) {
     split_ = std::clamp((event->position().x() - frame.left()) / frame.width(), 0.0, 1.0);
     update();
@@ -393,9 +437,23 @@ void View::mouseMoveEvent(QMouseEvent* event) {
 void View::mouseReleaseEvent(QMouseEvent* event) {
   if (event->button() == Qt::RightButton) return;
   if (dragged_ >= 0) document_.endGesture();
+  place_.release();
+  update();
   dragged_ = -1;
   panning_ = splitting_ = false;
   setCursor(Qt::ArrowCursor);
+}
+
+void View::keyPressEvent(QKeyEvent* event) {
+  // A layer that has handles is nudged; with others the keys go through the loop.
+  const QPointF step = event->key() == Qt::Key_Left    ? QPointF(-1, 0)
+                       : event->key() == Qt::Key_Right ? QPointF(1, 0)
+                       : event->key() == Qt::Key_Up    ? QPointF(0, -1)
+                       : event->key() == Qt::Key_Down  ? QPointF(0, 1)
+                                                       : QPointF();
+  const bool plain = !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
+  if (step.isNull() || !plain || mode_ != ViewMode::Picture || !place_.shown()) return QWidget::keyPressEvent(event);
+  place_.nudge(step * (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
 }
 
 void View::mouseDoubleClickEvent(QMouseEvent* event) {

@@ -8,6 +8,7 @@
 #include "model/document.h"
 #include "model/player.h"
 #include "model/render_service.h"
+#include "widgets/place_handles.h"
 
 class QButtonGroup;
 class QLabel;
@@ -29,6 +30,10 @@ class View : public QWidget {
   /// 0: as large as fits; else screen pixels for one pixel of the scene.
   void setZoom(double zoom);
   [[nodiscard]] double zoom() const;
+  /// Handles for the place of whatever layer is current.
+  void setPlacing(bool placing);
+  [[nodiscard]] bool placing() const { return placing_; }
+  [[nodiscard]] PlaceHandles& place() { return place_; }
   /// The picture that is shown now.
   [[nodiscard]] const QImage& image() const { return image_; }
   /// Where the frame lies in this widget.
@@ -46,6 +51,7 @@ class View : public QWidget {
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
   void mouseDoubleClickEvent(QMouseEvent* event) override;
 
  private:
@@ -59,6 +65,8 @@ class View : public QWidget {
   [[nodiscard]] std::vector<Handle> handles() const;
   void askForSize();
   void showFrame(int frame);
+  void syncPlace();
+  [[nodiscard]] Affine handleMap(Id layer) const;
   void paintHandles(QPainter& p);
   void paintWay(QPainter& p, const ParamAddress& at);
   void paintSeam(QPainter& p, const QRectF& frame);
@@ -69,6 +77,8 @@ class View : public QWidget {
   Document& document_;
   RenderService& renderer_;
   Player& player_;
+  PlaceHandles place_;
+  bool placing_ = false;
   QImage image_;
   Generation shown_ = 0;  // what image_ is of
   QImage difference_;     // of the two frames at the joint, by their keys

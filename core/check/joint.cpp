@@ -5,7 +5,7 @@
 #include <set>
 
 #include "render/frames.h"
-#include "scene/looks.h"
+#include "scene/tree.h"
 
 namespace oa {
 namespace {
@@ -54,11 +54,12 @@ struct JointMeter::State {
   }
 };
 
-JointMeter::JointMeter(const Scene& scene, int threads) {
+JointMeter::JointMeter(const Scene& scene, int threads, Id layer) {
   const double shrink = std::min(1.0, 240.0 / std::max(scene.width, scene.height));
   RenderOptions options;
   options.manyFrames = true;
   options.threads = threads;
+  options.layer = layer;
   state_ = std::make_unique<State>(scene, std::max(1, static_cast<int>(scene.width * shrink)),
                                    std::max(1, static_cast<int>(scene.height * shrink)), options);
 }
@@ -102,8 +103,8 @@ JointReport JointMeter::report() const {
 
 namespace {
 
-JointReport measure(const Scene& scene, const std::atomic<bool>* cancel, int threads) {
-  JointMeter meter(scene, threads);
+JointReport measure(const Scene& scene, const std::atomic<bool>* cancel, int threads, Id layer = 0) {
+  JointMeter meter(scene, threads, layer);
   while (meter.step())
     if (cancel && *cancel) return {};
   return meter.report();
@@ -141,8 +142,11 @@ JointCheck checkJoint(const Scene& scene, bool perLayer, const std::atomic<bool>
   JointCheck check;
   check.scene = measure(scene, cancel, threads);
   if (!perLayer) return check;
-  for (std::size_t i = 0; i < scene.layers.size(); ++i)
-    if (scene.layers[i].visible) check.layers.push_back({scene.layers[i].name, measure(onlyLayer(scene, i), cancel, threads)});
+  // Layers are named by their ids.
+  Scene named = scene;
+  assignIds(named);
+  for (const Layer& layer : named.layers)
+    if (layer.visible) check.layers.push_back({layer.name, measure(named, cancel, threads, layer.id)});
   return check;
 }
 

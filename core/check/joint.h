@@ -42,7 +42,8 @@ JointReport judgeJoint(const std::vector<double>& differences);
 /// Measures a scene a little at a time, so that whoever waits for something else need not wait for all of it.
 class JointMeter {
  public:
-  explicit JointMeter(const Scene& scene, int threads = 0);
+  /// `layer`: of this one alone; 0: of the scene.
+  explicit JointMeter(const Scene& scene, int threads = 0, Id layer = 0);
   ~JointMeter();
   /// Renders one more small frame; false once all is measured.
   bool step();

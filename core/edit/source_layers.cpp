@@ -11,7 +11,7 @@ namespace oa::edit {
 std::vector<SourceVariety> sourceVarieties() {
   std::vector<SourceVariety> list;
   for (const StepSpec* spec : allSteps()) {
-    if (spec->kind != StepKind::Source) continue;
+    if (spec->kind != StepKind::Source || spec->reads != SourceReads::Nothing) continue;
     if (spec->varieties.empty()) {
       list.push_back({spec, {}});
       continue;
@@ -99,8 +99,9 @@ Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colou
   layer.recipe[0] = sourceStep(variety);
   setMoving(layer.recipe[0]);
   const StepSpec* map = colouringStep();
-  const FrameInfo small = FrameInfo::cover(16, 9, 16, 9);
-  const bool field = variety.spec->source(StepContext(variety.spec->params, layer.recipe[0].params, {0, 1}, small))->channels() == 1;
+  const PlaneView small = PlaneView::cover(16, 9, 16, 9);
+  const bool field = variety.spec->source &&
+                     variety.spec->source(StepContext(variety.spec->params, layer.recipe[0].params, {0, 1}, small))->channels() == 1;
   if (colours.empty()) return layer;
   if (!field) colourSource(layer.recipe[0], colours);
   if (!field || !map) return layer;

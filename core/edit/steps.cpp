@@ -2,13 +2,15 @@
 
 #include <algorithm>
 
+#include "scene/tree.h"
+
 namespace oa::edit {
 namespace {
 
 // The recipe of a layer, null if there is no such layer.
-std::vector<RecipeStep>* recipeOf(Scene& scene, int layer) {
-  if (layer < 0 || layer >= static_cast<int>(scene.layers.size())) return nullptr;
-  return &scene.layers[static_cast<std::size_t>(layer)].recipe;
+std::vector<RecipeStep>* recipeOf(Scene& scene, Id layer) {
+  Layer* found = findLayer(scene, layer);
+  return found ? &found->recipe : nullptr;
 }
 
 // A step that can be moved and taken away: any but the source.
@@ -28,21 +30,21 @@ Result<int> inserted(std::vector<RecipeStep>& recipe, int at, RecipeStep step) {
 
 }  // namespace
 
-Result<int> addStep(Scene& scene, int layer, const StepSpec& spec) {
+Result<int> addStep(Scene& scene, Id layer, const StepSpec& spec) {
   auto* recipe = recipeOf(scene, layer);
   if (!recipe) return fail("there is no layer to add a step to");
   if (spec.kind == StepKind::Source) return fail("a source can only come first");
   return inserted(*recipe, static_cast<int>(recipe->size()), newStep(spec));
 }
 
-Result<int> removeStep(Scene& scene, int layer, int step) {
+Result<int> removeStep(Scene& scene, Id layer, int step) {
   auto* recipe = recipeOf(scene, layer);
   if (!there(recipe, step)) return none(step);
   recipe->erase(recipe->begin() + step);
   return std::min(step, static_cast<int>(recipe->size()) - 1);
 }
 
-Result<int> moveStep(Scene& scene, int layer, int from, int to) {
+Result<int> moveStep(Scene& scene, Id layer, int from, int to) {
   auto* recipe = recipeOf(scene, layer);
   if (!there(recipe, from)) return none(from);
   to = std::clamp(to, 1, static_cast<int>(recipe->size()) - 1);
@@ -52,28 +54,31 @@ Result<int> moveStep(Scene& scene, int layer, int from, int to) {
   return to;
 }
 
-Result<int> duplicateStep(Scene& scene, int layer, int step) {
+Result<int> duplicateStep(Scene& scene, Id layer, int step) {
   auto* recipe = recipeOf(scene, layer);
   if (!there(recipe, step)) return none(step);
-  return inserted(*recipe, step + 1, RecipeStep((*recipe)[static_cast<std::size_t>(step)]));
+  RecipeStep copy = (*recipe)[static_cast<std::size_t>(step)];
+  copy.id = 0;
+  return inserted(*recipe, step + 1, std::move(copy));
 }
 
-Result<int> switchStep(Scene& scene, int layer, int step, bool on) {
+Result<int> switchStep(Scene& scene, Id layer, int step, bool on) {
   auto* recipe = recipeOf(scene, layer);
   if (!there(recipe, step)) return none(step);
   (*recipe)[static_cast<std::size_t>(step)].on = on;
   return step;
 }
 
-Result<int> replaceSource(Scene& scene, int layer, RecipeStep source) {
+Result<int> replaceSource(Scene& scene, Id layer, RecipeStep source) {
   auto* recipe = recipeOf(scene, layer);
   if (!there(recipe, 0, 0)) return fail("there is no layer whose source could be changed");
   if (source.spec->kind != StepKind::Source) return fail("a recipe begins with a source");
+  if (findLayer(scene, layer)->isGroup()) return fail("a group shows its layers; it has no other source");
   recipe->front() = std::move(source);
   return 0;
 }
 
-Result<int> colourParts(Scene& scene, int layer, int step, const std::vector<Colour>& colours) {
+Result<int> colourParts(Scene& scene, Id layer, int step, const std::vector<Colour>& colours) {
   auto* recipe = recipeOf(scene, layer);
   if (!there(recipe, step, 0)) return none(step);
   if (colours.empty()) return fail("there are no colours to give");

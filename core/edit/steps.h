@@ -9,14 +9,14 @@
 
 namespace oa::edit {
 
-Result<int> addStep(Scene& scene, int layer, const StepSpec& spec);
-Result<int> removeStep(Scene& scene, int layer, int step);
+Result<int> addStep(Scene& scene, Id layer, const StepSpec& spec);
+Result<int> removeStep(Scene& scene, Id layer, int step);
 /// `to` is held within what lies behind the source.
-Result<int> moveStep(Scene& scene, int layer, int from, int to);
-Result<int> duplicateStep(Scene& scene, int layer, int step);
-Result<int> switchStep(Scene& scene, int layer, int step, bool on);
-Result<int> replaceSource(Scene& scene, int layer, RecipeStep source);
+Result<int> moveStep(Scene& scene, Id layer, int from, int to);
+Result<int> duplicateStep(Scene& scene, Id layer, int step);
+Result<int> switchStep(Scene& scene, Id layer, int step, bool on);
+Result<int> replaceSource(Scene& scene, Id layer, RecipeStep source);
 /// Gives the parts of a step (point 1, point 2, ...) these colours, one after the other; how transparent each is stays.
-Result<int> colourParts(Scene& scene, int layer, int step, const std::vector<Colour>& colours);
+Result<int> colourParts(Scene& scene, Id layer, int step, const std::vector<Colour>& colours);
 
 }  // namespace oa::edit

@@ -137,14 +137,17 @@ ParamSpec invert() {
           .rule = LoopRule::Fixed};
 }
 
-ParamSpec edges(std::string_view atFirst) {
+ParamSpec edges(std::string_view before) {
   return {.id = "edges",
           .label = "Edges",
-          .help = "What lies beyond the frame: its edge again, its other side, its mirror image, or nothing.",
+          .help =
+              "What lies beyond the frame: the picture as it goes on there; or, cut at the frame, its edge again, its other side, "
+              "its mirror image, or nothing.",
           .type = ParamType::Choice,
-          .base = std::string(atFirst),
+          .base = std::string("beyond"),
           .rule = LoopRule::Fixed,
-          .choices = {"clamp", "wrap", "mirror", "transparent"}};
+          .choices = {"beyond", "clamp", "wrap", "mirror", "transparent"},
+          .whenAbsent = Value(std::string(before))};
 }
 
 ParamSpec when(ParamSpec spec, std::string_view param, std::vector<std::string_view> choices) {

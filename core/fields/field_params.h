@@ -24,8 +24,8 @@ ParamSpec contrast();
 ParamSpec brightness();
 ParamSpec tone();
 ParamSpec invert();
-/// What lies beyond the frame for steps that read there (Edge in image/borders.h).
-ParamSpec edges(std::string_view atFirst = "mirror");
+/// What lies beyond the frame for steps that read there (Edge in image/borders.h); `before`: for files that do not say it.
+ParamSpec edges(std::string_view before);
 
 /// The same parameter, shown only while `param` holds one of `choices`.
 ParamSpec when(ParamSpec spec, std::string_view param, std::vector<std::string_view> choices);

@@ -36,23 +36,16 @@ NoiseSettings fineNoise(const FoldedSettings& s) {
   return n;
 }
 
-NoiseSettings sampled(NoiseSettings n, double stepX, double stepY) {
-  n.ux *= stepX;
-  n.vx *= stepX;
-  n.uy *= stepY;
-  n.vy *= stepY;
-  // Column and row 0 of the samples lie one step before the frame.
-  n.u0 -= n.ux + n.uy;
-  n.v0 -= n.vx + n.vy;
-  return n;
-}
-
-SampleGrid foldedGrid(const FoldedSettings& s, int width, int height, double step) {
-  SampleGrid grid(width, height, step, 1);
+SampleGrid foldedGrid(const FoldedSettings& s, const PlaneView& view, double step) {
+  SampleGrid grid(view, step, 1);
   const int columns = grid.plane.width();
-  NoiseSettings base = sampled(s.noise, grid.stepX, grid.stepY);
-  const LatticeNoise across(sampled(shiftNoise(s, 0), grid.stepX, grid.stepY), columns);
-  const LatticeNoise down(sampled(shiftNoise(s, 1), grid.stepX, grid.stepY), columns);
+  const auto sampled = [&grid](NoiseSettings n) {
+    grid.place(n);
+    return n;
+  };
+  NoiseSettings base = sampled(s.noise);
+  const LatticeNoise across(sampled(shiftNoise(s, 0)), columns);
+  const LatticeNoise down(sampled(shiftNoise(s, 1)), columns);
   NoiseSettings field = coarseNoise(s);
   field.ux *= grid.stepX;
   field.vx *= grid.stepX;
@@ -86,9 +79,9 @@ SampleGrid foldedGrid(const FoldedSettings& s, int width, int height, double ste
 
 class FoldedRows final : public RowMaker {
  public:
-  FoldedRows(const FoldedSettings& s, int width, int height, double step)
-      : coarse_(enlarged(foldedGrid(s, width, height, step), true)), width_(width) {
-    if (s.noise.octaves > kFoldedOctaves) fine_ = std::make_unique<LatticeNoise>(fineNoise(s), width);
+  FoldedRows(const FoldedSettings& s, const PlaneView& view, double step)
+      : coarse_(enlarged(foldedGrid(s, view, step), true)), width_(view.width) {
+    if (s.noise.octaves > kFoldedOctaves) fine_ = std::make_unique<LatticeNoise>(fineNoise(s), width_);
   }
   [[nodiscard]] int channels() const override { return 1; }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
@@ -120,8 +113,8 @@ double foldedStep(const FoldedSettings& s) {
   return std::clamp(cell / std::ldexp(4.0, finest), 2.0, 16.0);
 }
 
-std::unique_ptr<RowMaker> foldedNoise(const FoldedSettings& s, int width, int height, double step) {
-  return std::make_unique<FoldedRows>(s, width, height, step);
+std::unique_ptr<RowMaker> foldedNoise(const FoldedSettings& s, const PlaneView& view, double step) {
+  return std::make_unique<FoldedRows>(s, view, step);
 }
 
 double foldedReference(const FoldedSettings& s, double x, double y) {

@@ -19,7 +19,7 @@ inline constexpr int kFoldedOctaves = 4;
 
 /// The field is worked out every `step` pixels and enlarged; `step` fits its finest folded octave.
 double foldedStep(const FoldedSettings& settings);
-std::unique_ptr<RowMaker> foldedNoise(const FoldedSettings& settings, int width, int height, double step);
+std::unique_ptr<RowMaker> foldedNoise(const FoldedSettings& settings, const PlaneView& view, double step);
 
 /// One value in double precision.
 double foldedReference(const FoldedSettings& settings, double x, double y);

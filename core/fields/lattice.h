@@ -3,6 +3,7 @@
 
 #include "image/rows.h"
 #include "params/step_context.h"
+#include "simd/ramps.h"
 
 namespace oa {
 
@@ -25,7 +26,12 @@ struct Axes {
   double u0, ux, uy;
   double v0, vx, vy;
 };
-Axes axesAbout(const FrameInfo& frame, Point centre, double degrees, double unitX, double unitY);
+Axes axesAbout(const PlaneView& view, Point centre, double degrees, double unitX, double unitY);
+/// The same along directions of the plane: a step by d goes by u.x d.x + u.y d.y along the first axis, and so on.
+Axes axesAlong(const PlaneView& view, Point centre, Point u, Point v);
+
+/// Gives a ramp the first of them for its own axis.
+void setAxes(Ramp& ramp, const Axes& axes);
 
 /// From the parameters of fields/field_params.h: cell, stretch, angle and travel. `wider` stretches once more.
 Lattice latticeOf(const StepContext& context, double wider = 1);

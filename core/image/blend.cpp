@@ -170,8 +170,10 @@ HWY_INLINE Rgb setLum(const Rgb& c, V l) {
   Rgb out{hn::Add(c.r, shift), hn::Add(c.g, shift), hn::Add(c.b, shift)};
   const V n = least(out);
   const V x = most(out);
-  const V below = hn::IfThenElse(hn::Lt(n, hn::Zero(d)), hn::Div(l, hn::Sub(l, n)), one);
-  const V above = hn::IfThenElse(hn::Gt(x, one), hn::Div(hn::Sub(one, l), hn::Sub(x, l)), one);
+  // A grey a rounding error below black or above white has no distance from its own lightness.
+  const V tiny = hn::Set(d, 1e-6f);
+  const V below = hn::IfThenElse(hn::Lt(n, hn::Zero(d)), hn::Div(l, hn::Max(tiny, hn::Sub(l, n))), one);
+  const V above = hn::IfThenElse(hn::Gt(x, one), hn::Div(hn::Sub(one, l), hn::Max(tiny, hn::Sub(x, l))), one);
   const V k = hn::Mul(below, above);
   out = {hn::MulAdd(hn::Sub(out.r, l), k, l), hn::MulAdd(hn::Sub(out.g, l), k, l), hn::MulAdd(hn::Sub(out.b, l), k, l)};
   return out;

@@ -260,16 +260,26 @@ class Blur final : public RowMaker {
       if (fits) {
         HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, spread, cells, x_.factor, channels_, out);
       } else {
-        FloatBuffer wide(static_cast<std::size_t>(paddedRow(cells * x_.factor, channels_)));
-        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, spread, cells, x_.factor, channels_, wide.data());
-        std::memcpy(out, wide.data() + static_cast<std::ptrdiff_t>(skip) * channels_,
-                    sizeof(float) * static_cast<std::size_t>(n * channels_));
+        float* const wide = widened(static_cast<std::size_t>(paddedRow(cells * x_.factor, channels_)));
+        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, spread, cells, x_.factor, channels_, wide);
+        std::memcpy(out, wide + static_cast<std::ptrdiff_t>(skip) * channels_, sizeof(float) * static_cast<std::size_t>(n * channels_));
       }
     }
     if (linear_) encodeSpan(out, n);
   }
 
  private:
+  // Room for cells that stick out of a span; kept, since every span of a wide blur needs it.
+  static float* widened(std::size_t floats) {
+    thread_local FloatBuffer room;
+    thread_local std::size_t size = 0;
+    if (size < floats) {
+      room = FloatBuffer(floats);
+      size = floats;
+    }
+    return room.data();
+  }
+
   // The input's rows as they come, each for as long as the next is not asked for.
   class Rows {
    public:

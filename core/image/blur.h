@@ -24,6 +24,11 @@ struct BlurSettings {
 /// Reads `input` (width x height) once, in parallel, and returns the maker of the blurred rows.
 std::unique_ptr<RowMaker> blurred(const RowMaker& input, int width, int height, const BlurSettings& settings);
 
+/// Pixels on each side that the blur of a pixel takes in, for a standard deviation of `sigma` pixels.
+int blurReach(double sigma);
+/// Wide blurs work on a grid of cells of at most so many pixels: parts of a picture look alike where they begin at multiples.
+inline constexpr int kBlurCells = 64;
+
 /// Largest radius that still makes sense, in standard deviations of pixels.
 inline constexpr double kMaxSigma = 4096;
 

@@ -50,4 +50,9 @@ BlurAxis::BlurAxis(int pixels, double sigma) : size(pixels) {
   }
 }
 
+int blurReach(double sigma) {
+  const BlurAxis axis(1, sigma);
+  return axis.factor * (axis.pad + 1);
+}
+
 }  // namespace oa

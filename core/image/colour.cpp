@@ -89,7 +89,7 @@ std::string colourText(const Colour& c) {
   add(c.r);
   add(c.g);
   add(c.b);
-  if (c.a < 1) add(c.a);
+  if (std::lround(c.a * 255) < 255) add(c.a);
   return text;
 }
 

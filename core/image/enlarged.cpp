@@ -123,7 +123,7 @@ void cubicWeights(double t, double* weights) {
 
 namespace {
 
-int samplesFor(int pixels, double step) { return static_cast<int>(std::ceil((pixels - 1) / step)) + 4; }
+int samplesFor(int pixels, double step, double begin) { return static_cast<int>(std::ceil((pixels - 1 - begin) / step)) + 4; }
 
 class EnlargedRows final : public RowMaker {
  public:
@@ -131,7 +131,7 @@ class EnlargedRows final : public RowMaker {
     const auto lanes = static_cast<std::size_t>(HWY_DYNAMIC_DISPATCH(enlargeLanes)());
     const std::size_t pixels = (static_cast<std::size_t>(grid_.width) + kSpanPadding) / lanes * lanes + lanes;
     for (std::size_t x = 0; x < pixels; ++x) {
-      const double place = std::min(static_cast<double>(x), static_cast<double>(grid_.width - 1)) / grid_.stepX;
+      const double place = (std::min(static_cast<double>(x), static_cast<double>(grid_.width - 1)) - grid_.beginX) / grid_.stepX;
       const auto cell = static_cast<std::int32_t>(place);
       while (static_cast<std::int32_t>(plan_.begin.size()) <= cell) plan_.begin.push_back(static_cast<std::int32_t>(x));
       for (int k = 0; k < 4; ++k) plan_.t4.push_back(static_cast<float>(place - cell));
@@ -153,7 +153,7 @@ class EnlargedRows final : public RowMaker {
     mixed.assign(room, 0.0f);
     cubic.assign(room * 4, 0.0f);
     for (int y = y0; y < y1; ++y) {
-      const double place = y / grid_.stepY;
+      const double place = (y - grid_.beginY) / grid_.stepY;
       const int cell = static_cast<int>(place);
       double w[4];
       cubicWeights(place - cell, w);
@@ -179,12 +179,18 @@ class EnlargedRows final : public RowMaker {
 
 }  // namespace
 
-SampleGrid::SampleGrid(int frameWidth, int frameHeight, double step, int channels) : width(frameWidth), height(frameHeight) {
+SampleGrid::SampleGrid(const PlaneView& view, double step, int channels) : width(view.width), height(view.height) {
   step = std::max(2.0, step);
-  const auto fitted = [&](int pixels) { return static_cast<double>(pixels) / std::max(1.0, std::floor(pixels / step)); };
-  stepX = fitted(width);
-  stepY = fitted(height);
-  plane = Plane(samplesFor(width, stepX), samplesFor(height, stepY), channels);
+  stepX = stepY = step;
+  if (view.upright()) {
+    const auto fitted = [&](double pixels) { return pixels / std::max(1.0, std::floor(pixels / step)); };
+    stepX = fitted(view.frameWidth * view.scale);
+    stepY = fitted(view.frameHeight * view.scale);
+    const auto begin = [](double before, double s) { return std::floor(before / s + 1e-9) * s - before; };
+    beginX = std::min(0.0, begin(view.left * view.scale, stepX));
+    beginY = std::min(0.0, begin(view.top * view.scale, stepY));
+  }
+  plane = Plane(samplesFor(width, stepX, beginX), samplesFor(height, stepY, beginY), channels);
 }
 
 std::unique_ptr<RowMaker> enlarged(SampleGrid grid, bool opaque) { return std::make_unique<EnlargedRows>(std::move(grid), opaque); }

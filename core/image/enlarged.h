@@ -5,21 +5,39 @@
 #include <vector>
 
 #include "image/buffer.h"
+#include "image/plane_view.h"
 #include "image/rows.h"
 
 namespace oa {
 
-/// Samples over a frame of `width` x `height` pixels: sample (i, j) lies at pixel (i stepX, j stepY). Column and row 0 of
-/// `plane` hold sample -1; there is room for one sample before and two after the frame.
+/// Samples over a view: sample (i, j) lies at pixel (beginX + i stepX, beginY + j stepY). Column and row 0 of `plane` hold sample
+/// -1; there is room for one sample before and two after the view.
 struct SampleGrid {
   int width = 1;
   int height = 1;
   double stepX = 1;
   double stepY = 1;
+  double beginX = 0;  ///< of sample 0: more than a step before the first pixel, never behind it
+  double beginY = 0;
   Plane plane;
 
-  /// A grid of steps of about `step` pixels, at least 2, of which a whole number fits the frame: a tile stays one.
-  SampleGrid(int width, int height, double step, int channels);
+  /// A grid of steps of about `step` pixels, at least 2, of which a whole number fits the frame: a tile stays one. In upright
+  /// views samples lie at the same places of the plane, whichever part of it is shown.
+  SampleGrid(const PlaneView& view, double step, int channels);
+
+  /// The pixel at which column or row 0 of the plane lies.
+  [[nodiscard]] double firstX() const { return beginX - stepX; }
+  [[nodiscard]] double firstY() const { return beginY - stepY; }
+  /// Axes (anything with u0, ux, uy, v0, vx, vy) over pixels, as axes over the columns and rows of the plane.
+  template <class Axes>
+  void place(Axes& a) const {
+    a.u0 += a.ux * firstX() + a.uy * firstY();
+    a.v0 += a.vx * firstX() + a.vy * firstY();
+    a.ux *= stepX;
+    a.vx *= stepX;
+    a.uy *= stepY;
+    a.vy *= stepY;
+  }
 };
 
 /// Cubic convolution with a = -1/2 (R. G. Keys, "Cubic convolution interpolation", IEEE TASSP 29, 1981): goes through the

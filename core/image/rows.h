@@ -8,6 +8,25 @@
 
 namespace oa {
 
+/// Whole pixels: columns [x0, x1) of rows [y0, y1).
+struct PixelBox {
+  int x0 = kLeast;
+  int y0 = kLeast;
+  int x1 = -kLeast;
+  int y1 = -kLeast;
+  static constexpr int kLeast = -(1 << 29);
+
+  [[nodiscard]] bool empty() const { return x0 >= x1 || y0 >= y1; }
+  [[nodiscard]] bool rows(int from, int to) const { return y0 < to && y1 > from; }
+  [[nodiscard]] PixelBox within(const PixelBox& o) const {
+    return {std::max(x0, o.x0), std::max(y0, o.y0), std::min(x1, o.x1), std::min(y1, o.y1)};
+  }
+  [[nodiscard]] PixelBox with(const PixelBox& o) const {
+    return empty() ? o : o.empty() ? *this : PixelBox{std::min(x0, o.x0), std::min(y0, o.y0), std::max(x1, o.x1), std::max(y1, o.y1)};
+  }
+  [[nodiscard]] PixelBox moved(int x, int y) const { return {x0 + x, y0 + y, x1 + x, y1 + y}; }
+};
+
 /// Makes rows of one frame on demand, in any order and from several threads at once.
 class RowMaker {
  public:
@@ -19,13 +38,14 @@ class RowMaker {
   [[nodiscard]] virtual int channels() const = 0;  ///< 1 or 4
   /// True if every pixel is known to be opaque; fields always are.
   [[nodiscard]] virtual bool opaque() const { return channels() == 1; }
+  /// Pixels outside of it are transparent; fields have no such box.
+  [[nodiscard]] virtual PixelBox bounds() const { return {}; }
   /// Writes rows [y0, y1) at full width; row y goes to out + (y - y0) * stride floats. Rows must
   /// have room for padding up to a stride of paddedRow().
   virtual void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const = 0;
   /// True if span() is as quick as rows(), so that callers can stay within the L1 cache.
   [[nodiscard]] virtual bool makesSpans() const { return false; }
-  /// Pixels [x0, x0 + n) of row y, x0 a multiple of kSpanStep and n at most that; only called where
-  /// makesSpans() is true.
+  /// Pixels [x0, x0 + n) of row y, n at most kSpanStep; only called where makesSpans() is true.
   virtual void span(int /*y*/, int /*x0*/, int /*n*/, float* /*out*/) const {}
   /// Row y where it lies finished in memory, or null: saves a copy.
   [[nodiscard]] virtual const float* stored(int /*y*/) const { return nullptr; }

@@ -58,6 +58,77 @@ void samplePixels(const Plane& plane, Edge edge, const float* x, const float* y,
   }
 }
 
+// The weights of cubicWeights(), in floats.
+HWY_INLINE void cubicAt(float t, float* w) {
+  w[0] = ((-0.5f * t + 1) * t - 0.5f) * t;
+  w[1] = (1.5f * t - 2.5f) * t * t + 1;
+  w[2] = ((-1.5f * t + 2) * t + 0.5f) * t;
+  w[3] = (0.5f * t - 0.5f) * t * t;
+}
+
+template <int kChannels>
+void samplePixelsCubic(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
+  const hn::FixedTag<float, 4> d;
+  alignas(16) static constexpr float kNothing[4] = {0, 0, 0, 0};
+  const int width = plane.width();
+  const int height = plane.height();
+  for (int i = 0; i < n; ++i) {
+    const float fx = std::floor(x[i]);
+    const float fy = std::floor(y[i]);
+    float wx[4];
+    float wy[4];
+    cubicAt(x[i] - fx, wx);
+    cubicAt(y[i] - fy, wy);
+    const auto cx = static_cast<int>(std::clamp(fx, -1e8f, 1e8f));
+    const auto cy = static_cast<int>(std::clamp(fy, -1e8f, 1e8f));
+    if (cx >= 1 && cy >= 1 && cx + 2 < width && cy + 2 < height) {
+      const float* at = plane.row(cy - 1) + (cx - 1) * kChannels;
+      if constexpr (kChannels == 1) {
+        auto rows = hn::Mul(hn::LoadU(d, at), hn::Set(d, wy[0]));
+        for (int k = 1; k < 4; ++k) rows = hn::MulAdd(hn::LoadU(d, at + k * plane.stride()), hn::Set(d, wy[k]), rows);
+        out[i] = hn::GetLane(hn::SumOfLanes(d, hn::Mul(rows, hn::LoadU(d, wx))));
+      } else {
+        auto sum = hn::Zero(d);
+        for (int k = 0; k < 4; ++k, at += plane.stride()) {
+          auto row = hn::Mul(hn::LoadU(d, at), hn::Set(d, wx[0]));
+          for (int j = 1; j < 4; ++j) row = hn::MulAdd(hn::LoadU(d, at + j * 4), hn::Set(d, wx[j]), row);
+          sum = hn::MulAdd(row, hn::Set(d, wy[k]), sum);
+        }
+        // The cubic goes a little beyond its samples; colours must not.
+        const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+        hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + i * 4);
+      }
+      continue;
+    }
+    auto sum = hn::Zero(d);
+    float plain = 0;
+    for (int k = 0; k < 4; ++k) {
+      const int py = edgeIndex(edge, cy + k - 1, height);
+      for (int j = 0; j < 4; ++j) {
+        const int px = edgeIndex(edge, cx + j - 1, width);
+        const float* const at = px < 0 || py < 0 ? kNothing : plane.row(py) + px * kChannels;
+        if constexpr (kChannels == 1)
+          plain += *at * wx[j] * wy[k];
+        else
+          sum = hn::MulAdd(hn::LoadU(d, at), hn::Set(d, wx[j] * wy[k]), sum);
+      }
+    }
+    if constexpr (kChannels == 1) {
+      out[i] = plain;
+    } else {
+      const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+      hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + i * 4);
+    }
+  }
+}
+
+void sampleAnyCubic(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
+  if (plane.channels() == 1)
+    samplePixelsCubic<1>(plane, edge, x, y, n, out);
+  else
+    samplePixelsCubic<4>(plane, edge, x, y, n, out);
+}
+
 void sampleAny(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
   if (plane.channels() == 1)
     samplePixels<1>(plane, edge, x, y, n, out);
@@ -73,6 +144,7 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 HWY_EXPORT(sampleAny);
+HWY_EXPORT(sampleAnyCubic);
 
 Plane wholePlane(const RowMaker& input, int width, int height) {
   Plane plane(width, height, input.channels());
@@ -81,11 +153,19 @@ Plane wholePlane(const RowMaker& input, int width, int height) {
 }
 
 Edge edgeFromName(std::string_view name) {
-  return name == "clamp" ? Edge::Clamp : name == "wrap" ? Edge::Wrap : name == "mirror" ? Edge::Mirror : Edge::Transparent;
+  return name == "clamp"    ? Edge::Clamp
+         : name == "wrap"   ? Edge::Wrap
+         : name == "mirror" ? Edge::Mirror
+         : name == "beyond" ? Edge::Beyond
+                            : Edge::Transparent;
 }
 
 void samplePlane(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
   HWY_DYNAMIC_DISPATCH(sampleAny)(plane, edge, x, y, n, out);
+}
+
+void samplePlaneCubic(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
+  HWY_DYNAMIC_DISPATCH(sampleAnyCubic)(plane, edge, x, y, n, out);
 }
 
 namespace {

@@ -1,3 +1,4 @@
+#include "scene/plan.h"
 #include "media/frame_source.h"
 
 #include <algorithm>

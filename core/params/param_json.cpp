@@ -7,6 +7,14 @@
 #include "image/tone_curve.h"
 
 namespace oa {
+
+Result<double> shareFromJson(const Json& json, const std::string& path) {
+  if (!json.is_number()) return fail("must be a number", path);
+  const double v = json.get<double>();
+  if (!(v >= 0 && v <= 1)) return fail(numberText(v) + " is not between 0 and 1", path);
+  return v;
+}
+
 namespace {
 
 Status checkNumber(const ParamSpec& spec, double v, const std::string& path) {
@@ -59,13 +67,6 @@ Result<Pace> paceFromJson(const Json& json, const std::string& path) {
     pace = Pace::fromBezier(json[0].get<double>(), json[1].get<double>(), json[2].get<double>(), json[3].get<double>());
   if (!pace) return fail(pace.error().message, path);
   return pace;
-}
-
-Result<double> shareFromJson(const Json& json, const std::string& path) {
-  if (!json.is_number()) return fail("must be a number", path);
-  const double v = json.get<double>();
-  if (!(v >= 0 && v <= 1)) return fail(numberText(v) + " is not between 0 and 1", path);
-  return v;
 }
 
 Result<int> wholeFromJson(const Json& json, int low, int high, const std::string& path) {
@@ -260,7 +261,7 @@ Status checkValue(const ParamSpec& spec, const Value& value, const std::string& 
 
 Result<Value> valueFromJson(const ParamSpec& spec, const Json& json, const std::string& path) {
   Value value = spec.base;
-  if (spec.isScalar()) {
+  if (spec.isScalar() || spec.type == ParamType::Layer) {
     if (!json.is_number()) return fail("must be a number, not " + quoted(json), path);
     value = json.get<double>();
   } else if (spec.type == ParamType::Point) {

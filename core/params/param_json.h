@@ -21,6 +21,8 @@ Json paramToJson(const ParamSpec& spec, const Param& param);
 Result<Value> valueFromJson(const ParamSpec& spec, const Json& json, const std::string& path);
 Json valueToJson(const ParamSpec& spec, const Value& value);
 
+/// A number from 0 to 1.
+Result<double> shareFromJson(const Json& json, const std::string& path);
 /// A sentence if the value is not allowed for the parameter.
 Status checkValue(const ParamSpec& spec, const Value& value, const std::string& path);
 

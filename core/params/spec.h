@@ -14,7 +14,7 @@
 
 namespace oa {
 
-enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, StopList, ToneCurve };
+enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, StopList, ToneCurve, Layer };
 
 enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops };
 
@@ -29,7 +29,7 @@ enum class LoopRule {
   Fixed,     ///< does not move
 };
 
-/// Numbers, integers, angles and seeds are doubles; choices are strings.
+/// Numbers, integers, angles and seeds are doubles, and so is the id of a layer (0: none); choices are strings.
 using Value = std::variant<double, Point, Colour, std::string, bool, Stops, Curve>;
 
 /// A parameter appears only while another one holds one of these choices, or, where there are none, while that
@@ -64,11 +64,12 @@ struct ParamSpec {
     return type == ParamType::Number || type == ParamType::Integer || type == ParamType::Angle || type == ParamType::Seed;
   }
   [[nodiscard]] bool isWhole() const {
-    return type == ParamType::Integer || type == ParamType::Seed || rule == LoopRule::Progress || rule == LoopRule::Held;
+    return type == ParamType::Integer || type == ParamType::Seed || type == ParamType::Layer || rule == LoopRule::Progress ||
+           rule == LoopRule::Held;
   }
   [[nodiscard]] bool canMove() const {
     return rule != LoopRule::Fixed && rule != LoopRule::Held && type != ParamType::Choice && type != ParamType::Toggle &&
-           type != ParamType::Seed && type != ParamType::StopList && type != ParamType::ToneCurve;
+           type != ParamType::Seed && type != ParamType::StopList && type != ParamType::ToneCurve && type != ParamType::Layer;
   }
   [[nodiscard]] double low() const { return sliderMin < sliderMax ? sliderMin : min; }
   [[nodiscard]] double high() const { return sliderMin < sliderMax ? sliderMax : max; }

@@ -5,8 +5,8 @@
 
 namespace oa {
 
-StepContext::StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const FrameInfo& frame)
-    : specs_(specs), params_(params), frame_(frame) {
+StepContext::StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const PlaneView& view)
+    : specs_(specs), params_(params), view_(view) {
   values_.reserve(specs.size());
   for (std::size_t i = 0; i < specs.size(); ++i) values_.push_back(evaluate(specs[i], params[i], at));
 }

@@ -5,7 +5,7 @@
 #include <string_view>
 #include <vector>
 
-#include "image/frame_info.h"
+#include "image/plane_view.h"
 #include "params/param.h"
 
 namespace oa {
@@ -13,9 +13,12 @@ namespace oa {
 /// Everything a kernel may know: values at the moment, and the frame. Time comes in only through values.
 class StepContext {
  public:
-  StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const FrameInfo& frame);
+  StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const PlaneView& view);
 
-  [[nodiscard]] const FrameInfo& frame() const { return frame_; }
+  /// The same values in another view.
+  StepContext(const StepContext& other, const PlaneView& view) : StepContext(other) { view_ = view; }
+
+  [[nodiscard]] const PlaneView& view() const { return view_; }
   [[nodiscard]] double number(std::string_view id) const { return std::get<double>(find(id).value); }
   [[nodiscard]] int integer(std::string_view id) const { return static_cast<int>(number(id)); }
   [[nodiscard]] Point point(std::string_view id) const { return std::get<Point>(find(id).value); }
@@ -35,7 +38,7 @@ class StepContext {
   std::span<const ParamSpec> specs_;
   std::span<const Param> params_;
   std::vector<ValueAt> values_;
-  FrameInfo frame_;
+  PlaneView view_;
 };
 
 /// Index of a parameter, or -1.

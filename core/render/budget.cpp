@@ -1,6 +1,7 @@
 #include "render/budget.h"
 
 #include <algorithm>
+#include <functional>
 
 #include "base/memory.h"
 
@@ -17,28 +18,33 @@ MemoryNeed memoryNeed(const Scene& scene, int width, int height) {
   const double plane = 4.0 * sizeof(float) * (width + 32.0) * height;
   MemoryNeed need;
   need.bytes = kFramesOnTheWay * 8 * width * static_cast<double>(height);
-  const FrameInfo frame = FrameInfo::cover(scene.width, scene.height, width, height);
+  const PlaneView view = PlaneView::cover(scene.width, scene.height, width, height);
   double working = 0;
-  for (const Layer& layer : scene.layers) {
-    if (!layer.visible) continue;
-    double bytes = 0;
-    bool area = false;
-    for (const RecipeStep& step : layer.recipe) {
-      if (!step.on && step.spec->kind != StepKind::Source) continue;
-      area = area || step.spec->kind == StepKind::Area;
-      if (step.spec->bytes) bytes += step.spec->bytes(StepContext(step.spec->params, step.params, {0, scene.frames}, frame));
+  const std::function<void(const std::vector<Layer>&)> add = [&](const std::vector<Layer>& layers) {
+    for (const Layer& layer : layers) {
+      if (!layer.visible) continue;
+      double bytes = 0;
+      bool area = false;
+      for (const RecipeStep& step : layer.recipe) {
+        if (!step.on && step.spec->kind != StepKind::Source) continue;
+        area = area || step.spec->kind == StepKind::Area;
+        if (step.spec->bytes) bytes += step.spec->bytes(StepContext(step.spec->params, step.params, {0, scene.frames}, view));
+      }
+      if (layer.mask && layer.mask->on) bytes += plane / 4;
+      if (area) {
+        // Its result stays, until the frame is done or for the loop; what it works in goes when the next layer begins.
+        bytes += plane;
+        working = std::max(working, (kPlanesOfAStep - 1) * plane);
+      }
+      need.bytes += bytes;
+      if (bytes > need.largestBytes || need.largest.empty()) {
+        need.largestBytes = bytes;
+        need.largest = layer.name;
+      }
+      add(layer.layers);
     }
-    if (area) {
-      // Its result stays, until the frame is done or for the loop; what it works in goes when the next layer begins.
-      bytes += plane;
-      working = std::max(working, (kPlanesOfAStep - 1) * plane);
-    }
-    need.bytes += bytes;
-    if (bytes > need.largestBytes || need.largest.empty()) {
-      need.largestBytes = bytes;
-      need.largest = layer.name;
-    }
-  }
+  };
+  add(scene.layers);
   need.bytes += working;
   return need;
 }

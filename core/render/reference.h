@@ -11,5 +11,7 @@ namespace oa {
 
 /// Premultiplied display-encoded RGBA, row by row.
 std::vector<std::array<double, 4>> referenceFrame(const Scene& scene, std::int64_t k, int width, int height);
+/// The same of any part of the scene's plane.
+std::vector<std::array<double, 4>> referenceFrame(const Scene& scene, std::int64_t k, const PlaneView& view);
 
 }  // namespace oa

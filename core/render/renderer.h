@@ -4,11 +4,9 @@
 
 #include <atomic>
 #include <cstdint>
-#include <memory>
-#include <vector>
 
-#include "image/buffer.h"
-#include "scene/scene.h"
+#include "scene/plan.h"
+#include "graph/plane_cache.h"
 
 namespace oa {
 
@@ -27,28 +25,28 @@ struct RenderOptions {
   int threads = 0;                            ///< 0: as many as the machine has
   bool manyFrames = false;                    ///< keep what does not move from frame to frame
   const std::atomic<bool>* cancel = nullptr;  ///< once true, render() returns early with unfinished pixels
+  Id layer = 0;                               ///< this layer alone, over nothing, unblended, in the frame it lies in; 0: the scene
 };
 
 class Renderer {
  public:
-  Renderer(Scene scene, int width, int height, RenderOptions options = {});
-  ~Renderer();
+  Renderer(const Scene& scene, int width, int height, RenderOptions options = {});
+  /// A part of the scene's plane instead of the frame.
+  Renderer(const Scene& scene, const PlaneView& view, RenderOptions options = {});
 
   /// Renders frame `k`, read modulo the loop. One call at a time; bands run in parallel inside.
   void render(std::int64_t k, PixelSink& sink);
 
-  [[nodiscard]] int width() const { return width_; }
-  [[nodiscard]] int height() const { return height_; }
-  [[nodiscard]] const Scene& scene() const { return scene_; }
+  [[nodiscard]] int width() const { return view_.width; }
+  [[nodiscard]] int height() const { return view_.height; }
+  [[nodiscard]] const Scene& scene() const { return plan_.scene(); }
+  [[nodiscard]] const Plan& plan() const { return plan_; }
 
  private:
-  struct Kept;
-  Scene scene_;
-  int width_;
-  int height_;
+  Plan plan_;
+  PlaneView view_;
   RenderOptions options_;
-  std::vector<std::unique_ptr<Kept>> kept_;  // per layer
-  std::size_t keptBytes_ = 0;
+  PlaneCache cache_;
 };
 
 }  // namespace oa

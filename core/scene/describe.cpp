@@ -174,34 +174,73 @@ std::string describeStepText(const StepSpec& step) {
   return text;
 }
 
+namespace {
+
+Json whole(int low, int high) { return {{"type", "integer"}, {"minimum", low}, {"maximum", high}}; }
+
+Json presenceSchema() {
+  const Json share = {{"type", "number"}, {"minimum", 0}, {"maximum", 1}};
+  const Json arc = {{"type", "object"},
+                    {"properties", {{"from", share}, {"length", share}, {"in", share}, {"out", share}}},
+                    {"required", {"from", "length"}}};
+  return {{"type", "array"}, {"maxItems", kMaxArcs}, {"items", arc}};
+}
+
+Json tableSchema(std::span<const ParamSpec> specs, SharedSchemas& shared) {
+  Json properties = Json::object();
+  for (const ParamSpec& spec : specs) properties[std::string(spec.id)] = paramSchema(spec, shared);
+  return {{"type", "object"}, {"properties", properties}};
+}
+
+}  // namespace
+
 Json sceneSchema() {
   SharedSchemas shared;
   Json steps = Json::array();
+  const Json presence = shared.reference("presence", presenceSchema());
   for (const StepSpec* step : allSteps()) {
-    Json properties = {{"step", {{"const", step->id}}}, {"on", {{"type", "boolean"}}}};
+    Json properties = {{"step", {{"const", step->id}}},
+                       {"version", whole(1, step->version)},
+                       {"id", whole(1, kMaxId)},
+                       {"on", {{"type", "boolean"}}},
+                       {"presence", presence}};
     for (const ParamSpec& spec : step->params) properties[std::string(spec.id)] = paramSchema(spec, shared);
     steps.push_back({{"type", "object"}, {"title", step->title}, {"properties", properties}, {"required", {"step"}}});
   }
+  const Json step = shared.reference("step", {{"anyOf", steps}});
   Json blends = Json::array();
   for (int i = 0; i < kBlendModes; ++i) blends.push_back(blendName(static_cast<BlendMode>(i)));
-  const auto whole = [](int low, int high) { return Json{{"type", "integer"}, {"minimum", low}, {"maximum", high}}; };
   const auto pair = [](const Json& first, const Json& second) {
     return Json{{"type", "array"}, {"prefixItems", Json::array({first, second})}, {"minItems", 2}, {"maxItems", 2}};
   };
+  Json mask = tableSchema(maskSpecs(), shared);
+  mask["properties"]["source"] = step;
+  mask["properties"]["on"] = {{"type", "boolean"}};
+  mask["required"] = {"source"};
+  const Json inside = {{"type", "array"}, {"maxItems", kMaxLayers}, {"items", {{"$ref", "#/$defs/layer"}}}};
   const Json layer = {{"type", "object"},
                       {"properties",
                        {{"name", {{"type", "string"}}},
+                        {"id", whole(1, kMaxId)},
                         {"visible", {{"type", "boolean"}}},
                         {"locked", {{"type", "boolean"}}},
+                        {"folded", {{"type", "boolean"}}},
+                        {"hold", whole(1, kMaxHold)},
+                        {"presence", presence},
                         {"blend", {{"enum", blends}}},
                         {"opacity", paramSchema(opacitySpec(), shared)},
-                        {"recipe", {{"type", "array"}, {"minItems", 1}, {"maxItems", kMaxSteps}, {"items", {{"anyOf", steps}}}}}}},
+                        {"place", tableSchema(placeSpecs(), shared)},
+                        {"mask", mask},
+                        {"recipe", {{"type", "array"}, {"minItems", 1}, {"maxItems", kMaxSteps}, {"items", step}}},
+                        {"layers", inside}}},
                       {"required", {"recipe"}}};
+  Json defs = shared.defs();
+  defs["layer"] = layer;
   return {{"$schema", "https://json-schema.org/draft/2020-12/schema"},
           {"title", "Over Again scene"},
           {"type", "object"},
           {"properties",
-           {{"overagain", {{"const", kFormatVersion}}},
+           {{"overagain", whole(1, kFormatVersion)},
             {"name", {{"type", "string"}}},
             {"size", pair(whole(1, kMaxFrameSize), whole(1, kMaxFrameSize))},
             {"rate", pair(whole(1, 1000000), whole(1, 100000))},
@@ -214,9 +253,10 @@ Json sceneSchema() {
                {{"name", {{"type", "string"}}},
                 {"colours", {{"type", "array"}, {"maxItems", kMaxPaletteColours}, {"items", {{"type", "string"}}}}}}},
               {"required", {"colours"}}}},
-            {"layers", {{"type", "array"}, {"maxItems", kMaxLayers}, {"items", layer}}}}},
+            {"hold", whole(1, kMaxHold)},
+            {"layers", inside}}},
           {"required", {"overagain"}},
-          {"$defs", shared.defs()}};
+          {"$defs", defs}};
 }
 
 }  // namespace oa

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "scene/tree.h"
+
 namespace oa {
 namespace {
 
@@ -17,16 +19,20 @@ bool sameHue(const Colour& a, const Colour& b) { return a.r == b.r && a.g == b.g
 
 void eachColour(Scene& scene, const std::function<void(Colour&)>& visit) {
   if (scene.background) visit(*scene.background);
-  for (Layer& layer : scene.layers)
-    for (RecipeStep& step : layer.recipe)
-      for (std::size_t i = 0; i < step.params.size(); ++i) {
-        if (!isShown(step.spec->params, step.params, i)) continue;
-        Param& param = step.params[i];
-        eachIn(param.base, visit);
-        eachIn(param.motion.far, visit);
-        for (Keyframe& key : param.motion.keys) eachIn(key.value, visit);
-        for (Value& value : param.motion.list) eachIn(value, visit);
-      }
+  const auto inStep = [&](RecipeStep& step) {
+    for (std::size_t i = 0; i < step.params.size(); ++i) {
+      if (!isShown(step.spec->params, step.params, i)) continue;
+      Param& param = step.params[i];
+      eachIn(param.base, visit);
+      eachIn(param.motion.far, visit);
+      for (Keyframe& key : param.motion.keys) eachIn(key.value, visit);
+      for (Value& value : param.motion.list) eachIn(value, visit);
+    }
+  };
+  // What a mask shows is read as a number: its colours are nobody's.
+  forEachLayer(scene.layers, [&](Layer& layer, int) {
+    for (RecipeStep& step : layer.recipe) inStep(step);
+  });
 }
 
 std::vector<Colour> coloursOf(const Scene& scene) {

@@ -4,6 +4,8 @@
 #include <cmath>
 #include <numeric>
 
+#include "scene/tree.h"
+
 namespace oa {
 
 const ParamSpec& opacitySpec() {
@@ -17,6 +19,50 @@ const ParamSpec& opacitySpec() {
   return spec;
 }
 
+std::span<const ParamSpec> maskSpecs() {
+  static const ParamSpec kSpecs[kMaskParams] = {
+      {.id = "reads",
+       .label = "Reads",
+       .help = "What of the mask's picture counts: how opaque it is, or how light.",
+       .type = ParamType::Choice,
+       .base = std::string("alpha"),
+       .rule = LoopRule::Fixed,
+       .choices = {"alpha", "lightness"}},
+      {.id = "grow",
+       .label = "Grow",
+       .help = "Widens the mask all around; negative: narrows it.",
+       .base = 0.0,
+       .min = -256,
+       .max = 256,
+       .sliderMin = -60,
+       .sliderMax = 60,
+       .unit = Unit::Pixels},
+      {.id = "soften",
+       .label = "Soften",
+       .help = "Blurs the mask's edge.",
+       .base = 0.0,
+       .min = 0,
+       .max = 1000,
+       .sliderMin = 0,
+       .sliderMax = 160,
+       .unit = Unit::Pixels},
+      {.id = "invert",
+       .label = "Invert",
+       .help = "Shows the layer where the mask is not.",
+       .type = ParamType::Toggle,
+       .base = false,
+       .rule = LoopRule::Fixed},
+  };
+  return kSpecs;
+}
+
+Mask newMask(const StepSpec& source) {
+  Mask mask;
+  mask.source = newStep(source);
+  for (const ParamSpec& spec : maskSpecs()) mask.params.push_back(defaultParam(spec));
+  return mask;
+}
+
 RecipeStep newStep(const StepSpec& spec) {
   RecipeStep step;
   step.spec = &spec;
@@ -28,58 +74,51 @@ Layer newLayer(const StepSpec& source, std::string name) {
   Layer layer;
   layer.name = std::move(name);
   layer.opacity = defaultParam(opacitySpec());
+  layer.place = defaultPlace();
   layer.recipe.push_back(newStep(source));
   return layer;
 }
 
-namespace {
-
-void addLaps(std::int64_t& common, const ParamSpec& spec, const Param& param) {
-  // A row of stills is as long as the loop.
-  if (reallyMoves(spec, param)) common = std::gcd(common, spec.rule == LoopRule::Held ? 1 : std::int64_t{param.motion.laps});
-}
-
-}  // namespace
-
 std::int64_t commonLaps(const Layer& layer) {
-  std::int64_t common = 0;
-  addLaps(common, opacitySpec(), layer.opacity);
-  for (const RecipeStep& step : layer.recipe) {
-    if (!step.on) continue;
+  std::int64_t common = alwaysThere(layer.presence) ? 0 : 1;
+  const auto add = [&](const ParamSpec& spec, const Param& param) {
+    // A row of stills is as long as the loop.
+    if (reallyMoves(spec, param)) common = std::gcd(common, spec.rule == LoopRule::Held ? 1 : std::int64_t{param.motion.laps});
+  };
+  const auto addStep = [&](const RecipeStep& step) {
+    if (!alwaysThere(step.presence)) common = 1;
     for (std::size_t i = 0; i < step.params.size(); ++i)
-      if (isShown(step.spec->params, step.params, i)) addLaps(common, step.spec->params[i], step.params[i]);
+      if (isShown(step.spec->params, step.params, i)) add(step.spec->params[i], step.params[i]);
+  };
+  add(opacitySpec(), layer.opacity);
+  for (std::size_t i = 0; i < layer.place.size(); ++i) add(placeSpecs()[i], layer.place[i]);
+  for (const RecipeStep& step : layer.recipe)
+    if (step.on) addStep(step);
+  if (layer.mask && layer.mask->on) {
+    addStep(layer.mask->source);
+    for (std::size_t i = 0; i < layer.mask->params.size(); ++i) add(maskSpecs()[i], layer.mask->params[i]);
   }
   return common;
 }
-
-std::int64_t commonLaps(const Scene& scene) {
-  std::int64_t common = 0;
-  for (const Layer& layer : scene.layers)
-    if (layer.visible) common = std::gcd(common, commonLaps(layer));
-  return common;
-}
-
-std::int64_t distinctFrames(const Scene& scene) { return distinctFrames(scene.frames, commonLaps(scene)); }
 
 void resizeFrame(Scene& scene, int width, int height, bool scaleLengths) {
   const double factor = std::sqrt(static_cast<double>(width) * height / (static_cast<double>(scene.width) * scene.height));
   scene.width = width;
   scene.height = height;
   if (!scaleLengths) return;
-  for (Layer& layer : scene.layers)
-    for (RecipeStep& step : layer.recipe)
-      for (std::size_t i = 0; i < step.params.size(); ++i) {
-        const ParamSpec& spec = step.spec->params[i];
-        if (spec.unit != Unit::Pixels) continue;
-        const auto scaled = [&](Value& value) {
-          if (auto* number = std::get_if<double>(&value)) *number = std::clamp(*number * factor, spec.min, spec.max);
-        };
-        Motion& motion = step.params[i].motion;
-        scaled(step.params[i].base);
-        scaled(motion.far);
-        for (Keyframe& key : motion.keys) scaled(key.value);
-        for (Value& value : motion.list) scaled(value);
-      }
+  forEachLayer(scene.layers, [&](Layer& layer, int) {
+    forEachParam(layer, [&](const ParamSpec& spec, Param& param) {
+      if (spec.unit != Unit::Pixels) return;
+      const auto scaled = [&](Value& value) {
+        if (auto* number = std::get_if<double>(&value))
+          *number = std::clamp(spec.isWhole() ? std::round(*number * factor) : *number * factor, spec.min, spec.max);
+      };
+      scaled(param.base);
+      scaled(param.motion.far);
+      for (Keyframe& key : param.motion.keys) scaled(key.value);
+      for (Value& value : param.motion.list) scaled(value);
+    });
+  });
 }
 
 }  // namespace oa

@@ -9,41 +9,76 @@
 #include "base/result.h"
 #include "image/blend.h"
 #include "image/palette.h"
+#include "loop/presence.h"
 #include "params/param.h"
+#include "scene/place.h"
 #include "steps/step.h"
 
 namespace oa {
 
 inline constexpr int kMaxFrameSize = 8192;
 inline constexpr int kMaxFrames = 1000000;
-inline constexpr std::size_t kMaxLayers = 256;
+inline constexpr std::size_t kMaxLayers = 4096;  ///< with those in groups
+inline constexpr int kMaxGroupDepth = 16;
+inline constexpr int kMaxHold = 1000;
+inline constexpr int kMaxId = 1000000000;
 inline constexpr std::size_t kMaxSteps = 64;
 inline constexpr std::size_t kMaxNameBytes = 400;
+
+/// Names a layer or a step for as long as the scene lives, wherever it is moved; 0: it has none yet.
+using Id = int;
 
 /// One step of a recipe: which step, whether it is on, its parameters in the order of the step's table.
 struct RecipeStep {
   const StepSpec* spec = nullptr;
+  Id id = 0;
   bool on = true;
   std::vector<Param> params;
+  Presence presence = {};  ///< not of sources
   std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const RecipeStep&) const = default;
 };
 
 RecipeStep newStep(const StepSpec& spec);
 
+/// Shows a layer only where the mask is: a source of its own, read by its alpha or its lightness.
+struct Mask {
+  bool on = true;
+  RecipeStep source;
+  std::vector<Param> params;  ///< in the order of maskSpecs()
+  std::string extra = {};     ///< keys of newer versions, kept as the JSON text they came in
+  bool operator==(const Mask&) const = default;
+};
+
 struct Layer {
+  Id id = 0;
   std::string name;
   bool visible = true;
   bool locked = false;
+  bool folded = false;  ///< a group whose layers the pile does not show
   BlendMode blend = BlendMode::Normal;
   Param opacity;
+  std::vector<Param> place;     ///< in the order of placeSpecs()
+  std::string placeExtra = {};  ///< keys of newer versions, kept as the JSON text they came in
+  std::optional<Mask> mask;
+  Presence presence;
+  int hold = 1;                    ///< frames that each of its pictures is held for
   std::vector<RecipeStep> recipe;  ///< a source first, then other steps
+  std::vector<Layer> layers;       ///< of a group, bottom to top; others have none
   std::string extra = {};          ///< keys of newer versions, kept as the JSON text they came in
+
+  [[nodiscard]] bool isGroup() const { return !recipe.empty() && recipe.front().spec->reads == SourceReads::Layers; }
   bool operator==(const Layer&) const = default;
 };
 
 /// The opacity of a layer is a parameter like any other.
 const ParamSpec& opacitySpec();
+
+/// The parameters of a mask, in this order.
+enum class MaskParam { Reads, Grow, Soften, Invert };
+inline constexpr int kMaskParams = 4;
+std::span<const ParamSpec> maskSpecs();
+Mask newMask(const StepSpec& source);
 
 Layer newLayer(const StepSpec& source, std::string name);
 
@@ -55,6 +90,7 @@ struct Scene {
   int frames = 300;
   std::optional<Colour> background = Colour{0, 0, 0, 1};  ///< none: transparent
   bool linearLight = false;                               ///< composite in linear light instead of display values
+  int hold = 1;                                           ///< frames that each picture is held for
   Palette palette;                                        ///< offered by every colour control; may be empty
   std::vector<Layer> layers;
   std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
@@ -63,12 +99,9 @@ struct Scene {
   bool operator==(const Scene&) const = default;
 };
 
-/// Greatest common divisor of the laps of everything in the layer that moves; 0 if nothing does.
+/// Greatest common divisor of the laps of everything in the layer that moves; 0 if nothing does. What other layers it shows is
+/// not counted (scene/plan.h does).
 std::int64_t commonLaps(const Layer& layer);
-std::int64_t commonLaps(const Scene& scene);
-
-/// Different frames among the loop's: `frames` divided by what all motions share.
-std::int64_t distinctFrames(const Scene& scene);
 
 /// Changes the frame's size. With `scaleLengths` every length in pixels follows, so that the picture
 /// stays the same; values are held within their ranges.

@@ -8,6 +8,7 @@
 #include "base/utf8.h"
 #include "params/first_motion.h"
 #include "scene/scene_json.h"
+#include "scene/tree.h"
 
 namespace oa {
 namespace {
@@ -66,23 +67,34 @@ bool mayBeMadeUp(const std::vector<PathPart>& parts, std::size_t i) {
   return parts[i - 1].key == "keys" && listed({"pace", "hold"});
 }
 
+// Whether both have the same parameters, one after the other.
+bool sameTables(const Scene& a, const Scene& b) {
+  const auto specs = [](const Scene& scene) {
+    std::vector<const ParamSpec*> list;
+    forEachLayer(scene.layers, [&](const Layer& layer, int) {
+      forEachParam(layer, [&](const ParamSpec& spec, const Param&) { list.push_back(&spec); });
+    });
+    return list;
+  };
+  return specs(a) == specs(b);
+}
+
 // A motion that was given its kind and nothing else begins as it does in the window: with somewhere to go. False where something
 // was given a motion that cannot have one.
 bool beginMotions(Scene& scene, const Scene& before) {
   bool can = true;
-  for (std::size_t l = 0; l < scene.layers.size() && l < before.layers.size(); ++l) {
-    const auto begin = [&can](const ParamSpec& spec, Param& now, const Param& then) {
-      if (!spec.canMove() && now.motion.laps != then.motion.laps) can = false;
-      if (now.motion.kind != then.motion.kind && now.motion.moves() && !reallyMoves(spec, now))
-        now.motion = firstMotion(spec, now, now.motion.kind);
-    };
-    begin(opacitySpec(), scene.layers[l].opacity, before.layers[l].opacity);
-    auto& recipe = scene.layers[l].recipe;
-    const auto& old = before.layers[l].recipe;
-    for (std::size_t s = 0; s < recipe.size() && s < old.size(); ++s)
-      if (recipe[s].spec == old[s].spec)
-        for (std::size_t i = 0; i < recipe[s].params.size(); ++i) begin(recipe[s].spec->params[i], recipe[s].params[i], old[s].params[i]);
-  }
+  std::vector<const Param*> old;
+  forEachLayer(before.layers,
+               [&](const Layer& layer, int) { forEachParam(layer, [&](const ParamSpec&, const Param& param) { old.push_back(&param); }); });
+  std::size_t next = 0;
+  const auto begin = [&](const ParamSpec& spec, Param& now) {
+    const Param& then = *old[next++];
+    if (!spec.canMove() && now.motion.laps != then.motion.laps) can = false;
+    if (now.motion.kind != then.motion.kind && now.motion.moves() && !reallyMoves(spec, now))
+      now.motion = firstMotion(spec, now, now.motion.kind);
+  };
+  if (!sameTables(scene, before)) return can;
+  forEachLayer(scene.layers, [&](Layer& layer, int) { forEachParam(layer, begin); });
   return can;
 }
 

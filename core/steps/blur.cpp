@@ -1,9 +1,12 @@
 // Gaussian blur.
+#include "image/cropped.h"
 #include "image/blur.h"
+#include "image/resampled.h"
 
 #include <cmath>
 #include <map>
 
+#include "fields/edged.h"
 #include "fields/field_params.h"
 #include "image/colour.h"
 #include "image/sampling.h"
@@ -37,15 +40,44 @@ const ParamSpec kParams[] = {
 BlurSettings settingsOf(const StepContext& context) {
   BlurSettings s;
   // The radius is twice the standard deviation, as in CSS Backgrounds and Borders Level 3, section 6.1.1.
-  s.sigmaX = context.number("across") / 2 * context.frame().scale;
-  s.sigmaY = context.number("down") / 2 * context.frame().scale;
+  s.sigmaX = context.number("across") / 2 * context.view().scale;
+  s.sigmaY = context.number("down") / 2 * context.view().scale;
   s.edge = edgeFromName(context.choice("edges"));
   s.linearLight = true;
   return s;
 }
 
-std::unique_ptr<RowMaker> make(const StepContext& context, const RowMaker& input, int width, int height) {
-  return blurred(input, width, height, settingsOf(context));
+// Wider blurs read a coarser picture: what is lost is far finer than what they leave.
+constexpr double kMostSigma = 128;
+
+// More pixels on one side: `least`, and so many more that they begin at a multiple of `step`, counted from the frame's edge.
+int before(double edge, int least, int step) {
+  const int first = static_cast<int>(std::floor(edge)) - least;
+  return static_cast<int>(std::floor(edge)) - static_cast<int>(floorMod(first, step) == 0 ? first : first - floorMod(first, step));
+}
+
+std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {
+  BlurSettings s = settingsOf(context);
+  const PlaneView& view = context.view();
+  if (s.edge != Edge::Beyond && view.isFrame()) return blurred(*input.pull(view), view.width, view.height, s);
+  const double coarse = std::exp2(std::ceil(std::log2(std::max(1.0, std::max(s.sigmaX, s.sigmaY) / kMostSigma))));
+  if (coarse > 1) {
+    PlaneView small = view.coarser(coarse);
+    return resampled(make(StepContext(context, small), input), small, view);
+  }
+  const int x = blurReach(s.sigmaX);
+  const int y = blurReach(s.sigmaY);
+  const int leftward = view.upright() ? before(view.left * view.scale, x, kBlurCells) : x;
+  const int upward = view.upright() ? before(view.top * view.scale, y, kBlurCells) : y;
+  const PlaneView wanted = view.grown(leftward, upward, x, y);
+  const auto from = edgedRows(input, wanted, s.edge);
+  s.edge = Edge::Clamp;
+  return cropped(blurred(*from, wanted.width, wanted.height, s), leftward, upward, view.width);
+}
+
+// A round blur may be made in any direction.
+bool upright(const StepContext& context) {
+  return context.number("across") != context.number("down") || edgeFromName(context.choice("edges")) != Edge::Beyond;
 }
 
 ReferencePixel converted(ReferencePixel p, double (*curve)(double)) {
@@ -56,8 +88,8 @@ ReferencePixel converted(ReferencePixel p, double (*curve)(double)) {
 
 ReferenceField reference(const StepContext& context, ReferenceField input) {
   const BlurSettings s = settingsOf(context);
-  const int width = context.frame().width;
-  const int height = context.frame().height;
+  const int width = context.view().width;
+  const int height = context.view().height;
   // Both directions one after the other, each from the full Gaussian; results are kept, being slow to make.
   auto source = std::make_shared<std::map<std::pair<int, int>, ReferencePixel>>();
   auto across = std::make_shared<std::map<std::pair<int, int>, ReferencePixel>>();
@@ -85,15 +117,15 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
     const auto key = std::pair(x, y);
     if (const auto found = across->find(key); found != across->end()) return found->second;
     const ReferencePixel made = sum(s.sigmaX, [&](int k) {
-      const int i = edgeIndex(s.edge, x + k, width);
-      return i < 0 ? ReferencePixel{1, {}} : original(i, y);
+      const int i = s.edge == Edge::Beyond ? x + k : edgeIndex(s.edge, x + k, width);
+      return s.edge == Edge::Transparent && i < 0 ? ReferencePixel{1, {}} : original(i, y);
     });
     return across->emplace(key, made).first->second;
   };
   return [=](int x, int y) {
     const ReferencePixel made = sum(s.sigmaY, [&](int k) {
-      const int j = edgeIndex(s.edge, y + k, height);
-      return j < 0 ? ReferencePixel{1, {}} : rowBlurred(x, j);
+      const int j = s.edge == Edge::Beyond ? y + k : edgeIndex(s.edge, y + k, height);
+      return s.edge == Edge::Transparent && j < 0 ? ReferencePixel{1, {}} : rowBlurred(x, j);
     });
     return converted(made, srgbEncode);
   };
@@ -106,9 +138,11 @@ const StepSpec& blurStep() {
                              .title = "Blur",
                              .group = "soften",
                              .help = "Softens the picture, with a radius of its own across and down.",
+                             .version = 2,
                              .kind = StepKind::Area,
                              .params = kParams,
                              .area = make,
+                             .upright = upright,
                              .reference = reference};
   return spec;
 }

@@ -263,8 +263,8 @@ struct Layers {
       };
       held(s.ux, s.vx);
       held(s.uy, s.vy);
-      s.width = context.frame().width;
-      s.height = context.frame().height;
+      s.width = context.view().width;
+      s.height = context.view().height;
       const double shift = i * 0.37;  // layers must not share their lattice lines
       const auto inTile = [](double place, int period) { return place - std::floor(place / period) * period; };
       s.u0 = inTile(l.u0 * f + shift, s.periodX);
@@ -330,16 +330,16 @@ class CellRows final : public RowMaker {
 
 // Points are kept for the picture's neighbourhood, at most one for each pixel and layer.
 double tableBytes(const StepContext& context) {
-  const FrameInfo& frame = context.frame();
+  const PlaneView& view = context.view();
   const Lattice l = latticeOf(context);
   const double tile = static_cast<double>(l.periodX) * l.periodY * std::pow(4, context.integer("layers") - 1);
-  return sizeof(CellPoint) * std::min(tile, (frame.width + 80.0) * (frame.height + 32.0) * context.integer("layers"));
+  return sizeof(CellPoint) * std::min(tile, (view.width + 80.0) * (view.height + 32.0) * context.integer("layers"));
 }
 
 std::unique_ptr<RowMaker> make(const StepContext& context) {
   Layers layers(context);
   const FieldTone tone = layers.tone;
-  return toned(std::make_unique<CellRows>(std::move(layers), context.frame().width), tone, context.frame().width);
+  return toned(std::make_unique<CellRows>(std::move(layers), context.view().width), tone, context.view().width);
 }
 
 double softenedPlain(double t) {

@@ -25,7 +25,7 @@ class FlatRows final : public SpanMaker {
 };
 
 std::unique_ptr<RowMaker> make(const StepContext& context) {
-  return std::make_unique<FlatRows>(context.frame().width, context.colour("colour"));
+  return std::make_unique<FlatRows>(context.view().width, context.colour("colour"));
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField) {

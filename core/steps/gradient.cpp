@@ -5,6 +5,7 @@
 
 #include "base/numbers.h"
 #include "fields/field_params.h"
+#include "fields/lattice.h"
 #include "simd/colour_table.h"
 #include "simd/ramps.h"
 #include "steps/step.h"
@@ -66,8 +67,8 @@ struct Geometry {
   ColourMixing mixing;
 
   explicit Geometry(const StepContext& context) {
-    const FrameInfo& frame = context.frame();
-    const auto placed = [&](Point p) { return Point{p.x * frame.sceneWidth, p.y * frame.sceneHeight}; };
+    const PlaneView& view = context.view();
+    const auto placed = [&](Point p) { return Point{p.x * view.frameWidth, p.y * view.frameHeight}; };
     Point from = placed(context.point("from"));
     Point to = placed(context.point("to"));
     const double angle = context.number("angle") * std::numbers::pi / 180;
@@ -88,17 +89,10 @@ struct Geometry {
     const double length = std::max(1.0, std::hypot(dx, dy));
     const double ux = std::hypot(dx, dy) > 0 ? dx / std::hypot(dx, dy) : 1;
     const double uy = std::hypot(dx, dy) > 0 ? dy / std::hypot(dx, dy) : 0;
-    // Along and across the gradient's own axis, in units of its length, as affine functions of the pixel.
-    const double along0 = ((frame.sceneX(0) - from.x) * ux + (frame.sceneY(0) - from.y) * uy) / length;
-    const double across0 = ((frame.sceneY(0) - from.y) * ux - (frame.sceneX(0) - from.x) * uy) / length;
-    const double step = 1 / (frame.scale * length);
+    // Along and across the gradient's own axis, in units of its length.
+    const Axes axes = axesAlong(view, from, {ux / length, uy / length}, {-uy / length, ux / length});
     ramp.kind = kind == "linear" ? RampKind::Linear : (kind == "radial" ? RampKind::Radial : RampKind::Conic);
-    ramp.a0 = along0;
-    ramp.ax = ux * step;
-    ramp.ay = uy * step;
-    ramp.b0 = across0;
-    ramp.bx = -uy * step;
-    ramp.by = ux * step;
+    setAxes(ramp, axes);
     const std::string_view extend = context.choice("extend");
     ramp.extend = extend == "hold" ? RampExtend::Hold : (extend == "again" ? RampExtend::Again : RampExtend::Back);
     // "Back" repeats after two lengths, so a travel of whole gradients must be of whole pairs.
@@ -122,7 +116,7 @@ class GradientRows final : public SpanMaker {
 
  private:
   GradientRows(const StepContext& context, const Geometry& geometry)
-      : SpanMaker(context.frame().width),
+      : SpanMaker(context.view().width),
         ramp_(geometry.ramp),
         table_(ColourTable::baked(context.stops("stops"), geometry.mixing, kEntries)) {}
   Ramp ramp_;
@@ -150,6 +144,7 @@ const StepSpec& gradientStep() {
                              .params = kParams,
                              .varieties = "kind",
                              .shelf = {.section = "Colours", .rank = 2, .noun = "gradient"},
+                             .masks = true,
                              .source = make,
                              .reference = reference};
   return spec;

@@ -22,7 +22,7 @@ struct Grain {
   bool coloured;
 
   explicit Grain(const StepContext& context)
-      : specks(context.frame(), context.number("size"),
+      : specks(context.view(), context.number("size"),
                stillSeed(static_cast<std::uint32_t>(context.number("seed")), static_cast<std::uint32_t>(context.progress("held")))),
         // Tones reach half a step up and down.
         amount(2 * context.number("amount")),

@@ -158,42 +158,36 @@ class NoiseRows final : public RowMaker {
 };
 
 Specks specksOf(const StepContext& context) {
-  return {context.frame(), context.number("speck"),
+  return {context.view(), context.number("speck"),
           stillSeed(static_cast<std::uint32_t>(context.number("seed")), static_cast<std::uint32_t>(context.progress("held")))};
 }
 
 // Pixels between samples; 1 or less: every pixel is worked out.
-double gridStep(const StepContext& context) { return context.number("grid") * context.frame().scale; }
+double gridStep(const StepContext& context) { return context.number("grid") * context.view().scale; }
 
-std::unique_ptr<RowMaker> sampledNoise(NoiseSettings s, int width, int height, double step) {
-  SampleGrid grid(width, height, step, 1);
-  s.ux *= grid.stepX;
-  s.vx *= grid.stepX;
-  s.uy *= grid.stepY;
-  s.vy *= grid.stepY;
-  s.u0 -= s.ux + s.uy;
-  s.v0 -= s.vx + s.vy;
+std::unique_ptr<RowMaker> sampledNoise(NoiseSettings s, const PlaneView& view, double step) {
+  SampleGrid grid(view, step, 1);
+  grid.place(s);
   const LatticeNoise noise(s, grid.plane.width());
   parallelBands(grid.plane.height(), [&](int y0, int y1) { noise.rows(y0, y1, grid.plane.row(y0), grid.plane.stride()); });
   return enlarged(std::move(grid), true);
 }
 
 std::unique_ptr<RowMaker> field(const StepContext& context) {
-  const int width = context.frame().width;
-  const int height = context.frame().height;
+  const PlaneView& view = context.view();
   const std::string_view kind = context.choice("kind");
-  if (kind == "speckle") return std::make_unique<SpeckleRows>(specksOf(context), width);
+  if (kind == "speckle") return std::make_unique<SpeckleRows>(specksOf(context), view.width);
   const double step = gridStep(context);
   if (kind == "folded") {
     const FoldedSettings folded = foldedOf(context);
-    return foldedNoise(folded, width, height, std::max(step, foldedStep(folded)));
+    return foldedNoise(folded, view, std::max(step, foldedStep(folded)));
   }
   const NoiseSettings settings = settingsOf(context);
-  if (step >= 2) return sampledNoise(settings, width, height, step);
-  return std::make_unique<NoiseRows>(settings, width);
+  if (step >= 2) return sampledNoise(settings, view, step);
+  return std::make_unique<NoiseRows>(settings, view.width);
 }
 
-std::unique_ptr<RowMaker> make(const StepContext& context) { return toned(field(context), FieldTone::of(context), context.frame().width); }
+std::unique_ptr<RowMaker> make(const StepContext& context) { return toned(field(context), FieldTone::of(context), context.view().width); }
 
 ReferenceField reference(const StepContext& context, ReferenceField) {
   const FieldTone tone = FieldTone::of(context);
@@ -212,7 +206,7 @@ ReferenceField reference(const StepContext& context, ReferenceField) {
 
 TileSize tile(const StepContext& context) {
   if (context.choice("kind") != "speckle") return latticeTile(context);
-  return {context.frame().sceneWidth, context.frame().sceneHeight, 0};
+  return {context.view().frameWidth, context.view().frameHeight, 0};
 }
 
 }  // namespace

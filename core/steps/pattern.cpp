@@ -306,7 +306,7 @@ struct Periods {
   double width, height;
 };
 Periods periodsOf(const StepContext& context, Pattern pattern) {
-  const FrameInfo& frame = context.frame();
+  const PlaneView& view = context.view();
   const double rest = context.baseNumber("scale");
   const double zoom = context.number("scale") / rest;
   const auto fitted = [&](double length, double period, int multiple) {
@@ -316,11 +316,11 @@ Periods periodsOf(const StepContext& context, Pattern pattern) {
   const int pairs = pattern == Pattern::Weave ? 2 : 1;
   const double wide = pattern == Pattern::Waves ? 3 : 1;
   const double high = pattern == Pattern::Honeycomb ? 2 * kRowHeight : 1;
-  return {fitted(frame.sceneWidth, rest * wide, pairs), fitted(frame.sceneHeight, rest * high, pairs)};
+  return {fitted(view.frameWidth, rest * wide, pairs), fitted(view.frameHeight, rest * high, pairs)};
 }
 
 PatternSettings settingsOf(const StepContext& context) {
-  const FrameInfo& frame = context.frame();
+  const PlaneView& view = context.view();
   PatternSettings s;
   const auto& kinds = params().front().choices;
   s.pattern = static_cast<Pattern>(std::find(kinds.begin(), kinds.end(), context.choice("kind")) - kinds.begin());
@@ -334,35 +334,30 @@ PatternSettings settingsOf(const StepContext& context) {
   const double done = context.progress("travel");
   if (s.central()) {
     const Point centre = context.point("centre");
-    const Axes axes = axesAbout(frame, {centre.x * frame.sceneWidth, centre.y * frame.sceneHeight}, degrees, scale, scale);
+    const Axes axes = axesAbout(view, {centre.x * view.frameWidth, centre.y * view.frameHeight}, degrees, scale, scale);
     Ramp ramp;
-    ramp.a0 = axes.u0;
-    ramp.ax = axes.ux;
-    ramp.ay = axes.uy;
-    ramp.b0 = axes.v0;
-    ramp.bx = axes.vx;
-    ramp.by = axes.vy;
+    setAxes(ramp, axes);
     ramp.extend = RampExtend::Hold;
     ramp.kind = RampKind::Radial;
     s.radius = ramp;
     ramp.kind = RampKind::Conic;
     s.angle = ramp;
-    s.footprint = 1 / (scale * frame.scale);
+    s.footprint = 1 / (scale * view.scale);
     s.turnShift = -fract(travel.x * done) - fract(travel.y * done);
     s.shift = -fract(travel.x * done) - fract(travel.y * done);
     return s;
   }
   const Periods p = periodsOf(context, s.pattern);
-  const Axes axes = axesAbout(frame, {frame.sceneWidth / 2, frame.sceneHeight / 2}, degrees, p.width, p.height);
+  const Axes axes = axesAbout(view, {view.frameWidth / 2, view.frameHeight / 2}, degrees, p.width, p.height);
   // Travel is read modulo two periods: weaves repeat after a pair.
   const auto moved = [&](double periods) { return 2 * fract(periods * done * (s.pattern == Pattern::Weave ? 2 : 1) / 2); };
-  s.u0 = axes.u0 + 0.5 * frame.sceneWidth / p.width - moved(travel.x);
-  s.v0 = axes.v0 + 0.5 * frame.sceneHeight / p.height - moved(travel.y);
+  s.u0 = axes.u0 + 0.5 * view.frameWidth / p.width - moved(travel.x);
+  s.v0 = axes.v0 + 0.5 * view.frameHeight / p.height - moved(travel.y);
   s.ux = axes.ux;
   s.uy = axes.uy;
   s.vx = axes.vx;
   s.vy = axes.vy;
-  s.footprint = 1 / (std::min(p.height, s.pattern == Pattern::Waves ? p.height : p.width) * frame.scale);
+  s.footprint = 1 / (std::min(p.height, s.pattern == Pattern::Waves ? p.height : p.width) * view.scale);
   return s;
 }
 
@@ -390,7 +385,7 @@ class PatternRows final : public SpanMaker {
 };
 
 std::unique_ptr<RowMaker> make(const StepContext& context) {
-  return std::make_unique<PatternRows>(settingsOf(context), context.toggle("invert"), context.frame().width);
+  return std::make_unique<PatternRows>(settingsOf(context), context.toggle("invert"), context.view().width);
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField) {

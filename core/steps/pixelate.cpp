@@ -6,6 +6,9 @@
 #include <vector>
 
 #include "base/parallel.h"
+#include "fields/edged.h"
+#include "fields/lattice.h"
+#include "image/cropped.h"
 #include "image/sampling.h"
 #include "steps/step.h"
 
@@ -30,6 +33,14 @@ const ParamSpec kParams[] = {
      .sliderMax = 240,
      .unit = Unit::Pixels,
      .logScale = true},
+    {.id = "edges",
+     .label = "Edges",
+     .help = "Pieces at the frame's edge show the mean of all they cover (beyond), or of what lies within the frame (cut).",
+     .type = ParamType::Choice,
+     .base = std::string("beyond"),
+     .rule = LoopRule::Fixed,
+     .choices = {"beyond", "cut"},
+     .whenAbsent = Value(std::string("cut"))},
 };
 
 enum class Shape { Square, Hexagon, Triangle };
@@ -46,21 +57,22 @@ struct Piece {
 // Which piece a place belongs to; places are counted from the middle of the frame, in sizes.
 struct Pieces {
   Shape shape;
-  double x0, y0, perPixel;
+  Axes axes;
+  double x0, y0, perPixel;  // of an upright view
 
-  explicit Pieces(const StepContext& context) {
-    const FrameInfo& frame = context.frame();
+  Pieces(const StepContext& context, const PlaneView& view) {
     const auto name = context.choice("shape");
     shape = name == "square" ? Shape::Square : name == "hexagon" ? Shape::Hexagon : Shape::Triangle;
     const double size = context.number("size");
-    perPixel = 1 / (size * frame.scale);
-    x0 = (frame.sceneX(0) - frame.sceneWidth / 2) / size;
-    y0 = (frame.sceneY(0) - frame.sceneHeight / 2) / size;
+    axes = axesAlong(view, {view.frameWidth / 2, view.frameHeight / 2}, {1 / size, 0}, {0, 1 / size});
+    perPixel = axes.ux;
+    x0 = axes.u0;
+    y0 = axes.v0;
   }
 
   [[nodiscard]] Piece at(int px, int py) const {
-    const double x = x0 + px * perPixel;
-    const double y = y0 + py * perPixel;
+    const double x = axes.u0 + px * axes.ux + py * axes.uy;
+    const double y = axes.v0 + px * axes.vx + py * axes.vy;
     if (shape == Shape::Square) return {down(y), down(x)};
     if (shape == Shape::Hexagon) {
       // The nearer of two rectangular lattices' nearest middles.
@@ -101,7 +113,9 @@ struct Pieces {
 // Gives the pieces of one strip their means. Pixels of other strips are left alone, so that strips can be made at the same time.
 class StripMaker {
  public:
-  StripMaker(const Pieces& pieces, Plane& plane) : pieces_(pieces), plane_(plane), channels_(static_cast<std::size_t>(plane.channels())) {}
+  /// Only pixels of these columns and rows count.
+  StripMaker(const Pieces& pieces, Plane& plane, PixelRange columns, PixelRange rows)
+      : pieces_(pieces), plane_(plane), channels_(static_cast<std::size_t>(plane.channels())), columns_(columns), rows_(rows) {}
 
   void make(int strip) {
     const auto [y0, y1] = pieces_.rowsOf(strip, plane_.height());
@@ -120,7 +134,8 @@ class StripMaker {
         const Piece piece = pieces_.at(static_cast<int>(x), y);
         const std::size_t at = piece.strip == strip ? static_cast<std::size_t>(piece.column - first) : nobody;
         *index = static_cast<std::uint32_t>(at);
-        if (at == nobody) continue;
+        if (at == nobody || y < rows_.begin || y >= rows_.end) continue;
+        if (static_cast<int>(x) < columns_.begin || static_cast<int>(x) >= columns_.end) continue;
         ++pixels_[at];
         for (std::size_t c = 0; c < channels_; ++c) sums_[at * channels_ + c] += static_cast<double>(row[x * channels_ + c]);
       }
@@ -140,38 +155,57 @@ class StripMaker {
   const Pieces& pieces_;
   Plane& plane_;
   std::size_t channels_;
+  PixelRange columns_, rows_;
   std::vector<double> sums_;
   std::vector<std::uint32_t> pixels_, index_;
 };
 
-std::unique_ptr<RowMaker> make(const StepContext& context, const RowMaker& input, int width, int height) {
-  Plane plane = wholePlane(input, width, height);
-  if (context.number("size") * context.frame().scale <= 1) return planeRows(std::move(plane), input.opaque());
-  const Pieces pieces(context);
+// Pieces are made whole, but none so wide that most of what is made lies outside the view.
+constexpr double kMostBeyond = 1024;
+
+std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {
+  const PlaneView& view = context.view();
+  const double wide = context.number("size") * view.scale;
+  if (wide <= 1) return input.pull(view);
+  const bool cut = context.choice("edges") == "cut";
+  const int beyond = cut && view.isFrame() ? 0 : static_cast<int>(std::ceil(std::min(kMostBeyond, 1.2 * wide))) + 1;
+  const PlaneView wanted = view.grown(beyond);
+  const auto pulled = input.pull(wanted);
+  Plane plane = wholePlane(*pulled, wanted.width, wanted.height);
+  const Pieces pieces(context, wanted);
+  const PixelRange columns = cut ? frameColumns(wanted) : PixelRange{0, wanted.width};
+  const PixelRange rows = cut ? frameRows(wanted) : PixelRange{0, wanted.height};
   const int first = pieces.at(0, 0).strip - 1;
-  const int last = pieces.at(width - 1, height - 1).strip + 2;
+  const int last = pieces.at(wanted.width - 1, wanted.height - 1).strip + 2;
   // So many strips to a task that each has rows enough to be worth one.
   const int together = std::max(1, static_cast<int>(kBandRows * pieces.perPixel));
   parallelBands(
       last - first,
       [&](int from, int to) {
-        StripMaker strips(pieces, plane);
+        StripMaker strips(pieces, plane, columns, rows);
         for (int i = from; i < to; ++i) strips.make(first + i);
       },
       together);
-  return planeRows(std::move(plane), input.opaque());
+  return cropped(planeRows(std::move(plane), pulled->opaque() && (!cut || beyond == 0)), beyond, beyond, view.width);
 }
 
+bool upright(const StepContext&) { return true; }
+
 ReferenceField reference(const StepContext& context, ReferenceField input) {
-  if (context.number("size") * context.frame().scale <= 1) return input;
-  const Pieces pieces(context);
+  const PlaneView& view = context.view();
+  const double wide = context.number("size") * view.scale;
+  if (wide <= 1) return input;
+  const Pieces pieces(context, view);
+  const bool cut = context.choice("edges") == "cut";
+  const int beyond = static_cast<int>(std::ceil(1.2 * wide)) + 1;
   struct Mean {
     ReferencePixel sum;
     double pixels = 0;
   };
   auto means = std::make_shared<std::map<Piece, Mean>>();
-  for (int y = 0; y < context.frame().height; ++y)
-    for (int x = 0; x < context.frame().width; ++x) {
+  for (int y = -beyond; y < view.height + beyond; ++y)
+    for (int x = -beyond; x < view.width + beyond; ++x) {
+      if (cut && (x < 0 || y < 0 || x >= view.width || y >= view.height)) continue;
       const ReferencePixel p = input(x, y);
       Mean& mean = (*means)[pieces.at(x, y)];
       mean.sum.channels = p.channels;
@@ -179,9 +213,10 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
       ++mean.pixels;
     }
   return [pieces, means](int x, int y) {
-    const Mean& mean = means->at(pieces.at(x, y));
-    ReferencePixel p = mean.sum;
-    for (double& v : p.v) v /= mean.pixels;
+    const auto found = means->find(pieces.at(x, y));
+    if (found == means->end()) return ReferencePixel{4, {}};
+    ReferencePixel p = found->second.sum;
+    for (double& v : p.v) v /= found->second.pixels;
     return p;
   };
 }
@@ -193,9 +228,11 @@ const StepSpec& pixelateStep() {
                              .title = "Pixelate",
                              .group = "texture",
                              .help = "Cuts the picture into squares, hexagons or triangles, each with the mean of what it covers.",
+                             .version = 2,
                              .kind = StepKind::Area,
                              .params = kParams,
                              .area = make,
+                             .upright = upright,
                              .reference = reference};
   return spec;
 }

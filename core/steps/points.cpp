@@ -33,7 +33,7 @@ struct Mixture {
   bool okLab = true;
   bool fields = true;  // normalised Gaussians; else spots
   struct One {
-    double x, y;       // pixels
+    double x, y;       // on the plane, in steps as wide as the view's pixels, from the middle of its first
     double power;      // how quickly the colour gives way to its neighbours
     double perReach2;  // 1 / reach^2, in pixels
     double a, b, c;    // OKLab, or linear red, green, blue
@@ -107,10 +107,11 @@ HWY_INLINE Mixed<N> mixedAt(const Mixture& m, N x, N y) {
   return {rgb[0], rgb[1], rgb[2], alpha};
 }
 
-// `n` premultiplied pixels in linear light of the row at `y`, `step` pixels apart from `x0`.
-void mixRow(const Mixture& m, double x0, double step, double y, int n, float* out) {
+// `n` premultiplied pixels in linear light, `step` apart from `at`.
+void mixRow(const Mixture& m, Point at, Point step, int n, float* out) {
   for (int i = 0; i < n; i += Num::lanes()) {
-    const auto p = mixedAt<Num>(m, Num(x0) + Num::counting(i) * Num(step), Num(y));
+    const Num along = Num::counting(i);
+    const auto p = mixedAt<Num>(m, Num(at.x) + along * Num(step.x), Num(at.y) + along * Num(step.y));
     hn::StoreInterleaved4((p.r * p.alpha).v, (p.g * p.alpha).v, (p.b * p.alpha).v, p.alpha.v, Num::D(), out + i * 4);
   }
 }
@@ -136,7 +137,7 @@ HWY_EXPORT(mixPlain);
 namespace {
 
 // Pixels between mixtures: few where reaches are short or colours are parted by edges.
-double gridPixels(const Mixture& m, const FrameInfo& frame) {
+double gridPixels(const Mixture& m, const PlaneView& view) {
   double reach = 1e30;
   double power = 0;
   for (int i = 0; i < m.count; ++i) {
@@ -144,7 +145,7 @@ double gridPixels(const Mixture& m, const FrameInfo& frame) {
     power = std::max(power, m.points[static_cast<std::size_t>(i)].power);
   }
   // Between two fields L apart the colour turns over within about r^2 / L.
-  if (m.fields) return std::clamp(reach * reach / std::hypot(frame.width, frame.height) * 0.25, 1.0, 8.0);
+  if (m.fields) return std::clamp(reach * reach / (std::hypot(view.frameWidth, view.frameHeight) * view.scale) * 0.25, 1.0, 8.0);
   return std::clamp(reach * 0.02, 2.0, power > 4 ? 4.0 : 8.0);
 }
 
@@ -245,7 +246,7 @@ const std::vector<ParamSpec>& params() {
 }
 
 Mixture mixtureOf(const StepContext& context) {
-  const FrameInfo& frame = context.frame();
+  const PlaneView& view = context.view();
   Mixture m;
   m.count = context.integer("count");
   m.okLab = context.choice("mixing") == "oklab";
@@ -254,11 +255,11 @@ Mixture mixtureOf(const StepContext& context) {
     const std::string n = std::to_string(i + 1);
     const Point place = context.point("place" + n);
     const double softness = std::clamp(context.number("softness") + context.number("softer" + n), 0.0, 1.0);
-    const double reach = context.number("reach" + n) * frame.scale * (m.fields ? 0.15 + 1.3 * softness : 1);
+    const double reach = context.number("reach" + n) * view.scale * (m.fields ? 0.15 + 1.3 * softness : 1);
     const Colour colour = context.colour("colour" + n);
     Mixture::One& p = m.points[static_cast<std::size_t>(i)];
-    p.x = (place.x * frame.sceneWidth - frame.left) * frame.scale - 0.5;
-    p.y = (place.y * frame.sceneHeight - frame.top) * frame.scale - 0.5;
+    p.x = (place.x * view.frameWidth - view.left) * view.scale - 0.5;
+    p.y = (place.y * view.frameHeight - view.top) * view.scale - 0.5;
     p.perReach2 = 1 / (reach * reach);
     const double hard = 1 - softness;
     p.power = 0.7 + 9 * hard * hard * hard + 1.5 * hard;
@@ -277,6 +278,11 @@ Mixture mixtureOf(const StepContext& context) {
   return m;
 }
 
+// Where a pixel lies in the mixture's own measure.
+Point measured(const PlaneView& view, double px, double py) {
+  return {(px + 0.5) * view.xx + (py + 0.5) * view.xy - 0.5, (px + 0.5) * view.yx + (py + 0.5) * view.yy - 0.5};
+}
+
 bool opaque(const Mixture& m) {
   return std::all_of(m.points.begin(), m.points.begin() + m.count, [](const Mixture::One& p) { return p.alpha >= 1; });
 }
@@ -284,12 +290,14 @@ bool opaque(const Mixture& m) {
 // Colours change slowly: they are mixed every few pixels and enlarged.
 std::unique_ptr<RowMaker> make(const StepContext& context) {
   const Mixture m = mixtureOf(context);
-  SampleGrid grid(context.frame().width, context.frame().height, gridPixels(m, context.frame()), 4);
+  const PlaneView& view = context.view();
+  SampleGrid grid(view, gridPixels(m, view), 4);
   const int columns = grid.plane.width();
   parallelBands(grid.plane.height(), [&](int y0, int y1) {
     for (int y = y0; y < y1; ++y) {
       float* row = grid.plane.row(y);
-      HWY_DYNAMIC_DISPATCH(mixRow)(m, -grid.stepX, grid.stepX, (y - 1) * grid.stepY, columns, row);
+      HWY_DYNAMIC_DISPATCH(mixRow)
+      (m, measured(view, grid.firstX(), grid.firstY() + y * grid.stepY), {grid.stepX * view.xx, grid.stepX * view.yx}, columns, row);
       encodeSpan(row, columns);
     }
   });
@@ -298,9 +306,10 @@ std::unique_ptr<RowMaker> make(const StepContext& context) {
 
 ReferenceField reference(const StepContext& context, ReferenceField) {
   const Mixture m = mixtureOf(context);
-  return [m](int x, int y) {
+  return [m, view = context.view()](int x, int y) {
     double c[4];
-    HWY_DYNAMIC_DISPATCH(mixPlain)(m, x, y, c);
+    const Point at = measured(view, x, y);
+    HWY_DYNAMIC_DISPATCH(mixPlain)(m, at.x, at.y, c);
     return ReferencePixel{4, {srgbEncode(c[0]) * c[3], srgbEncode(c[1]) * c[3], srgbEncode(c[2]) * c[3], c[3]}};
   };
 }
@@ -312,6 +321,7 @@ const StepSpec& pointsStep() {
                              .title = "Colour points",
                              .group = "source",
                              .help = "Points of colour that melt into each other; each can be dragged in the picture and set moving.",
+                             .version = 2,
                              .kind = StepKind::Source,
                              .params = params(),
                              .shelf = {.section = "Colours", .rank = 2},

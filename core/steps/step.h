@@ -8,6 +8,7 @@
 #include <string_view>
 #include <vector>
 
+#include "fields/input.h"
 #include "image/rows.h"
 #include "params/step_context.h"
 
@@ -18,6 +19,14 @@ enum class StepKind {
   Source,  ///< makes a field or a picture
   Point,   ///< a pixel needs only itself
   Area,    ///< needs other pixels: its neighbourhood, or any other place
+};
+
+/// What a source shows that is not made by itself.
+enum class SourceReads {
+  Nothing,  ///< it makes its picture
+  Layers,   ///< the layers of its group
+  Layer,    ///< another layer: the one that its parameter of type Layer names
+  Below,    ///< all that lies below it within its group
 };
 
 /// One pixel of the plain reference path, in double precision; a field uses v[0] alone.
@@ -49,13 +58,22 @@ struct StepSpec {
   bool coloursFields = false;
   /// The source's seamless tile at this moment, for sources that have one.
   TileSize (*tile)(const StepContext&) = nullptr;
+  /// Sources that end somewhere: left, top, right and bottom of all they show, in pixels of the scene.
+  std::array<double, 4> (*extent)(const StepContext&) = nullptr;
+  /// Sources that a mask is offered to begin with.
+  bool masks = false;
   /// Bytes of tables that a source builds for a frame, where they are worth counting.
   double (*bytes)(const StepContext&) = nullptr;
+
+  /// Sources that show other layers have no kernel: core/graph makes their picture.
+  SourceReads reads = SourceReads::Nothing;
 
   // The one that fits `kind` is set.
   std::unique_ptr<RowMaker> (*source)(const StepContext&) = nullptr;
   std::unique_ptr<PointKernel> (*point)(const StepContext&, int inChannels) = nullptr;
-  std::unique_ptr<RowMaker> (*area)(const StepContext&, const RowMaker& input, int inWidth, int inHeight) = nullptr;
+  std::shared_ptr<const RowMaker> (*area)(const StepContext&, const Input& input) = nullptr;
+  /// Area steps that are only made upright, and read from there where a view is turned; none: made in any view.
+  bool (*upright)(const StepContext&) = nullptr;
 
   /// The same in plain scalar code, for comparison in tests. `input` is empty for sources.
   ReferenceField (*reference)(const StepContext&, ReferenceField input) = nullptr;

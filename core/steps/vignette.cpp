@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "fields/field_params.h"
+#include "fields/lattice.h"
 #include "image/colour.h"
 #include "simd/ramps.h"
 
@@ -23,22 +24,19 @@ struct Vignette {
   double tones[4] = {};  // of the colour, display-encoded; the last is the grey that stands for it on a field
 
   explicit Vignette(const StepContext& context) {
-    const FrameInfo& frame = context.frame();
+    const PlaneView& view = context.view();
     const double softness = context.number("softness");
     const double round = context.number("roundness");
-    const double mean = std::sqrt(frame.sceneWidth * frame.sceneHeight);
+    const double mean = std::sqrt(view.frameWidth * view.frameHeight);
     // The middle of the soft edge lies at `size`.
     const double outer = context.number("size") * (1 + 0.6 * softness);
     inner = (1 - 0.9 * softness) / (1 + 0.6 * softness);
-    const double rx = mix(frame.sceneWidth, mean, round) / 2 * outer * std::sqrt(2.0);
-    const double ry = mix(frame.sceneHeight, mean, round) / 2 * outer * std::sqrt(2.0);
+    const double rx = mix(view.frameWidth, mean, round) / 2 * outer * std::sqrt(2.0);
+    const double ry = mix(view.frameHeight, mean, round) / 2 * outer * std::sqrt(2.0);
     const Point centre = context.point("centre");
     ramp.kind = RampKind::Radial;
     ramp.extend = RampExtend::Hold;
-    ramp.a0 = (frame.sceneX(0) - centre.x * frame.sceneWidth) / rx;
-    ramp.ax = 1 / (frame.scale * rx);
-    ramp.b0 = (frame.sceneY(0) - centre.y * frame.sceneHeight) / ry;
-    ramp.by = 1 / (frame.scale * ry);
+    setAxes(ramp, axesAlong(view, {centre.x * view.frameWidth, centre.y * view.frameHeight}, {1 / rx, 0}, {0, 1 / ry}));
     const Colour colour = context.colour("colour");
     amount = context.number("amount") * static_cast<double>(colour.a);
     const float parts[3] = {colour.r, colour.g, colour.b};

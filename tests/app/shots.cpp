@@ -7,6 +7,7 @@
 #include <QPushButton>
 #include <QTest>
 
+#include "support/hands.h"
 #include "sheets/export_sheet.h"
 #include "sheets/gallery.h"
 #include "sheets/palette_sheet.h"
@@ -53,7 +54,7 @@ int main(int argc, char** argv) {
     window.resize(1280, 800);
     window.show();
     window.begin(starter(scenes, "Stage screen, evening"));
-    window.document().setCurrentLayer(2);
+    window.document().setCurrentLayer(oa::app::test::layerId(window, 2));
     settle(window);
     window.player().setFrame(78);
     QTest::qWait(200);
@@ -90,13 +91,14 @@ int main(int argc, char** argv) {
     save(window, "export.png");
     window.showRecipe();
     window.begin(starter(scenes, "Sailcloth stripes"));
-    window.document().setCurrentLayer(0);
+    window.document().setCurrentLayer(oa::app::test::layerId(window, 0));
     settle(window);
     save(window, "gradient-ends.png");
     window.begin(starter(scenes, "Sunset, lantern boats out"));
-    window.document().setCurrentLayer(0);
+    window.document().setCurrentLayer(oa::app::test::layerId(window, 0));
     window.document().choosePart(0, 0, 4);
-    window.document().showMotion({0, 0, oa::findParam(window.document().layer()->recipe[0].spec->params, "place4")});
+    window.document().showMotion(
+        {oa::app::test::layerId(window, 0), 0, oa::findParam(window.document().layer()->recipe[0].spec->params, "place4")});
     settle(window);
     window.player().setFrame(96);
     QTest::qWait(300);
@@ -110,10 +112,10 @@ int main(int argc, char** argv) {
     window.document().history().undo();
     window.showRecipe();
     window.begin(starter(scenes, "Old chart, tide by tide"));
-    window.document().setCurrentLayer(1);
+    window.document().setCurrentLayer(oa::app::test::layerId(window, 1));
     {
       const auto& recipe = window.document().layer()->recipe;
-      const ParamAddress at{1, 0, oa::findParam(recipe[0].spec->params, "brightness")};
+      const ParamAddress at{oa::app::test::layerId(window, 1), 0, oa::findParam(recipe[0].spec->params, "brightness")};
       oa::Motion motion = firstMotion(window.document().spec(at), window.document().param(at), oa::MotionKind::Keyframes);
       motion.keys[1].value = 0.02;
       oa::placeKeyframe(motion, {0.75, -0.09, {}, false});

@@ -3,6 +3,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
+#include <QTreeWidget>
 #include <QMenu>
 #include <QMenuBar>
 #include <QSpinBox>
@@ -31,7 +32,11 @@ using namespace oa::app;
 using oa::app::test::Bench;
 using oa::app::test::child;
 using oa::app::test::clickInMenu;
+using oa::app::test::dragRow;
+using oa::app::test::layerId;
 using oa::app::test::paramRow;
+using oa::app::test::pileOf;
+using oa::app::test::placeOfCurrent;
 using oa::app::test::typeInto;
 using oa::app::test::whenShown;
 
@@ -45,7 +50,7 @@ void wheel(QWidget* on, int by) {
 
 const Scene& scene(Bench& bench) { return bench->document().scene(); }
 
-QListWidget* pile(Bench& bench) { return bench->layers().findChild<QListWidget*>(); }
+LayerTree* pile(Bench& bench) { return pileOf(bench.window()); }
 
 // A context menu by the right button; what it offers.
 QStringList contextMenu(QWidget* on, QPoint at) {
@@ -105,42 +110,35 @@ void TestAccidents::theWheelChangesOnlyWhatHasTheFocus() {
 
 void TestAccidents::anUnselectedLayerIsDraggedIntoOrder() {
   Bench bench;
-  QListWidget* list = pile(bench);
+  LayerTree* tree = pile(bench);
   const auto names = [&] {
     QStringList all;
     for (const Layer& layer : scene(bench).layers) all << QString::fromStdString(layer.name);
     return all;
   };
   const QStringList before = names();
-  list->setCurrentRow(0);
-  // Press on the third row, which is not the current one, and let the list's own drag bring it to the top.
-  const QRect row = list->visualItemRect(list->item(2));
-  const QPoint from(row.right() - 60, row.center().y());
-  bool dropped = false;
-  QTimer::singleShot(0, this, [] {});
-  QTest::mousePress(list->viewport(), Qt::LeftButton, {}, from);
-  QCOMPARE(list->currentRow(), 2);
-  QVERIFY(list->item(2));
-  // The list moves its row as a drop between rows does.
-  dropped = list->model()->moveRow({}, 2, {}, 0);
-  QTest::mouseRelease(list->viewport(), Qt::LeftButton, {}, from);
-  QVERIFY(dropped);
-  QTRY_COMPARE(names().last(), before[1]);
-  QCOMPARE(bench->document().currentLayer(), static_cast<int>(before.size()) - 1);
-  QCOMPARE(list->currentRow(), 0);
-  QCOMPARE(list->item(0)->text(), before[1]);
+  tree->setCurrentItem(tree->topLevelItem(0));
+  // The third row, which is not the current one, is dragged over the first.
+  const QRect first = tree->visualItemRect(tree->topLevelItem(0));
+  dragRow(bench.window(), tree->topLevelItem(2), QPoint(first.center().x(), first.top() + 4));
+  QCOMPARE(names().last(), before[before.size() - 3]);
+  QCOMPARE(placeOfCurrent(bench.window()), static_cast<int>(before.size()) - 1);
+  QCOMPARE(tree->currentItem(), tree->topLevelItem(0));
+  QCOMPARE(tree->topLevelItem(0)->text(0), before[before.size() - 3]);
 }
 
 void TestAccidents::aListIsNotRebuiltUnderAPress() {
   Bench bench;
-  QListWidget* list = pile(bench);
-  QListWidgetItem* const third = list->item(2);
-  QTest::mousePress(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(third).center());
-  QCOMPARE(list->item(2), third);
-  bench->document().edit("rename", {}, [](Scene& s) { s.layers[0].name = "new"; });
-  QCOMPARE(list->item(2), third);
-  QTest::mouseRelease(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(third).center());
-  QTRY_COMPARE(list->item(list->count() - 1)->text(), QString("new"));
+  LayerTree* tree = pile(bench);
+  QTreeWidgetItem* const third = tree->topLevelItem(2);
+  const QString name = third->text(0);
+  QTest::mousePress(tree->viewport(), Qt::LeftButton, {}, tree->visualItemRect(third).center());
+  bench->document().perform("remove", [&](Scene& s) { return edit::removeLayers(s, {layerId(bench.window(), 0)}); });
+  QCOMPARE(tree->topLevelItem(2), third);
+  QCOMPARE(third->text(0), name);
+  const int rows = tree->topLevelItemCount();
+  QTest::mouseRelease(tree->viewport(), Qt::LeftButton, {}, tree->visualItemRect(third).center());
+  QTRY_COMPARE(tree->topLevelItemCount(), rows - 1);
 }
 
 void TestAccidents::theRightButtonNeverDrags() {
@@ -152,7 +150,7 @@ void TestAccidents::theRightButtonNeverDrags() {
     QTest::mouseRelease(on, Qt::RightButton, {}, to);
   };
   const Scene before = scene(bench);
-  bench->document().setCurrentLayer(0);
+  bench->document().setCurrentLayer(layerId(bench.window(), 0));
   for (auto* slider : bench->recipe().findChildren<ValueSlider*>())
     if (slider->isVisible()) dragRight(slider, {10, 10}, {40, 10});
   for (auto* field : bench->recipe().findChildren<NumberField*>())
@@ -172,7 +170,7 @@ void TestAccidents::theRightButtonNeverDrags() {
 
 void TestAccidents::keyRepeatIsOneUndo() {
   Bench bench;
-  bench->document().setCurrentLayer(1);
+  bench->document().setCurrentLayer(layerId(bench.window(), 1));
   auto* slider = paramRow(bench.window(), "noise", "cell")->findChild<ValueSlider*>();
   slider->setFocus();
   const Scene before = scene(bench);
@@ -196,7 +194,7 @@ void TestAccidents::keyRepeatIsOneUndo() {
 
 void TestAccidents::rebuildingKeepsFocusAndFolds() {
   Bench bench;
-  bench->document().setCurrentLayer(0);
+  bench->document().setCurrentLayer(layerId(bench.window(), 0));
   const auto add = [&](const char* id) { bench->recipe().addStep(*findStep(id)); };
   add("blur");
   add("levels");
@@ -226,28 +224,31 @@ void TestAccidents::rebuildingKeepsFocusAndFolds() {
 
 void TestAccidents::undoBringsTheSelectionBack() {
   Bench bench;
-  QListWidget* list = pile(bench);
-  list->setFocus();
-  list->setCurrentRow(2);
-  const int before = bench->document().currentLayer();
-  QTest::keyClick(list, Qt::Key_Up, Qt::AltModifier);
-  QCOMPARE(bench->document().currentLayer(), before + 1);
-  QCOMPARE(list->currentRow(), 1);
-  QTest::keyClick(&bench.window(), Qt::Key_Z, Qt::ControlModifier);
-  QCOMPARE(bench->document().currentLayer(), before);
-  QCOMPARE(list->currentRow(), 2);
-  QTest::keyClick(&bench.window(), Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
-  QCOMPARE(bench->document().currentLayer(), before + 1);
-  QTest::keyClick(&bench.window(), Qt::Key_D, Qt::ControlModifier);
-  QTest::keyClick(&bench.window(), Qt::Key_Z, Qt::ControlModifier);
-  QCOMPARE(bench->document().currentLayer(), before + 1);
+  Window& w = bench.window();
+  LayerTree* tree = pile(bench);
+  tree->setFocus();
+  tree->setCurrentItem(tree->topLevelItem(2));
+  const int before = placeOfCurrent(w);
+  QTest::keyClick(tree, Qt::Key_Up, Qt::AltModifier);
+  QCOMPARE(placeOfCurrent(w), before + 1);
+  QCOMPARE(tree->currentItem(), tree->topLevelItem(1));
+  QTest::keyClick(&w, Qt::Key_Z, Qt::ControlModifier);
+  QCOMPARE(placeOfCurrent(w), before);
+  QCOMPARE(tree->currentItem(), tree->topLevelItem(2));
+  QTest::keyClick(&w, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+  QCOMPARE(placeOfCurrent(w), before + 1);
+  const Id chosen = w.document().currentLayer();
+  QTest::keyClick(&w, Qt::Key_D, Qt::ControlModifier);
+  QVERIFY(w.document().currentLayer() != chosen);
+  QTest::keyClick(&w, Qt::Key_Z, Qt::ControlModifier);
+  QCOMPARE(w.document().currentLayer(), chosen);
 }
 
 void TestAccidents::draggingToTheEndAndBackRestoresKeyframes() {
   Bench bench;
-  bench->document().setCurrentLayer(1);
+  bench->document().setCurrentLayer(layerId(bench.window(), 1));
   const int param = findParam(scene(bench).layers[1].recipe[0].spec->params, "cell");
-  const ParamAddress at{1, 0, param};
+  const ParamAddress at{layerId(bench.window(), 1), 0, param};
   Motion motion = bench->document().param(at).motion;
   motion.kind = MotionKind::Keyframes;
   placeKeyframe(motion, {0, 60.0, {}, false});
@@ -350,15 +351,15 @@ void TestAccidents::theShortcutsPageIsMadeFromTheTable() {
 
 void TestAccidents::rightClicksOfferMenus() {
   Bench bench;
-  bench->document().setCurrentLayer(2);
+  bench->document().setCurrentLayer(layerId(bench.window(), 2));
   QVERIFY(contextMenu(&bench->view(), bench->view().rect().center()).contains("Play"));
   QVERIFY(contextMenu(&bench->dial(), bench->dial().rect().center()).contains("To the joint"));
   QVERIFY(contextMenu(bench->curve().canvas(), bench->curve().canvas()->rect().center()).contains("Stop moving"));
   QVERIFY(contextMenu(paramRow(bench.window(), "noise", "cell"), {4, 4}).contains("Back to the default"));
-  QListWidget* list = pile(bench);
-  const QStringList entries = contextMenu(list->viewport(), list->visualItemRect(list->item(0)).center());
+  LayerTree* tree = pile(bench);
+  const QStringList entries = contextMenu(tree->viewport(), tree->visualItemRect(tree->topLevelItem(0)).center());
   QVERIFY(entries.contains("Duplicate") && entries.contains("Delete"));
-  QCOMPARE(bench->document().currentLayer(), static_cast<int>(scene(bench).layers.size()) - 1);
+  QCOMPARE(placeOfCurrent(bench.window()), static_cast<int>(scene(bench).layers.size()) - 1);
   auto* card = bench->recipe().findChild<RecipeCard*>();
   QVERIFY(!contextMenu(card, {20, 8}).isEmpty());
 }
@@ -366,7 +367,7 @@ void TestAccidents::rightClicksOfferMenus() {
 void TestAccidents::spacePlaysFromEverywhere() {
   Bench bench;
   bench.settle();
-  bench->document().setCurrentLayer(1);
+  bench->document().setCurrentLayer(layerId(bench.window(), 1));
   QTest::keyClick(&bench.window(), Qt::Key_E, Qt::ControlModifier);
   QList<QWidget*> places{&bench->view(), &bench->dial(), pile(bench), bench->curve().canvas()};
   for (auto* button : bench->topBar().findChildren<QPushButton*>()) places << button;
@@ -396,7 +397,7 @@ void TestAccidents::spacePlaysFromEverywhere() {
 
 void TestAccidents::undoWorksFromANumberField() {
   Bench bench;
-  bench->document().setCurrentLayer(1);
+  bench->document().setCurrentLayer(layerId(bench.window(), 1));
   const Scene before = scene(bench);
   auto* field = paramRow(bench.window(), "noise", "cell")->findChild<NumberField*>();
   typeInto(field, "77");
@@ -423,7 +424,7 @@ void TestAccidents::returnPressesTheButton() {
 
 void TestAccidents::numbersAreReadAsPeopleTypeThem() {
   Bench bench;
-  bench->document().setCurrentLayer(1);
+  bench->document().setCurrentLayer(layerId(bench.window(), 1));
   auto* field = paramRow(bench.window(), "noise", "cell")->findChild<NumberField*>();
   const std::pair<const char*, double> typed[] = {{"2*120", 240}, {"1,5", 2}, {"1.234,5", 1234.5}, {"90 px", 90}, {"300/2", 150}};
   for (const auto& [text, value] : typed) {
@@ -440,7 +441,7 @@ void TestAccidents::numbersAreReadAsPeopleTypeThem() {
 
 void TestAccidents::whatCannotBeReadStaysMarked() {
   Bench bench;
-  bench->document().setCurrentLayer(1);
+  bench->document().setCurrentLayer(layerId(bench.window(), 1));
   const Scene before = scene(bench);
   auto* field = paramRow(bench.window(), "noise", "cell")->findChild<NumberField*>();
   typeInto(field, "wide");
@@ -461,7 +462,7 @@ void TestAccidents::whatCannotBeReadStaysMarked() {
 void TestAccidents::valuesAreNeverCut() {
   Bench bench("ticket-display.overagain");
   for (int layer = 0; layer < static_cast<int>(scene(bench).layers.size()); ++layer) {
-    bench->document().setCurrentLayer(layer);
+    bench->document().setCurrentLayer(layerId(bench.window(), layer));
     for (const auto* field : bench->recipe().findChildren<NumberField*>()) {
       if (!field->isVisible()) continue;
       const int needs = field->fontMetrics().horizontalAdvance(field->text());
@@ -478,7 +479,7 @@ void TestAccidents::valuesAreNeverCut() {
 
 void TestAccidents::sheetsTakeTheFocusAndGiveItBack() {
   Bench bench;
-  bench->document().setCurrentLayer(1);
+  bench->document().setCurrentLayer(layerId(bench.window(), 1));
   auto* slider = paramRow(bench.window(), "noise", "cell")->findChild<ValueSlider*>();
   for (const auto& [key, name] : std::initializer_list<std::pair<Qt::Key, const char*>>{
            {Qt::Key_E, "sheet-export"}, {Qt::Key_F, "sheet-frame"}, {Qt::Key_P, "sheet-palette"}}) {
@@ -507,12 +508,12 @@ void TestAccidents::escapeClosesWhatOpenedLast() {
 void TestAccidents::focusIsSeen() {
   // Every control that can have the focus looks different when it has it.
   Bench bench;
-  bench->document().setCurrentLayer(1);
+  bench->document().setCurrentLayer(layerId(bench.window(), 1));
   oa::app::test::turn();
   int looked = 0;
   for (auto* widget : bench.window().findChildren<QWidget*>()) {
     if (!widget->isVisible() || !widget->isEnabled() || !(widget->focusPolicy() & Qt::TabFocus)) continue;
-    if (qobject_cast<View*>(widget) || qobject_cast<QListWidget*>(widget)) continue;  // the picture, and items that have a ring
+    if (qobject_cast<View*>(widget) || qobject_cast<QAbstractItemView*>(widget)) continue;  // the picture, and items that have a ring
     if (widget->inherits("QAbstractScrollArea") || widget->width() < 8 || widget->visibleRegion().isEmpty()) continue;
     bench->view().setFocus();
     QWidget* shown = widget->parentWidget() && widget->inherits("QWidget") && widget->accessibleName() == "" ? widget : widget;

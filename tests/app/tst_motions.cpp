@@ -88,7 +88,7 @@ void TestMotions::farEndsOfPointsAndColours() {
   Window& w = bench.window();
   int layer = 0;
   while (w.document().scene().layers[static_cast<std::size_t>(layer)].recipe[0].spec->id != "gradient") ++layer;
-  w.document().setCurrentLayer(layer);
+  w.document().setCurrentLayer(oa::app::test::layerId(w, layer));
   oa::app::test::turn();
   auto* row = oa::app::test::paramRow(w, "gradient", "to");
   const ParamAddress at = qobject_cast<ParamRow*>(row)->address();
@@ -223,7 +223,7 @@ void TestMotions::theListFollowsTheLayer() {
   Window& w = bench.window();
   auto* list = w.motions().findChild<QListWidget*>();
   for (int i = 0; i < static_cast<int>(w.document().scene().layers.size()); ++i) {
-    w.document().setCurrentLayer(i);
+    w.document().setCurrentLayer(oa::app::test::layerId(w, i));
     int moving = 0;
     const Layer& layer = *w.document().layer();
     for (const RecipeStep& step : layer.recipe)

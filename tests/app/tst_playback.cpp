@@ -18,6 +18,13 @@ using namespace oa;
 using namespace oa::app;
 using oa::app::test::Bench;
 
+// Pictures during a drag that show that it is followed; sanitized builds are many times as slow.
+#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
+constexpr int kEnough = 2;
+#else
+constexpr int kEnough = 8;
+#endif
+
 class TestPlayback : public QObject {
   Q_OBJECT
  private Q_SLOTS:
@@ -100,7 +107,7 @@ void TestPlayback::draggingKeepsShowingPictures() {
                            [&](Scene& s) { s.layers[1].opacity.base = 0.2 + 0.001 * (i % 700); });
     oa::app::test::turn();
   }
-  QVERIFY2(pictures >= 8, qPrintable(QString::number(pictures)));
+  QVERIFY2(pictures >= kEnough, qPrintable(QString::number(pictures)));
 }
 
 void TestPlayback::shortLapsAreRenderedOnce() {
@@ -150,7 +157,7 @@ void TestPlayback::aKnobTurnedWhilePlayingIsShown() {
       last = bench->view().image().cacheKey();
     }
   }
-  QVERIFY2(shown >= 8, qPrintable(QString::number(shown)));
+  QVERIFY2(shown >= kEnough, qPrintable(QString::number(shown)));
   bench->player().setPlaying(false);
 }
 

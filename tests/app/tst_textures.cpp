@@ -20,6 +20,7 @@
 #include "scene/recolour.h"
 #include "sheets/palette_sheet.h"
 #include "sheets/source_gallery.h"
+#include "scene/plan.h"
 #include "support/hands.h"
 #include "support/scenes.h"
 #include "widgets/ask_colour.h"
@@ -144,7 +145,7 @@ void TestTextures::galleryThumbnailsMove() {
 void TestTextures::sourcesAreChanged() {
   Bench bench("sea-fog.overagain");
   Window& w = bench.window();
-  w.document().setCurrentLayer(2);
+  w.document().setCurrentLayer(oa::app::test::layerId(w, 2));
   const Layer before = *w.document().layer();
   auto* card = w.findChild<QWidget*>(QStringLiteral("card-noise"));
   child<QPushButton>(card, "link")->click();
@@ -226,6 +227,7 @@ void TestTextures::pointsTakeThePalette() {
   Scene scene = oa::test::oneLayer("points", 480, 270, 30);
   scene.palette = {"three", {hexColour(0xc8472b), hexColour(0x1f7672), hexColour(0xf3f0e9)}};
   w.begin(scene);
+  scene = w.document().scene();
   child<QPushButton>(&w, "partsFromPalette")->click();
   for (int i = 1; i <= 5; ++i)
     QVERIFY(std::get<Colour>(valueOf(w, qPrintable(QStringLiteral("colour%1").arg(i))).base) ==
@@ -419,7 +421,7 @@ void TestTextures::movingPlacesShowTheirWay() {
   beginWith(w, "points");
   bench.settle();
   const QImage still = w.view().grab().toImage();
-  const ParamAddress at{0, 0, findParam(w.document().layer()->recipe[0].spec->params, "place5")};
+  const ParamAddress at{oa::app::test::layerId(w, 0), 0, findParam(w.document().layer()->recipe[0].spec->params, "place5")};
   w.document().setMotion(at, firstMotion(w.document().spec(at), w.document().param(at), MotionKind::Wander), false);
   bench.settle();
   QVERIFY(w.view().grab().toImage() != still);

@@ -75,7 +75,7 @@ void TestWindow::fromNothingToASavedScene() {
   QVERIFY(w.sources().isVisible());
   w.sources().card(w.sources().cardOf("noise", "smooth"))->click();
   QCOMPARE(w.document().scene().layers.size(), layers + 1);
-  const int layer = w.document().currentLayer();
+  const int layer = oa::app::test::placeOfCurrent(w);
   // Drag its cell size: one undoable step, however many mouse moves.
   auto* row = oa::app::test::paramRow(w, "noise", "cell");
   auto* slider = row->findChild<ValueSlider*>();
@@ -107,7 +107,7 @@ void TestWindow::fromNothingToASavedScene() {
   QVERIFY(w.document().dirty());
   QVERIFY(w.document().save(path).has_value());
   QVERIFY(!w.document().dirty());
-  w.layers().removeLayer(layer);
+  w.layers().remove();
   QVERIFY(w.document().dirty());
   QVERIFY(w.open(path));
   QVERIFY(w.document().scene() == made);
@@ -117,18 +117,18 @@ void TestWindow::fromNothingToASavedScene() {
 void TestWindow::layersAreManaged() {
   Bench bench;
   Window& w = bench.window();
-  auto* list = w.layers().findChild<QListWidget*>();
+  auto* list = oa::app::test::pileOf(w);
   const Scene original = w.document().scene();
-  const int count = list->count();
+  const int count = list->topLevelItemCount();
   QCOMPARE(count, static_cast<int>(original.layers.size()));
   // The pile shows the top layer first.
-  QCOMPARE(list->item(0)->text(), QString::fromStdString(original.layers.back().name));
-  list->setCurrentRow(1);
-  QCOMPARE(w.document().currentLayer(), count - 2);
+  QCOMPARE(list->topLevelItem(0)->text(0), QString::fromStdString(original.layers.back().name));
+  list->setCurrentItem(list->topLevelItem(1));
+  QCOMPARE(oa::app::test::placeOfCurrent(w), count - 2);
   QTest::keyClick(&w, Qt::Key_D, Qt::ControlModifier);
-  QCOMPARE(list->count(), count + 1);
+  QCOMPARE(list->topLevelItemCount(), count + 1);
   QTest::keyClick(list, Qt::Key_Up, Qt::AltModifier);
-  QCOMPARE(w.document().currentLayer(), count);
+  QCOMPARE(oa::app::test::placeOfCurrent(w), count);
   QTest::keyClick(list, Qt::Key_F2);
   auto* editor = list->findChild<QLineEdit*>();
   QVERIFY(editor);
@@ -139,7 +139,7 @@ void TestWindow::layersAreManaged() {
   // Its switches lie over the foot of the thumbnail: show, alone, lock.
   const QRect row = list->visualItemRect(list->currentItem());
   const auto press = [&](int which) {
-    QTest::mouseClick(list->viewport(), Qt::LeftButton, Qt::NoModifier, QPoint(row.left() + 17 + which * 19, row.center().y() + 9));
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, Qt::NoModifier, QPoint(row.left() + 17 + which * 18, row.center().y() + 9));
   };
   press(0);
   QVERIFY(!w.document().layer()->visible);
@@ -155,11 +155,11 @@ void TestWindow::layersAreManaged() {
           w.document().layer()->recipe[0].spec->id != "noise");
   press(2);
   QTest::keyClick(list, Qt::Key_Delete);
-  QCOMPARE(list->count(), count);
+  QCOMPARE(list->topLevelItemCount(), count);
   while (w.document().history().canUndo()) w.document().history().undo();
   QVERIFY(w.document().scene() == original);
   // With nothing left the window still stands, and says what to do.
-  while (!w.document().scene().layers.empty()) w.layers().removeLayer(0);
+  while (!w.document().scene().layers.empty()) w.layers().remove();
   oa::app::test::turn();
   bool hint = false;
   for (auto* label : w.recipe().findChildren<QLabel*>()) hint = hint || label->text().contains(QStringLiteral("Add a layer"));
@@ -169,11 +169,10 @@ void TestWindow::layersAreManaged() {
 void TestWindow::layersAreDraggedIntoOrder() {
   Bench bench;
   Window& w = bench.window();
-  auto* list = w.layers().findChild<QListWidget*>();
+  auto* list = oa::app::test::pileOf(w);
   const std::string top = w.document().scene().layers.back().name;
-  // Qt's own drag runs a nested loop that offscreen cannot feed; what it does to the model is this move.
-  QVERIFY(list->model()->moveRow({}, 0, {}, list->count()));
-  oa::app::test::turn();
+  const QRect last = list->visualItemRect(list->topLevelItem(list->topLevelItemCount() - 1));
+  oa::app::test::dragRow(w, list->topLevelItem(0), QPoint(last.center().x(), last.bottom() - 4));
   QCOMPARE(w.document().scene().layers.front().name, top);
   QCOMPARE(w.document().history().undoText(), QStringLiteral("move layer"));
   w.document().history().undo();
@@ -264,7 +263,7 @@ void TestWindow::droppedScenesOpen() {
 void TestWindow::unsavedChangesAreAskedAbout() {
   Bench bench;
   Window& w = bench.window();
-  w.layers().removeLayer(0);
+  w.layers().remove();
   QVERIFY(w.document().dirty());
   QVERIFY(w.windowTitle().contains(QStringLiteral("[*]")) && w.isWindowModified());
   QVERIFY(oa::app::test::answerBox([&] { w.close(); }, QMessageBox::Cancel));
@@ -362,7 +361,7 @@ void TestWindow::handlesAreDraggedInThePicture() {
   Window& w = bench.window();
   int layer = 0;
   while (w.document().scene().layers[static_cast<std::size_t>(layer)].recipe[0].spec->id != "gradient") ++layer;
-  w.document().setCurrentLayer(layer);
+  w.document().setCurrentLayer(oa::app::test::layerId(w, layer));
   const RecipeStep before = w.document().scene().layers[static_cast<std::size_t>(layer)].recipe[0];
   const auto i = static_cast<std::size_t>(findParam(before.spec->params, "to"));
   const Point from = std::get<Point>(before.params[i].base);

@@ -13,7 +13,7 @@ namespace {
 
 template <class F>
 SampleGrid sampled(int width, int height, double step, int channels, F value) {
-  SampleGrid grid(width, height, step, channels);
+  SampleGrid grid(PlaneView::cover(width, height, width, height), step, channels);
   for (int y = 0; y < grid.plane.height(); ++y)
     for (int x = 0; x < grid.plane.width(); ++x)
       for (int c = 0; c < channels; ++c)
@@ -72,7 +72,7 @@ void TestEnlarged::coloursStayInRange() {
 
 void TestEnlarged::wholeStepsFillTheFrame() {
   for (const int width : {1, 2, 7, 100, 1920}) {
-    const SampleGrid grid(width, width, 5, 1);
+    const SampleGrid grid(PlaneView::cover(width, width, width, width), 5, 1);
     const double steps = width / grid.stepX;
     QVERIFY(std::abs(steps - std::round(steps)) < 1e-9);
     QVERIFY(grid.plane.width() >= 4);

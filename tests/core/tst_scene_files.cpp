@@ -1,5 +1,7 @@
 // Scene files: what is read, what is refused and with which sentence, what survives saving.
 #include <QTemporaryDir>
+#include <QDir>
+#include <QFileInfo>
 #include <QTest>
 #include <nlohmann/json.hpp>
 
@@ -7,7 +9,11 @@
 #include "params/param_json.h"
 #include "scene/describe.h"
 #include "scene/scene_file.h"
+#include "scene/tree.h"
+#include "render/frames.h"
 #include "scene/scene_json.h"
+#include "scene/plan.h"
+#include "support/files.h"
 #include "support/scenes.h"
 
 using namespace oa;
@@ -35,6 +41,7 @@ class TestSceneFiles : public QObject {
   void mistakesHaveTheirPlace_data();
   void mistakesHaveTheirPlace();
   void whatIsSavedCanBeOpened();
+  void scenesOfFormatOneShowTheSame();
   void everythingThatAFileHoldsCanBeSet();
   void whatSetCannotDoIsAnError_data();
   void whatSetCannotDoIsAnError();
@@ -61,7 +68,7 @@ void TestSceneFiles::wrongFilesAreExplained_data() {
   row("not JSON", "{\n\n nonsense", "line 3, column");
   row("another program's JSON", R"({"hello":1})", "not an Over Again scene");
   row("a list", "[1,2]", "not an Over Again scene");
-  row("newer", R"({"overagain":2})", "newer version");
+  row("newer", R"({"overagain":3})", "newer version");
   row("version of another type", R"({"overagain":"one"})", "overagain: must be a number");
   row("too wide", R"({"overagain":1,"size":[8193,10]})", "size[0]: 8193 is above 8192");
   row("no height", R"({"overagain":1,"size":[100]})", "size: must be two numbers");
@@ -169,6 +176,7 @@ void TestSceneFiles::newStepsSurviveSaving() {
     } else {
       scene.layers.push_back(newLayer(*step, "new"));
     }
+    assignIds(scene);
     const auto again = sceneFromText(sceneToText(scene));
     QVERIFY2(again && *again == scene, step->id.data());
   }
@@ -229,9 +237,10 @@ void TestSceneFiles::mistakesHaveTheirPlace_data() {
   QTest::newRow("cut off") << "{\"overagain\": 1, \"name\": \"x"
                            << "line 1, column";
   std::string list = "{\"overagain\": 1,\n \"layers\": [0";
-  for (int i = 0; i < 1100; ++i) list += ",0";
+  for (int i = 0; i < kMaxJsonMembers + 4; ++i) list += ",0";
   QTest::newRow("a list too long") << QString::fromStdString(list + "]}") << "line 2, column";
-  QTest::newRow("too deep") << QString("{\"overagain\":\n" + QString(40, '[')) << "line 2, column 32";
+  QTest::newRow("too deep") << QString("{\"overagain\":\n" + QString(kMaxJsonDepth + 8, '['))
+                            << "line 2, column " + QString::number(kMaxJsonDepth);
 }
 
 void TestSceneFiles::mistakesHaveTheirPlace() {
@@ -242,8 +251,30 @@ void TestSceneFiles::mistakesHaveTheirPlace() {
   QVERIFY2(QString::fromStdString(scene.error().sentence()).contains(place), scene.error().sentence().c_str());
 }
 
+// The shipped scenes as version 1 saved them, beside what version 1 made of frame 7.
+void TestSceneFiles::scenesOfFormatOneShowTheSame() {
+  const QDir folder(QStringLiteral(OA_SOURCE_DIR "/tests/files/format1"));
+  const auto files = folder.entryInfoList({QStringLiteral("*.overagain")});
+  QVERIFY(files.size() >= 10);
+  for (const QFileInfo& file : files) {
+    const auto scene = loadScene(file.filePath().toStdString());
+    QVERIFY2(scene.has_value(), scene ? "" : scene.error().sentence().c_str());
+    for (const Layer& layer : scene->layers) QVERIFY(layer.id > 0 && isDefaultPlace(layer.place));
+    const auto before = test::decoded(folder.filePath(file.completeBaseName() + QStringLiteral(".png")), 160, 90);
+    QCOMPARE(before.size(), std::size_t{1});
+    const Frame8 now = frame(*scene, 7, 160, 90);
+    int largest = 0;
+    for (std::size_t i = 0; i < now.rgba.size(); ++i)
+      largest = std::max(largest, std::abs(static_cast<std::uint8_t>(before[0][static_cast<qsizetype>(i)]) - now.rgba[i]));
+    QVERIFY2(largest <= 1, qPrintable(file.fileName() + QStringLiteral(": %1 levels").arg(largest)));
+    // And saved anew they are of this version, and show the same.
+    const auto again = sceneFromText(sceneToText(*scene));
+    QVERIFY(again && *again == *scene);
+  }
+}
+
 void TestSceneFiles::whatIsSavedCanBeOpened() {
-  // As many layers as there may be, each with curves of many points: 4.5 MB when every number had a line of its own.
+  // Many layers, each with curves of many points: 4.5 MB when every number had a line of its own.
   const QTemporaryDir folder;
   const std::string path = folder.filePath("large.overagain").toStdString();
   Scene scene;
@@ -254,7 +285,8 @@ void TestSceneFiles::whatIsSavedCanBeOpened() {
     layer.recipe.push_back(newStep(*findStep("curves")));
     for (Param& param : layer.recipe.back().params) param.base = curve;
   }
-  scene.layers.assign(kMaxLayers, layer);
+  scene.layers.assign(256, layer);
+  assignIds(scene);
   const auto saved = saveScene(scene, path);
   QVERIFY2(saved.has_value(), saved ? "" : saved.error().sentence().c_str());
   const auto again = loadScene(path);
@@ -348,8 +380,20 @@ void TestSceneFiles::hostileSizesAreRefused() {
   QVERIFY(refused(wide + "}"));
   QVERIFY(refused(std::string(kMaxSceneBytes + 1, ' ')));
   std::string layers;
-  for (int i = 0; i < 300; ++i) layers += std::string(i ? "," : "") + R"({"recipe":[{"step":"flat"}]})";
-  QVERIFY(refused(R"({"overagain":1,"layers":[)" + layers + "]}"));
+  for (std::size_t i = 0; i < kMaxLayers / 2; ++i) layers += std::string(i ? "," : "") + R"({"recipe":[{"step":"flat"}]})";
+  const std::string group = R"({"recipe":[{"step":"group"}],"layers":[)" + layers + "]}";
+  QVERIFY(sceneFromText(R"({"overagain":2,"layers":[)" + group + "]}").has_value());
+  QVERIFY(refused(R"({"overagain":2,"layers":[)" + group + "," + group + "]}"));
+  std::string nested = R"({"recipe":[{"step":"flat"}]})";
+  for (int i = 0; i < kMaxGroupDepth; ++i) nested = R"({"recipe":[{"step":"group"}],"layers":[)" + nested + "]}";
+  QVERIFY(sceneFromText(R"({"overagain":2,"layers":[)" + nested + "]}").has_value());
+  QVERIFY(refused(R"({"overagain":2,"layers":[{"recipe":[{"step":"group"}],"layers":[)" + nested + "]}]}"));
+  QVERIFY(refused(R"({"overagain":2,"layers":[{"recipe":[{"step":"flat"}],"layers":[{"recipe":[{"step":"flat"}]}]}]})"));
+  QVERIFY(refused(R"({"overagain":2,"layers":[{"id":3,"recipe":[{"step":"flat"}]},{"id":3,"recipe":[{"step":"flat"}]}]})"));
+  QVERIFY(refused(R"({"overagain":2,"layers":[{"recipe":[{"step":"blur","version":2}]}]})"));
+  QVERIFY(refused(R"({"overagain":2,"layers":[{"recipe":[{"step":"flat","version":9}]}]})"));
+  QVERIFY(refused(R"({"overagain":2,"layers":[{"recipe":[{"step":"flat"}],"presence":[{"from":0.5,"length":0.1,"in":0.2}]}]})"));
+  QVERIFY(refused(R"({"overagain":2,"layers":[{"recipe":[{"step":"flat"}],"mask":{"source":{"step":"blur"}}}]})"));
   QVERIFY(refused(R"({"overagain":1,"name":")" + std::string(1000, 'n') + "\"}"));
   QVERIFY(refused("{\"overagain\":1,\"name\":\"\xff\xfe\"}"));
 }
@@ -429,7 +473,11 @@ void TestSceneFiles::wrongPathsAreExplained() {
 
 void TestSceneFiles::theSchemaNamesEverything() {
   const Json schema = sceneSchema();
-  const Json& steps = schema["properties"]["layers"]["items"]["properties"]["recipe"]["items"]["anyOf"];
+  const Json& layer = schema["$defs"]["layer"]["properties"];
+  for (const char* key : {"id", "place", "mask", "presence", "hold", "layers"}) QVERIFY2(layer.contains(key), key);
+  for (const ParamSpec& spec : placeSpecs()) QVERIFY(layer["place"]["properties"].contains(std::string(spec.id)));
+  const auto named = layer["recipe"]["items"]["$ref"].get<std::string>();
+  const Json& steps = schema["$defs"][named.substr(named.rfind('/') + 1)]["anyOf"];
   QCOMPARE(steps.size(), allSteps().size());
   for (std::size_t i = 0; i < steps.size(); ++i)
     for (const ParamSpec& spec : allSteps()[i]->params) QVERIFY(steps[i]["properties"].contains(std::string(spec.id)));

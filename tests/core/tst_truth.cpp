@@ -156,7 +156,7 @@ void TestTruth::cellsStayBoundedByThePicture() {
     test::setValue(scene, 0, 0, "stretch", std::clamp(stretch, wide.min, wide.max));
     test::setValue(scene, 0, 0, "layers", static_cast<double>(layers));
     test::param(scene, 0, 0, "cell").motion = test::swing(swungTo);
-    const FrameInfo frame = FrameInfo::cover(8192, 8192, 117, 5);
+    const PlaneView frame = PlaneView::cover(8192, 8192, 117, 5);
     const StepContext context(cells.params, scene.layers[0].recipe[0].params, {1, 2}, frame);
     // Tables of a tile of 8192 x 8192 pixels were gigabytes; a picture of 117 x 5 needs no more than its pixels.
     QVERIFY(cells.bytes(context) <= sizeof(CellPoint) * (117 + 80.0) * (5 + 32.0) * layers + 1);

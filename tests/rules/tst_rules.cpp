@@ -40,7 +40,8 @@ const QMap<QString, QStringList> kArrows{
     {"steps", {"base", "image", "simd", "loop", "params", "fields", "steps"}},
     {"scene", {"base", "image", "loop", "params", "steps", "scene"}},
     {"edit", {"base", "image", "loop", "params", "steps", "scene", "edit"}},
-    {"render", {"base", "image", "loop", "params", "steps", "scene", "render"}},
+    {"graph", {"base", "image", "loop", "params", "fields", "steps", "scene", "graph"}},
+    {"render", {"base", "image", "loop", "params", "steps", "scene", "graph", "render"}},
     {"check", {"base", "loop", "scene", "render", "check"}},
     {"media", {"base", "image", "loop", "scene", "render", "media"}},
 };

@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "render/layer_pass.h"
+#include "graph/puller.h"
 #include "render/reference.h"
 #include "scene/scene_json.h"
 #include "support/pictures.h"
@@ -14,6 +14,34 @@ using namespace oa;
 
 namespace {
 
+// Sources that show other layers get some to show; the tested layer stays the topmost.
+void showSomething(Scene& scene) {
+  const SourceReads reads = scene.layers[0].recipe[0].spec->reads;
+  if (reads == SourceReads::Nothing) {
+    // What ends somewhere is made to end within the little frame.
+    RecipeStep& source = scene.layers[0].recipe[0];
+    for (std::size_t i = 0; source.spec->extent && i < source.params.size(); ++i)
+      if (auto* length = std::get_if<double>(&source.params[i].base); length && source.spec->params[i].unit == Unit::Pixels)
+        *length = std::max(source.spec->params[i].min, *length * scene.width / 1600);
+    return;
+  }
+  Scene other = test::oneLayer("noise", scene.width, scene.height);
+  test::setValue(other, 0, 0, "cell", 40.0);
+  test::addStep(other, "vignette");
+  Layer shown = other.layers[0];
+  shown.id = 1;
+  if (reads == SourceReads::Layers) {
+    test::setValue(scene, 0, 0, "width", std::round(scene.width * 0.6));
+    test::setValue(scene, 0, 0, "height", std::round(scene.height * 0.6));
+    scene.layers[0].layers = {shown};
+    return;
+  }
+  shown.visible = reads == SourceReads::Below;
+  scene.layers[0].id = 2;
+  scene.layers.insert(scene.layers.begin(), shown);
+  if (reads == SourceReads::Layer) test::setValue(scene, 1, 0, "layer", 1.0);
+}
+
 // A step alone if it is a source ("noise", or "noise/folded" for one of its varieties), else on a field ("noise") or a picture
 // ("gradient") that moves.
 Scene sceneWith(const std::string& step, const std::string& input, int width = 160, int height = 90) {
@@ -22,20 +50,21 @@ Scene sceneWith(const std::string& step, const std::string& input, int width = 1
     Scene scene = test::oneLayer(step.substr(0, slash), width, height);
     if (slash != std::string::npos)
       test::setValue(scene, 0, 0, std::string(scene.layers[0].recipe[0].spec->varieties), step.substr(slash + 1));
+    showSomething(scene);
     return scene;
   }
   Scene scene = test::oneLayer(input, width, height);
   if (input == "noise") {
     test::setValue(scene, 0, 0, "cell", 40.0);
     test::setValue(scene, 0, 0, "detail", 2.0);
-  } else {
+  } else if (input == "gradient") {
     test::param(scene, 0, 0, "angle").motion = test::turn(1);
   }
   test::addStep(scene, step);
   return scene;
 }
 
-RecipeStep& tested(Scene& scene) { return scene.layers[0].recipe.back(); }
+RecipeStep& tested(Scene& scene) { return scene.layers.back().recipe.back(); }
 
 // Everything that can move does, each parameter in another of the ways it may; `smooth` leaves out those that jump.
 void setAllMoving(RecipeStep& step, bool smooth = false) {
@@ -67,8 +96,10 @@ void setAllMoving(RecipeStep& step, bool smooth = false) {
 
 // The rows of the step, made band by band in a given order of bands.
 std::vector<float> rowsInOrder(const Scene& scene, const std::vector<int>& order, int bandRows) {
-  const FrameInfo frame = FrameInfo::cover(scene.width, scene.height, scene.width, scene.height);
-  const LayerPass pass(scene.layers[0], 0, scene.layers[0].recipe.size(), nullptr, {5, scene.frames}, frame);
+  const PlaneView frame = PlaneView::cover(scene.width, scene.height, scene.width, scene.height);
+  const Plan plan(scene);
+  const Puller puller(plan, nullptr, nullptr);
+  const RecipePass pass(puller, static_cast<int>(plan.layers().size()) - 1, scene.layers.back().recipe.size(), {5, scene.frames}, frame);
   const std::ptrdiff_t stride = paddedRow(scene.width, pass.channels());
   std::vector<float> out(static_cast<std::size_t>(stride) * static_cast<std::size_t>(scene.height));
   for (const int band : order) {
@@ -104,6 +135,12 @@ class TestContract : public QObject {
   void oddSizesAreFilled();
   void savingKeepsThePicture_data() { steps_data(); }
   void savingKeepsThePicture();
+  void partsOfThePlaneFitTogether_data() { steps_data(); }
+  void partsOfThePlaneFitTogether();
+  void turnedViewsShowTheSamePlane_data() { steps_data(); }
+  void turnedViewsShowTheSamePlane();
+  void transparentStaysTransparent_data() { steps_data(); }
+  void transparentStaysTransparent();
   void tilesRepeat_data() { steps_data(); }
   void tilesRepeat();
   void everyParameterMatters_data();
@@ -260,6 +297,83 @@ void TestContract::savingKeepsThePicture() {
   QVERIFY(test::compare(test::renderFloat(*again, 9), test::renderFloat(scene, 9)).largest < 0.02);
 }
 
+// The picture of any region at any zoom is that region of the whole picture at that zoom: nothing happens at edges, and what lies
+// beyond the frame is there.
+void TestContract::partsOfThePlaneFitTogether() {
+  FETCH_STEP;
+  Scene scene = sceneWith(id, on);
+  setAllMoving(tested(scene), true);
+  for (const double zoom : {1.0, 1.37}) {
+    PlaneView whole;
+    whole.frameWidth = scene.width;
+    whole.frameHeight = scene.height;
+    whole.scale = zoom;
+    whole.left = -40 / zoom;
+    whole.top = -24 / zoom;
+    whole.width = 320;
+    whole.height = 208;
+    const auto all = test::renderFloat(scene, 5, whole);
+    for (const auto& [x, y, w, h] : {std::array{37, 21, 150, 90}, {0, 96, 64, 112}, {200, 3, 120, 33}, {111, 57, 9, 5}}) {
+      const auto part = test::renderFloat(scene, 5, whole.part(x, y, w, h));
+      const auto d = test::compare(part, test::cut(all, x, y, w, h));
+      QVERIFY2(d.largest < 0.03 && d.mean < 0.002,
+               qPrintable(QStringLiteral("zoom %1, %2, %3: largest %4, mean %5").arg(zoom).arg(x).arg(y).arg(d.largest).arg(d.mean)));
+    }
+  }
+}
+
+// A place turns, sizes and flips by asking for another view: quarter turns and flips move whole pixels.
+void TestContract::turnedViewsShowTheSamePlane() {
+  FETCH_STEP;
+  Scene scene = sceneWith(id, on);
+  setAllMoving(tested(scene), true);
+  PlaneView straight;
+  straight.frameWidth = scene.width;
+  straight.frameHeight = scene.height;
+  straight.left = 20;
+  straight.top = 10;
+  straight.width = 96;
+  straight.height = 64;
+  const auto plain = test::renderFloat(scene, 5, straight);
+  PlaneView quarter = straight;  // its rows run down the plane
+  quarter.width = 64;
+  quarter.height = 96;
+  quarter.xx = quarter.yy = 0;
+  quarter.yx = 1;
+  quarter.xy = -1;
+  quarter.left = straight.left + 96;
+  const auto turned = test::renderFloat(scene, 5, quarter);
+  PlaneView flipped = straight;
+  flipped.xx = -1;
+  flipped.left = straight.left + 96;
+  const auto mirrored = test::renderFloat(scene, 5, flipped);
+  test::FloatFrame backTurned = plain;
+  test::FloatFrame backMirrored = plain;
+  for (int y = 0; y < 64; ++y)
+    for (int x = 0; x < 96; ++x)
+      for (int c = 0; c < 4; ++c) {
+        const std::size_t to = (static_cast<std::size_t>(y) * 96 + static_cast<std::size_t>(x)) * 4 + static_cast<std::size_t>(c);
+        backTurned.rgba[to] = turned.at(y, 95 - x, c);
+        backMirrored.rgba[to] = mirrored.at(95 - x, y, c);
+      }
+  for (const auto* back : {&backTurned, &backMirrored}) {
+    const auto d = test::compare(*back, plain);
+    QVERIFY2(d.largest < 0.06 && d.mean < 0.004, qPrintable(QStringLiteral("largest %1, mean %2").arg(d.largest).arg(d.mean)));
+  }
+}
+
+// What a layer does not reach is left out: no step may make something of nothing.
+void TestContract::transparentStaysTransparent() {
+  FETCH_STEP;
+  if (on.empty()) return;
+  Scene scene = sceneWith(id, "flat", 64, 36);
+  scene.background.reset();
+  setAllMoving(tested(scene));
+  test::setValue(scene, 0, 0, "colour", Colour{0.4f, 0.7f, 0.2f, 0});
+  const auto f = test::renderFloat(scene, 3);
+  for (const float v : f.rgba) QCOMPARE(v, 0.0f);
+}
+
 // A source that says how large its tile is, seen in a frame one pixel larger than whole tiles: column and row N are column and row 0.
 void TestContract::tilesRepeat() {
   FETCH_STEP;
@@ -276,7 +390,7 @@ void TestContract::tilesRepeat() {
     if (spec.rule == LoopRule::Round || spec.unit == Unit::Pixels || spec.unit == Unit::Ratio)
       scene.layers[0].recipe[0].params[i].motion = Motion();
   }
-  FrameInfo frame = FrameInfo::cover(160, 90, 160, 90);
+  PlaneView frame = PlaneView::cover(160, 90, 160, 90);
   frame.width = 161;
   frame.height = 91;
   const StepContext context(source.spec->params, source.params, {5, scene.frames}, frame);
@@ -319,6 +433,7 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
   if (spec.isScalar())
     values = {spec.min, spec.max, spec.isWhole() ? std::floor((spec.low() + spec.high()) / 2) : (spec.low() * 2 + spec.high()) / 3};
   if (spec.type == ParamType::Point) values = {spec.isWhole() ? Point{1, 1} : Point{0.3, 0.8}, Point{spec.max, spec.min}};
+  if (spec.type == ParamType::Layer) values = {0.0};
   if (spec.type == ParamType::Toggle) values = {!std::get<bool>(spec.base)};
   if (spec.type == ParamType::Colour) values = {Colour{0.9f, 0.1f, 0.5f, 1}};
   if (spec.type == ParamType::StopList) values = {Stops{{0, {1, 0, 0, 1}}, {1, {0, 0, 1, 1}}}};
@@ -365,13 +480,13 @@ void TestContract::everyParameterMatters() {
             value = std::string(spec.shownWhen->choices.front());
         }
         // What lies beyond black and white is only seen by a later step.
-        const std::size_t at = scene.layers[0].recipe.size() - 1;
+        const std::size_t at = scene.layers.back().recipe.size() - 1;
         test::addStep(scene, "levels");
-        test::setValue(scene, 0, at + 1, "contrast", 0.4);
+        test::setValue(scene, scene.layers.size() - 1, at + 1, "contrast", 0.4);
         const auto before = test::renderFloat(scene, 5);
         for (const Value& value : otherValues(spec)) {
           if (matters) break;
-          scene.layers[0].recipe[at].params[i].base = value;
+          scene.layers.back().recipe[at].params[i].base = value;
           matters = test::compare(test::renderFloat(scene, 5), before).largest > 1e-4;
         }
       }
@@ -382,13 +497,14 @@ void TestContract::everyParameterMatters() {
 void TestContract::tablesAreSound() {
   for (const StepSpec* spec : allSteps()) {
     const int kernels = (spec->source != nullptr) + (spec->point != nullptr) + (spec->area != nullptr);
-    QCOMPARE(kernels, 1);
-    QVERIFY2(spec->reference != nullptr, spec->id.data());
+    QCOMPARE(kernels, spec->reads == SourceReads::Nothing ? 1 : 0);
+    QVERIFY2((spec->reference != nullptr) == (kernels == 1), spec->id.data());
     std::vector<std::string_view> ids;
     for (const ParamSpec& p : spec->params) {
       QVERIFY2(std::find(ids.begin(), ids.end(), p.id) == ids.end(), p.id.data());
       ids.push_back(p.id);
-      QVERIFY2(p.id != "step" && p.id != "on", p.id.data());  // the file's own words
+      QVERIFY2(p.id != "step" && p.id != "on" && p.id != "id" && p.id != "version" && p.id != "presence",
+               p.id.data());  // the file's own words
       QVERIFY(p.min <= p.max && p.low() >= p.min && p.high() <= p.max);
       QVERIFY2(!p.label.empty() && p.label.size() <= 14, p.label.data());  // room on the card
       if (p.logScale) QVERIFY(p.low() > 0);

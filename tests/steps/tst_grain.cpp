@@ -3,6 +3,7 @@
 #include <cmath>
 #include <set>
 
+#include "scene/plan.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 

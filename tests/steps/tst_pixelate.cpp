@@ -82,6 +82,7 @@ void TestPixelate::areasFit() {
 void TestPixelate::theMeanStays() {
   for (const char* shape : {"square", "hexagon", "triangle"}) {
     Scene scene = pixelated(shape, 33);
+    test::setValue(scene, 0, 1, "edges", std::string("cut"));
     const double after = test::meanOf(test::renderFloat(scene, 0), 0);
     scene.layers[0].recipe.pop_back();
     QVERIFY(std::abs(test::meanOf(test::renderFloat(scene, 0), 0) - after) < 1e-5);

@@ -4,6 +4,7 @@
 
 #include "image/colour.h"
 #include "scene/scene_json.h"
+#include "scene/tree.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 
@@ -184,6 +185,7 @@ void TestPoints::oldFilesKeepTheirSpots() {
   // And a new one is saved and read as what it is.
   Scene fresh;
   fresh.layers.push_back(newLayer(*findStep("points"), "new"));
+  assignIds(fresh);
   QVERIFY(*sceneFromText(sceneToText(fresh)) == fresh);
 }
 

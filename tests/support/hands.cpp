@@ -1,5 +1,8 @@
 #include "support/hands.h"
 
+#include <QDragMoveEvent>
+#include <QMimeData>
+
 #include <QAbstractButton>
 #include <QApplication>
 #include <QDir>
@@ -149,6 +152,37 @@ void BusyProbe::restart() {
   longest_ = longestWork_ = 0;
   workBefore_ = threadWork();
   clock_.restart();
+}
+
+LayerTree* pileOf(Window& window) { return &window.layers().tree(); }
+
+QTreeWidgetItem* rowOf(Window& window, int row) { return pileOf(window)->topLevelItem(row); }
+
+Id layerId(Window& window, int place) { return window.document().scene().layers.at(static_cast<std::size_t>(place)).id; }
+
+int placeOfCurrent(Window& window) {
+  const auto& layers = window.document().scene().layers;
+  for (std::size_t i = 0; i < layers.size(); ++i)
+    if (layers[i].id == window.document().currentLayer()) return static_cast<int>(i);
+  return -1;
+}
+
+void dragRow(Window& window, QTreeWidgetItem* row, QPoint to) {
+  LayerTree* tree = pileOf(window);
+  QWidget* viewport = tree->viewport();
+  const QRect box = tree->visualItemRect(row);
+  QTest::mousePress(viewport, Qt::LeftButton, {}, QPoint(box.right() - 50, box.center().y()));
+  // The nested loop of a drag is the platform's; what it brings to the tree are these events.
+  const std::unique_ptr<QMimeData> mime(
+      qobject_cast<QAbstractItemModel*>(tree->model())->mimeData(tree->selectionModel()->selectedIndexes()));
+  QDragEnterEvent enter(to, Qt::MoveAction, mime.get(), Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(viewport, &enter);
+  QDragMoveEvent move(to, Qt::MoveAction, mime.get(), Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(viewport, &move);
+  QDropEvent drop(to, Qt::MoveAction, mime.get(), Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(viewport, &drop);
+  QTest::mouseRelease(viewport, Qt::LeftButton, {}, to);
+  turn();
 }
 
 }  // namespace oa::app::test

@@ -10,6 +10,8 @@
 #include <QWidget>
 #include <functional>
 
+#include "widgets/layer_pile.h"
+#include "widgets/layer_tree.h"
 #include "window.h"
 
 namespace oa::app::test {
@@ -61,6 +63,14 @@ void typeInto(QWidget* field, const QString& text);
 bool clickInMenu(const std::function<void()>& opening, const QString& entry);
 /// Presses a button of the message box that `opening` shows.
 bool answerBox(const std::function<void()>& opening, int standardButton);
+
+/// The layers' tree; the row of a layer of the scene, counted from the top; ids and places counted from the bottom.
+LayerTree* pileOf(Window& window);
+QTreeWidgetItem* rowOf(Window& window, int row);
+Id layerId(Window& window, int place);
+int placeOfCurrent(Window& window);
+/// Presses a row of the pile and drops what is selected then at a place of its viewport.
+void dragRow(Window& window, QTreeWidgetItem* row, QPoint to);
 
 template <class T>
 T* child(const QWidget* parent, const char* name) {

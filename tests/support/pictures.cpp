@@ -36,14 +36,28 @@ Frame8 toBytes(const FloatFrame& frame, const std::function<float(std::size_t)>&
 
 }  // namespace
 
-FloatFrame renderFloat(const Scene& scene, std::int64_t k, int width, int height, int threads) {
-  FloatFrame frame{width, height, std::vector<float>(static_cast<std::size_t>(width) * static_cast<std::size_t>(height) * 4, NAN)};
+FloatFrame renderFloat(const Scene& scene, std::int64_t k, const PlaneView& view, int threads) {
+  const auto pixels = static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height);
+  FloatFrame frame{view.width, view.height, std::vector<float>(pixels * 4, NAN)};
   RenderOptions options;
   options.threads = threads;
-  Renderer renderer(scene, width, height, options);
+  Renderer renderer(scene, view, options);
   FloatSink sink(frame);
   renderer.render(k, sink);
   return frame;
+}
+
+FloatFrame renderFloat(const Scene& scene, std::int64_t k, int width, int height, int threads) {
+  return renderFloat(scene, k, PlaneView::cover(scene.width, scene.height, width, height), threads);
+}
+
+FloatFrame cut(const FloatFrame& frame, int x, int y, int w, int h) {
+  FloatFrame part{w, h, {}};
+  for (int row = y; row < y + h; ++row) {
+    const auto from = frame.rgba.begin() + (static_cast<std::ptrdiff_t>(row) * frame.width + x) * 4;
+    part.rgba.insert(part.rgba.end(), from, from + static_cast<std::ptrdiff_t>(w) * 4);
+  }
+  return part;
 }
 
 Difference compare(const FloatFrame& a, const FloatFrame& b) {

@@ -26,6 +26,11 @@ struct FloatFrame {
 FloatFrame renderFloat(const Scene& scene, std::int64_t k, int width, int height, int threads = 0);
 inline FloatFrame renderFloat(const Scene& scene, std::int64_t k) { return renderFloat(scene, k, scene.width, scene.height); }
 
+/// A part of the scene's plane.
+FloatFrame renderFloat(const Scene& scene, std::int64_t k, const PlaneView& view, int threads = 0);
+/// `w` x `h` pixels from (x, y).
+FloatFrame cut(const FloatFrame& frame, int x, int y, int w, int h);
+
 /// Largest and mean absolute difference of all channels; pictures must be of one size.
 struct Difference {
   double largest = 0;

@@ -1,0 +1,28 @@
+// What a step reads from: the picture below it in its recipe, in any view.
+#pragma once
+
+#include <memory>
+
+#include "image/plane_view.h"
+#include "image/rows.h"
+#include "loop/phase.h"
+
+namespace oa {
+
+/// The picture that a step works on. It has no edge: any part of the plane may be asked for, as finely as the view says, at any
+/// moment of the loop.
+class Input {
+ public:
+  virtual ~Input() = default;
+  Input() = default;
+  Input(const Input&) = delete;
+  Input& operator=(const Input&) = delete;
+
+  /// The picture's pixels in `view`, at the moment that the step itself is asked for.
+  [[nodiscard]] virtual std::shared_ptr<const RowMaker> pull(const PlaneView& view) const = 0;
+  /// The same at another moment, counted in the frames of moment().
+  [[nodiscard]] virtual std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const = 0;
+  [[nodiscard]] virtual Moment moment() const = 0;
+};
+
+}  // namespace oa

@@ -1,0 +1,54 @@
+// Layers on top of each other.
+#pragma once
+
+#include <functional>
+#include <memory>
+#include <vector>
+
+#include "graph/recipe_pass.h"
+#include "image/blend.h"
+
+namespace oa {
+
+/// One layer on its way into a composite.
+struct Stage {
+  std::shared_ptr<const RecipePass> pass;
+  BlendMode blend = BlendMode::Normal;
+  float opacity = 1;
+};
+
+/// Takes finished pixels: premultiplied display-encoded RGBA. Called from several threads, each place of the picture once: `rows`
+/// (1 or 2) rows from the even row y, `n` pixels from x0 (a multiple of 64).
+using TakePixels = std::function<void(int y, int rows, int x0, int n, const float* const* rgba)>;
+
+class Composite final : public RowMaker {
+ public:
+  /// `backdrop` is straight; with `linearLight` layers are laid in linear light.
+  Composite(std::vector<Stage> stages, Colour backdrop, bool linearLight, int width);
+
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return opaque_; }
+  [[nodiscard]] PixelBox bounds() const override { return bounds_; }
+  [[nodiscard]] bool makesSpans() const override { return spans_; }
+  void span(int y, int x0, int n, float* out) const override;
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override;
+
+  /// The rows of a band that begins at an even row and has at most kBandRows, span by span through all layers.
+  void band(int y0, int y1, const TakePixels& take) const;
+
+ private:
+  struct Bands;
+  void pixels(int y, int x0, int n, const Bands* bands, float* total) const;
+
+  std::vector<Stage> stages_;
+  bool linearLight_;
+  int width_;
+  bool covered_ = false;  // the lowest layer hides the backdrop wholly
+  bool opaque_ = false;
+  bool spans_ = true;
+  bool empty_ = false;  // nothing behind the layers
+  PixelBox bounds_;
+  float backdrop_[16 * 4];
+};
+
+}  // namespace oa

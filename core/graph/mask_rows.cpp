@@ -1,0 +1,184 @@
+#include "graph/mask_rows.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "graph/puller.h"
+#include "image/blur.h"
+#include "image/buffer.h"
+#include "image/colour.h"
+#include "image/cropped.h"
+#include "image/grow.h"
+#include "image/resampled.h"
+#include "image/sampling.h"
+
+namespace oa {
+namespace {
+
+// One number of a picture's pixels.
+class ReadRows final : public RowMaker {
+ public:
+  ReadRows(std::shared_ptr<const RowMaker> picture, bool alpha, int width) : picture_(std::move(picture)), alpha_(alpha), width_(width) {}
+  [[nodiscard]] int channels() const override { return 1; }
+  [[nodiscard]] bool makesSpans() const override { return picture_->makesSpans(); }
+  void span(int y, int x0, int n, float* out) const override {
+    if (picture_->channels() == 1) {
+      picture_->span(y, x0, n, out);
+      return read(out, n, out);
+    }
+    alignas(128) float rgba[(kSpanStep + kSpanPadding) * 4];
+    picture_->span(y, x0, n, rgba);
+    read(rgba, n, out);
+  }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    const std::ptrdiff_t own = paddedRow(width_, picture_->channels());
+    FloatBuffer room(static_cast<std::size_t>(own * (y1 - y0)));
+    picture_->rows(y0, y1, room.data(), own);
+    for (int y = y0; y < y1; ++y) read(room.data() + (y - y0) * own, width_, out + (y - y0) * stride);
+  }
+
+ private:
+  void read(const float* in, int n, float* out) const {
+    if (picture_->channels() == 1) {
+      // A field covers everything; what tells its pixels apart is how light they are.
+      for (int i = 0; i < n; ++i) out[i] = std::clamp(in[i], 0.0f, 1.0f);
+      return;
+    }
+    for (int i = 0; i < n; ++i, in += 4)
+      out[i] = std::clamp(alpha_ ? in[3] : in[0] * kLuma[0] + in[1] * kLuma[1] + in[2] * kLuma[2], 0.0f, 1.0f);
+  }
+  std::shared_ptr<const RowMaker> picture_;
+  bool alpha_;
+  int width_;
+};
+
+class Inverted final : public RowMaker {
+ public:
+  Inverted(std::shared_ptr<const RowMaker> field, int width) : field_(std::move(field)), width_(width) {}
+  [[nodiscard]] int channels() const override { return 1; }
+  [[nodiscard]] bool makesSpans() const override { return field_->makesSpans(); }
+  void span(int y, int x0, int n, float* out) const override {
+    field_->span(y, x0, n, out);
+    turn(out, n);
+  }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    field_->rows(y0, y1, out, stride);
+    for (int y = y0; y < y1; ++y) turn(out + (y - y0) * stride, width_);
+  }
+
+ private:
+  static void turn(float* v, int n) {
+    for (int i = 0; i < n; ++i) v[i] = 1 - v[i];
+  }
+  std::shared_ptr<const RowMaker> field_;
+  int width_;
+};
+
+class Masked final : public RowMaker {
+ public:
+  Masked(std::shared_ptr<const RecipePass> picture, std::shared_ptr<const RowMaker> field, int width)
+      : picture_(std::move(picture)), field_(std::move(field)), width_(width) {}
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] PixelBox bounds() const override { return picture_->bounds(); }
+  [[nodiscard]] bool makesSpans() const override { return picture_->makesSpans() && field_->makesSpans(); }
+  void span(int y, int x0, int n, float* out) const override {
+    alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
+    alignas(128) float share[kSpanStep + kSpanPadding];
+    field_->span(y, x0, n, share);
+    picture_->base().span(y, x0, n, in);
+    picture_->finish(in, n, x0, y, in, out);
+    times(share, n, out);
+  }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    const RowMaker& base = picture_->base();
+    const std::ptrdiff_t own = paddedRow(width_, base.channels());
+    const std::ptrdiff_t single = paddedRow(width_, 1);
+    FloatBuffer room(static_cast<std::size_t>((own + single) * (y1 - y0)));
+    float* const shares = room.data() + own * (y1 - y0);
+    base.rows(y0, y1, room.data(), own);
+    field_->rows(y0, y1, shares, single);
+    alignas(128) float scratch[(kSpanStep + kSpanPadding) * 4];
+    for (int y = y0; y < y1; ++y)
+      for (int x = 0; x < width_; x += kSpanStep) {
+        const int n = std::min(kSpanStep, width_ - x);
+        alignas(128) float rgba[(kSpanStep + kSpanPadding) * 4];
+        picture_->finish(room.data() + (y - y0) * own + static_cast<std::ptrdiff_t>(x) * base.channels(), n, x, y, scratch, rgba);
+        times(shares + (y - y0) * single + x, n, rgba);
+        std::copy_n(rgba, static_cast<std::ptrdiff_t>(n) * 4, out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * 4);
+      }
+  }
+
+ private:
+  static void times(const float* share, int n, float* rgba) {
+    for (int i = 0; i < n; ++i)
+      for (int c = 0; c < 4; ++c) rgba[i * 4 + c] *= share[i];
+  }
+  std::shared_ptr<const RecipePass> picture_;
+  std::shared_ptr<const RowMaker> field_;
+  int width_;
+};
+
+// The overlap of a pixel with a rectangle, each pair of sides for itself: exact where pixels and sides are parallel.
+class FrameCover final : public SpanMaker {
+ public:
+  explicit FrameCover(const PlaneView& view) : SpanMaker(view.width), view_(view) {
+    // How far a pixel reaches along each axis of the plane.
+    reachX_ = (std::abs(view.xx) + std::abs(view.xy)) / view.scale;
+    reachY_ = (std::abs(view.yx) + std::abs(view.yy)) / view.scale;
+  }
+  [[nodiscard]] int channels() const override { return 1; }
+  void span(int y, int x0, int n, float* out) const override {
+    for (int i = 0; i < n; ++i) {
+      const Point p = view_.place(x0 + i, y);
+      out[i] = static_cast<float>(inside(p.x, view_.frameWidth, reachX_) * inside(p.y, view_.frameHeight, reachY_));
+    }
+  }
+
+ private:
+  static double inside(double at, double length, double reach) {
+    const double from = std::max(0.0, at - reach / 2);
+    const double to = std::min(length, at + reach / 2);
+    const double share = std::clamp((to - from) / reach, 0.0, 1.0);
+    // Sides that should fall between two pixels may miss that by a rounding error.
+    return share > 1 - 1e-6 ? 1 : share < 1e-6 ? 0 : share;
+  }
+  PlaneView view_;
+  double reachX_;
+  double reachY_;
+};
+
+// Masks are grown by at most so many pixels; where more are wanted it is done in a coarser view.
+constexpr double kMostGrown = 48;
+
+}  // namespace
+
+std::shared_ptr<const RowMaker> frameRowsOf(const PlaneView& view) { return std::make_shared<FrameCover>(view); }
+
+std::shared_ptr<const RowMaker> maskedRows(std::shared_ptr<const RecipePass> picture, std::shared_ptr<const RowMaker> field, int width) {
+  return std::make_shared<Masked>(std::move(picture), std::move(field), width);
+}
+
+std::shared_ptr<const RowMaker> maskRows(const Puller& puller, int layer, const PlaneView& view, const Moment& at) {
+  const Mask& mask = *puller.plan().at(layer).layer->mask;
+  const StepContext context(maskSpecs(), mask.params, at, view);
+  const double grow = context.number("grow") * view.scale;
+  const double sigma = context.number("soften") / 2 * view.scale;
+  const bool alpha = context.choice("reads") == "alpha";
+  std::shared_ptr<const RowMaker> field;
+  if (std::abs(grow) > kMostGrown) {
+    const PlaneView small = view.coarser(std::abs(grow) / kMostGrown);
+    field = resampled(maskRows(puller, layer, small, at), small, view);
+    return field;
+  }
+  const int around = static_cast<int>(std::ceil(std::abs(grow))) + (sigma > 0 ? blurReach(sigma) : 0);
+  const PlaneView wanted = view.grown(around);
+  field = std::make_shared<ReadRows>(puller.source(layer, mask.source, wanted, at), alpha, wanted.width);
+  if (grow != 0) field = planeRows(grown(wholePlane(*field, wanted.width, wanted.height), grow), true);
+  if (sigma > 0) field = blurred(*field, wanted.width, wanted.height, {sigma, sigma, Edge::Clamp, false});
+  field = cropped(std::move(field), around, around, view.width);
+  if (context.toggle("invert")) field = std::make_shared<Inverted>(std::move(field), view.width);
+  return field;
+}
+
+}  // namespace oa

@@ -1,0 +1,24 @@
+#include "graph/plane_cache.h"
+
+#include <algorithm>
+
+namespace oa {
+
+std::shared_ptr<const RowMaker> PlaneCache::find(const PlaneKey& key) {
+  const auto found = std::find_if(entries_.begin(), entries_.end(), [&](const Entry& e) { return e.key == key; });
+  if (found == entries_.end()) return nullptr;
+  entries_.splice(entries_.begin(), entries_, found);
+  return found->rows;
+}
+
+void PlaneCache::put(const PlaneKey& key, std::shared_ptr<const RowMaker> rows, std::size_t bytes) {
+  if (!hasRoomFor(bytes)) return;
+  entries_.push_front({key, std::move(rows), bytes});
+  bytes_ += bytes;
+  while (bytes_ > budget_) {
+    bytes_ -= entries_.back().bytes;
+    entries_.pop_back();
+  }
+}
+
+}  // namespace oa

@@ -1,0 +1,47 @@
+// Pictures that are wanted again, within a budget of bytes.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <list>
+#include <memory>
+
+#include "image/plane_view.h"
+#include "image/rows.h"
+#include "scene/scene.h"
+
+namespace oa {
+
+/// What a kept picture is of: so many steps of a layer's recipe at a frame of its own, in a view.
+struct PlaneKey {
+  Id layer = 0;
+  std::size_t steps = 0;
+  std::int64_t frame = 0;
+  PlaneView view;
+  bool operator==(const PlaneKey&) const = default;
+};
+
+/// The pictures that were wanted last, the oldest given up first. Used by one thread at a time.
+class PlaneCache {
+ public:
+  explicit PlaneCache(std::size_t budget) : budget_(budget) {}
+
+  /// Null if it is not there.
+  std::shared_ptr<const RowMaker> find(const PlaneKey& key);
+  /// Keeps rows that take `bytes`; what is larger than the budget is not kept.
+  void put(const PlaneKey& key, std::shared_ptr<const RowMaker> rows, std::size_t bytes);
+  [[nodiscard]] bool hasRoomFor(std::size_t bytes) const { return bytes <= budget_; }
+  [[nodiscard]] std::size_t bytes() const { return bytes_; }
+
+ private:
+  struct Entry {
+    PlaneKey key;
+    std::shared_ptr<const RowMaker> rows;
+    std::size_t bytes;
+  };
+  std::size_t budget_;
+  std::size_t bytes_ = 0;
+  std::list<Entry> entries_;  // the last wanted first
+};
+
+}  // namespace oa

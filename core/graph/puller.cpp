@@ -1,0 +1,158 @@
+#include "graph/puller.h"
+
+#include <algorithm>
+#include <cstring>
+
+#include "graph/mask_rows.h"
+#include "image/sampling.h"
+
+namespace oa {
+namespace {
+
+class Nothing final : public SpanMaker {
+ public:
+  using SpanMaker::SpanMaker;
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] PixelBox bounds() const override { return {0, 0, 0, 0}; }
+  void span(int, int, int n, float* out) const override { std::memset(out, 0, sizeof(float) * static_cast<std::size_t>(n) * 4); }
+};
+
+// The same view over a plane with another frame.
+PlaneView framed(PlaneView view, Point frame) {
+  view.frameWidth = frame.x;
+  view.frameHeight = frame.y;
+  return view;
+}
+
+}  // namespace
+
+std::shared_ptr<const RowMaker> nothingRows(int width) { return std::make_shared<Nothing>(width); }
+
+Point Puller::outerFrame(int layer) const {
+  const int parent = plan_.at(layer).parent;
+  if (parent >= 0) return plan_.at(parent).frame;
+  return {static_cast<double>(plan_.scene().width), static_cast<double>(plan_.scene().height)};
+}
+
+Affine Puller::placeOf(int layer, const Moment& at) const {
+  const PlanLayer& own = plan_.at(layer);
+  return placeMap(placeAt(own.layer->place, at), own.frame, outerFrame(layer));
+}
+
+void Puller::addStage(std::vector<Stage>& stages, int index, const PlaneView& view, const Moment& at) const {
+  const PlanLayer& own = plan_.at(index);
+  const Layer& layer = *own.layer;
+  const Moment now = heldMoment(at, layer.hold);
+  const double there = presenceAt(layer.presence, now.phase());
+  const double opacity = std::get<double>(evaluate(opacitySpec(), layer.opacity, now).value) * there;
+  if (opacity <= 0 || cancelled()) return;
+  const Affine map = placeOf(index, now);
+  const PlaneView inside = map == Affine() ? framed(view, own.frame) : view.through(map, own.frame.x, own.frame.y);
+  if (own.through)
+    addStages(stages, index, static_cast<int>(plan_.children(index).size()), inside, groupMoment(layer, now));
+  else
+    stages.push_back({pass(index, inside, now), layer.blend, static_cast<float>(opacity)});
+}
+
+void Puller::addStages(std::vector<Stage>& stages, int group, int count, const PlaneView& view, const Moment& at) const {
+  for (const int index : plan_.children(group))
+    if (plan_.at(index).place < count && plan_.at(index).layer->visible) addStage(stages, index, view, at);
+}
+
+std::shared_ptr<const Composite> Puller::alone(int layer, const PlaneView& view, const Moment& at) const {
+  std::vector<Stage> stages;
+  if (layer >= 0) addStage(stages, layer, view, heldMoment(at, plan_.scene().hold));
+  if (stages.size() == 1) stages.front().blend = BlendMode::Normal;
+  return std::make_shared<Composite>(std::move(stages), Colour{0, 0, 0, 0}, plan_.scene().linearLight, view.width);
+}
+
+std::shared_ptr<const Composite> Puller::composite(int group, int count, const PlaneView& view, const Moment& at, Colour backdrop) const {
+  std::vector<Stage> stages;
+  addStages(stages, group, count, view, at);
+  return std::make_shared<Composite>(std::move(stages), backdrop, plan_.scene().linearLight, view.width);
+}
+
+std::shared_ptr<const Composite> Puller::scene(const PlaneView& view, const Moment& at) const {
+  const Scene& scene = plan_.scene();
+  return composite(-1, static_cast<int>(scene.layers.size()), view, heldMoment(at, scene.hold),
+                   scene.background.value_or(Colour{0, 0, 0, 0}));
+}
+
+std::shared_ptr<const RecipePass> Puller::pass(int layer, const PlaneView& view, const Moment& at) const {
+  const Layer& own = *plan_.at(layer).layer;
+  auto made = std::make_shared<const RecipePass>(*this, layer, own.recipe.size(), at, view);
+  if (!own.mask || !own.mask->on) return made;
+  return std::make_shared<const RecipePass>(maskedRows(made, maskRows(*this, layer, view, at), view.width), view.width);
+}
+
+std::shared_ptr<const RowMaker> Puller::result(int layer, const PlaneView& view, const Moment& at) const {
+  if (cancelled()) return nothingRows(view.width);
+  const auto made = pass(layer, view, at);
+  return made->bare() ? made->sharedBase() : made;
+}
+
+std::shared_ptr<const RowMaker> Puller::recipe(int layer, std::size_t steps, const PlaneView& view, const Moment& at) const {
+  if (cancelled()) return nothingRows(view.width);
+  const auto made = std::make_shared<const RecipePass>(*this, layer, steps, at, view);
+  return made->bare() ? made->sharedBase() : made;
+}
+
+std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& source, const PlaneView& view, const Moment& at) const {
+  const PlanLayer& own = plan_.at(layer);
+  const StepSpec& spec = *source.spec;
+  const StepContext context(spec.params, source.params, at, view);
+  switch (spec.reads) {
+    case SourceReads::Nothing:
+      return spec.source(context);
+    case SourceReads::Layers: {
+      const auto inside = composite(layer, static_cast<int>(plan_.children(layer).size()), view, groupMoment(*own.layer, at), {0, 0, 0, 0});
+      if (!context.toggle("cut")) return inside;
+      return maskedRows(std::make_shared<const RecipePass>(inside, view.width), frameRowsOf(view), view.width);
+    }
+    case SourceReads::Layer: {
+      const int target = &source == &own.layer->recipe.front() ? own.target : own.maskTarget;
+      if (target < 0) return nothingRows(view.width);
+      const PlanLayer& shown = plan_.at(target);
+      const Moment then = heldMoment(shownMoment(source, at), shown.layer->hold);
+      const PlaneView there = framed(view, shown.frame);
+      return context.choice("shows") == "source" ? recipe(target, 1, there, then) : result(target, there, then);
+    }
+    case SourceReads::Below: {
+      if (own.blind) return nothingRows(view.width);
+      // It stays where it is, wherever the layer is placed.
+      const Point outer = outerFrame(layer);
+      const Affine map = placeOf(layer, at);
+      const PlaneView behind = map == Affine() ? framed(view, outer) : view.through(map.inverse(), outer.x, outer.y);
+      const Colour backdrop = own.parent < 0 ? plan_.scene().background.value_or(Colour{0, 0, 0, 0}) : Colour{0, 0, 0, 0};
+      return composite(own.parent, own.place, behind, shownMoment(source, at), backdrop);
+    }
+  }
+  return nothingRows(view.width);
+}
+
+std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const PlaneView& view, const Make& make) const {
+  if (cancelled()) return nothingRows(view.width);
+  const PlanLayer& own = plan_.at(layer);
+  if (!cache_ || own.wholeLaps != 0) return make();
+  const PlaneKey key{own.layer->id, steps, 0, view};
+  if (auto found = cache_->find(key)) return found;
+  auto made = make();
+  if (made->makesSpans()) {
+    // Made as quickly as it could be read; but an area step's maker has the costly part behind it.
+    if (steps > 1) cache_->put(key, made, 0);
+    return made;
+  }
+  const std::size_t bytes = static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height) * sizeof(float) *
+                            static_cast<std::size_t>(made->channels());
+  if (made->stored(0)) {
+    cache_->put(key, made, bytes);
+    return made;
+  }
+  if (!cache_->hasRoomFor(bytes)) return made;
+  std::shared_ptr<const RowMaker> stored = planeRows(wholePlane(*made, view.width, view.height), made->opaque());
+  if (cancelled()) return stored;
+  cache_->put(key, stored, bytes);
+  return stored;
+}
+
+}  // namespace oa

@@ -1,0 +1,58 @@
+// Makes pictures of a plan: any layer, any view, any moment.
+#pragma once
+
+#include <atomic>
+#include <functional>
+#include <memory>
+#include <vector>
+
+#include "graph/composite.h"
+#include "scene/plan.h"
+#include "graph/plane_cache.h"
+
+namespace oa {
+
+class Puller {
+ public:
+  using Make = std::function<std::shared_ptr<const RowMaker>()>;
+
+  /// `cache` may be null: then nothing is kept. Once `cancel` is true, pictures come back empty.
+  Puller(const Plan& plan, PlaneCache* cache, const std::atomic<bool>* cancel) : plan_(plan), cache_(cache), cancel_(cancel) {}
+
+  [[nodiscard]] const Plan& plan() const { return plan_; }
+
+  /// All visible layers of a group (-1: the scene) that lie below place `count`, in a view of the group's plane.
+  [[nodiscard]] std::shared_ptr<const Composite> composite(int group, int count, const PlaneView& view, const Moment& at,
+                                                           Colour backdrop) const;
+  /// The whole scene, with its background, as its frame is held.
+  [[nodiscard]] std::shared_ptr<const Composite> scene(const PlaneView& view, const Moment& at) const;
+  /// One layer as it lies in its group, over nothing and unblended.
+  [[nodiscard]] std::shared_ptr<const Composite> alone(int layer, const PlaneView& view, const Moment& at) const;
+  /// A layer's picture on its own plane: recipe and mask, before place, blend and opacity.
+  [[nodiscard]] std::shared_ptr<const RowMaker> result(int layer, const PlaneView& view, const Moment& at) const;
+  /// The first `steps` steps of its recipe, without the mask.
+  [[nodiscard]] std::shared_ptr<const RowMaker> recipe(int layer, std::size_t steps, const PlaneView& view, const Moment& at) const;
+  /// A source, of the layer's recipe or its mask.
+  [[nodiscard]] std::shared_ptr<const RowMaker> source(int layer, const RecipeStep& source, const PlaneView& view, const Moment& at) const;
+  /// What `make` makes, or what was kept of it: the first `steps` steps of a recipe, if they rest.
+  [[nodiscard]] std::shared_ptr<const RowMaker> kept(int layer, std::size_t steps, const PlaneView& view, const Make& make) const;
+  /// From the layer's plane to that of the group it lies in.
+  [[nodiscard]] Affine placeOf(int layer, const Moment& at) const;
+  [[nodiscard]] Point outerFrame(int layer) const;
+
+ private:
+  /// Lays one layer on top of the others.
+  void addStage(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& at) const;
+  void addStages(std::vector<Stage>& stages, int group, int count, const PlaneView& view, const Moment& at) const;
+  [[nodiscard]] std::shared_ptr<const RecipePass> pass(int layer, const PlaneView& view, const Moment& at) const;
+  [[nodiscard]] bool cancelled() const { return cancel_ && *cancel_; }
+
+  const Plan& plan_;
+  PlaneCache* cache_;
+  const std::atomic<bool>* cancel_;
+};
+
+/// Nothing: transparent pixels.
+std::shared_ptr<const RowMaker> nothingRows(int width);
+
+}  // namespace oa

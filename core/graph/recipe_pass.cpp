@@ -1,0 +1,207 @@
+#include "graph/recipe_pass.h"
+
+#include <algorithm>
+#include <cstring>
+
+#include "graph/puller.h"
+#include "image/buffer.h"
+#include "image/grey.h"
+#include "image/resampled.h"
+
+namespace oa {
+namespace {
+
+StepContext contextOf(const RecipeStep& step, const Moment& at, const PlaneView& view) {
+  return {step.spec->params, step.params, at, view};
+}
+
+double thereAt(const RecipeStep& step, const Moment& at) { return step.on ? presenceAt(step.presence, at.phase()) : 0; }
+
+// The recipe below a step.
+class Before final : public Input {
+ public:
+  Before(const Puller& puller, int layer, std::size_t steps, const Moment& at) : puller_(puller), layer_(layer), steps_(steps), at_(at) {}
+  [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override { return pull(view, at_); }
+  [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const override {
+    return puller_.recipe(layer_, steps_, view, at);
+  }
+  [[nodiscard]] Moment moment() const override { return at_; }
+
+ private:
+  const Puller& puller_;
+  int layer_;
+  std::size_t steps_;
+  Moment at_;
+};
+
+std::shared_ptr<const RowMaker> areaMade(const Puller& puller, int layer, std::size_t i, const Moment& at, const PlaneView& view) {
+  const RecipeStep& step = puller.plan().at(layer).layer->recipe[i];
+  const StepContext context = contextOf(step, at, view);
+  const Before before(puller, layer, i, at);
+  std::shared_ptr<const RowMaker> made;
+  if (view.upright() || !step.spec->upright || !step.spec->upright(context)) {
+    made = step.spec->area(context, before);
+  } else {
+    const PlaneView upright = view.uprightAround(2);
+    made = resampled(step.spec->area(StepContext(context, upright), before), upright, view);
+  }
+  const double there = thereAt(step, at);
+  return there >= 1 ? made : mixedRows(before.pull(view), made, there, view.width);
+}
+
+// `n` values of a field as opaque grey, or pixels as they are.
+void asPicture(const float* in, int channels, int n, float* out) {
+  if (channels == 4)
+    std::memcpy(out, in, sizeof(float) * static_cast<std::size_t>(n) * 4);
+  else
+    greyToRgba(in, n, out);
+}
+
+void mixSpan(const float* from, float* to, float t, int floats) {
+  for (int i = 0; i < floats; ++i) to[i] = from[i] + (to[i] - from[i]) * t;
+}
+
+// A point step that is only partly there.
+class MixedPoint final : public PointKernel {
+ public:
+  MixedPoint(std::unique_ptr<PointKernel> whole, int inChannels, double there)
+      : whole_(std::move(whole)), inChannels_(inChannels), there_(static_cast<float>(there)) {}
+  [[nodiscard]] int outChannels() const override { return whole_->outChannels(); }
+  [[nodiscard]] bool keepsOpaque() const override { return whole_->keepsOpaque(); }
+  void apply(const float* in, float* out, int n, int x0, int y) const override {
+    alignas(128) float before[(kSpanStep + kSpanPadding) * 4];
+    alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
+    const int have = outChannels();
+    for (int at = 0; at < n; at += kSpanStep) {
+      const int count = std::min(kSpanStep, n - at);
+      const float* from = in + static_cast<std::ptrdiff_t>(at) * inChannels_;
+      if (have == inChannels_)
+        std::memcpy(before, from, sizeof(float) * static_cast<std::size_t>(count * have));
+      else
+        asPicture(from, inChannels_, count, before);
+      whole_->apply(from, made, count, x0 + at, y);
+      mixSpan(before, made, there_, count * have);
+      std::memcpy(out + static_cast<std::ptrdiff_t>(at) * have, made, sizeof(float) * static_cast<std::size_t>(count * have));
+    }
+  }
+
+ private:
+  std::unique_ptr<PointKernel> whole_;
+  int inChannels_;
+  float there_;
+};
+
+class MixedRows final : public RowMaker {
+ public:
+  MixedRows(std::shared_ptr<const RowMaker> from, std::shared_ptr<const RowMaker> to, double t, int width)
+      : from_(std::move(from)), to_(std::move(to)), t_(static_cast<float>(t)), width_(width) {}
+  [[nodiscard]] int channels() const override { return std::max(from_->channels(), to_->channels()); }
+  [[nodiscard]] bool opaque() const override { return from_->opaque() && to_->opaque(); }
+  [[nodiscard]] PixelBox bounds() const override { return from_->bounds().with(to_->bounds()); }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    const int have = channels();
+    const std::ptrdiff_t own = paddedRow(width_, 4);
+    FloatBuffer room(static_cast<std::size_t>(own * (y1 - y0) * 2 + own));
+    float* const before = room.data();
+    float* const after = before + own * (y1 - y0);
+    float* const wide = after + own * (y1 - y0);
+    from_->rows(y0, y1, before, own);
+    to_->rows(y0, y1, after, own);
+    for (int y = y0; y < y1; ++y) {
+      float* const row = out + (y - y0) * stride;
+      const auto fitted = [&](const RowMaker& rows, const float* in) {
+        if (rows.channels() == have) return in;
+        asPicture(in, rows.channels(), width_, wide);
+        return static_cast<const float*>(wide);
+      };
+      std::memcpy(row, fitted(*to_, after + (y - y0) * own), sizeof(float) * static_cast<std::size_t>(width_ * have));
+      mixSpan(fitted(*from_, before + (y - y0) * own), row, t_, width_ * have);
+    }
+  }
+
+ private:
+  std::shared_ptr<const RowMaker> from_;
+  std::shared_ptr<const RowMaker> to_;
+  float t_;
+  int width_;
+};
+
+}  // namespace
+
+RecipePass::RecipePass(const Puller& puller, int layer, std::size_t steps, const Moment& at, const PlaneView& view) : width_(view.width) {
+  const Layer& own = *puller.plan().at(layer).layer;
+  const std::size_t whole = wholeSteps(own, steps, at);
+  base_ = puller.kept(layer, whole, view, [&]() -> std::shared_ptr<const RowMaker> {
+    return whole == 1 ? puller.source(layer, own.recipe[0], view, at) : areaMade(puller, layer, whole - 1, at, view);
+  });
+  channels_ = base_->channels();
+  opaque_ = base_->opaque();
+  for (std::size_t i = whole; i < steps; ++i) {
+    const RecipeStep& step = own.recipe[i];
+    const double there = thereAt(step, at);
+    if (there <= 0) continue;
+    auto kernel = step.spec->point(contextOf(step, at, view), channels_);
+    if (there < 1) kernel = std::make_unique<MixedPoint>(std::move(kernel), channels_, there);
+    points_.push_back(std::move(kernel));
+    channels_ = points_.back()->outChannels();
+    opaque_ = opaque_ && points_.back()->keepsOpaque();
+  }
+}
+
+RecipePass::RecipePass(std::shared_ptr<const RowMaker> rows, int width)
+    : base_(std::move(rows)), width_(width), channels_(base_->channels()), opaque_(base_->opaque()) {}
+
+// Intermediate results alternate between nothing but `scratch` (fields) and `out` (pictures), so that each
+// step reads and writes what the L1 cache holds.
+void RecipePass::applyPoints(const float* in, int n, int x0, int y, float* scratch, float* out) const {
+  const float* from = in;
+  int have = base_->channels();
+  for (const auto& point : points_) {
+    float* to = point->outChannels() == channels_ ? out : scratch;
+    point->apply(from, to, n, x0, y);
+    from = to;
+    have = point->outChannels();
+  }
+  if (from != out) std::memcpy(out, from, sizeof(float) * static_cast<std::size_t>(n) * static_cast<std::size_t>(have));
+}
+
+void RecipePass::finish(const float* in, int n, int x0, int y, float* scratch, float* rgba) const {
+  if (channels_ == 4) return applyPoints(in, n, x0, y, scratch, rgba);
+  for (const auto& point : points_) {
+    point->apply(in, scratch, n, x0, y);
+    in = scratch;
+  }
+  greyToRgba(in, n, rgba);
+}
+
+void RecipePass::rows(int y0, int y1, float* out, std::ptrdiff_t stride) const {
+  const int have = base_->channels();
+  if (points_.empty()) return base_->rows(y0, y1, out, stride);
+  const std::ptrdiff_t baseStride = paddedRow(width_, have);
+  FloatBuffer buffer(static_cast<std::size_t>(baseStride * (y1 - y0)));
+  base_->rows(y0, y1, buffer.data(), baseStride);
+  for (int y = y0; y < y1; ++y) {
+    float* row = buffer.data() + (y - y0) * baseStride;
+    applyPoints(row, width_, 0, y, row, out + (y - y0) * stride);
+  }
+}
+
+void RecipePass::span(int y, int x0, int n, float* out) const {
+  if (points_.empty()) return base_->span(y, x0, n, out);
+  alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
+  base_->span(y, x0, n, in);
+  applyPoints(in, n, x0, y, in, out);
+}
+
+std::size_t wholeSteps(const Layer& layer, std::size_t steps, const Moment& at) {
+  std::size_t count = 1;
+  for (std::size_t i = 1; i < steps; ++i)
+    if (layer.recipe[i].spec->kind == StepKind::Area && thereAt(layer.recipe[i], at) > 0) count = i + 1;
+  return count;
+}
+
+std::shared_ptr<const RowMaker> mixedRows(std::shared_ptr<const RowMaker> from, std::shared_ptr<const RowMaker> to, double t, int width) {
+  return std::make_shared<MixedRows>(std::move(from), std::move(to), t, width);
+}
+
+}  // namespace oa

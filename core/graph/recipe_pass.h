@@ -1,0 +1,55 @@
+// A layer's recipe at one moment in one view, planned: whole-picture work done, point steps ready to be fused.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "image/rows.h"
+#include "scene/scene.h"
+
+namespace oa {
+
+class Puller;
+
+/// A base (source, or the result of the last area step) and the point steps after it.
+class RecipePass final : public RowMaker {
+ public:
+  /// The first `steps` steps of the recipe of a layer of the plan.
+  RecipePass(const Puller& puller, int layer, std::size_t steps, const Moment& at, const PlaneView& view);
+  /// Rows as they are.
+  RecipePass(std::shared_ptr<const RowMaker> rows, int width);
+
+  [[nodiscard]] int channels() const override { return channels_; }
+  [[nodiscard]] bool opaque() const override { return opaque_; }
+  [[nodiscard]] PixelBox bounds() const override { return channels_ == base_->channels() ? base_->bounds() : PixelBox(); }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override;
+  [[nodiscard]] bool makesSpans() const override { return base_->makesSpans(); }
+  void span(int y, int x0, int n, float* out) const override;
+
+  /// No point steps: the pass is its base.
+  [[nodiscard]] bool bare() const { return points_.empty(); }
+  [[nodiscard]] const RowMaker& base() const { return *base_; }
+  [[nodiscard]] std::shared_ptr<const RowMaker> sharedBase() const { return base_; }
+  [[nodiscard]] const float* stored(int y) const override { return points_.empty() ? base_->stored(y) : nullptr; }
+  /// Applies the point steps to `n` pixels of the base from (x0, y) and writes RGBA; a field left over becomes grey.
+  /// `scratch` has room for n pixels of four channels and may be `in`.
+  void finish(const float* in, int n, int x0, int y, float* scratch, float* rgba) const;
+
+ private:
+  void applyPoints(const float* in, int n, int x0, int y, float* scratch, float* out) const;
+
+  std::shared_ptr<const RowMaker> base_;
+  std::vector<std::unique_ptr<PointKernel>> points_;
+  int width_;
+  int channels_ = 1;
+  bool opaque_ = true;
+};
+
+/// How many of a recipe's first `steps` need more than a pixel's own value: the source and everything up to the last area step
+/// that is there at the moment. What comes after is fused.
+std::size_t wholeSteps(const Layer& layer, std::size_t steps, const Moment& at);
+
+/// `t` of the way from one picture to another, pixel by pixel; a field beside a picture counts as grey.
+std::shared_ptr<const RowMaker> mixedRows(std::shared_ptr<const RowMaker> from, std::shared_ptr<const RowMaker> to, double t, int width);
+
+}  // namespace oa

@@ -1,0 +1,88 @@
+#include "image/grow.h"
+
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+#include "base/parallel.h"
+
+namespace oa {
+namespace {
+
+// The largest of every run of `length` pixels from x on, made of two runs of a power of two.
+class Runs {
+ public:
+  Runs(int width, int reach) : reach_(reach), size_(width + 2 * reach) {
+    for (int length = 1; length <= 2 * reach + 1; length *= 2) levels_.emplace_back(static_cast<std::size_t>(size_));
+  }
+  void set(const float* row, int width) {
+    std::vector<float>& first = levels_[0];
+    for (int i = 0; i < size_; ++i) first[static_cast<std::size_t>(i)] = row[std::clamp(i - reach_, 0, width - 1)];
+    int length = 1;
+    for (std::size_t k = 1; k < levels_.size(); ++k, length *= 2) {
+      const float* from = levels_[k - 1].data();
+      float* to = levels_[k].data();
+      for (int i = 0; i + length < size_; ++i) to[i] = std::max(from[i], from[i + length]);
+      for (int i = std::max(0, size_ - length); i < size_; ++i) to[i] = from[i];
+    }
+  }
+  // out[x] becomes the larger of itself and the largest within `half` pixels of x.
+  void widen(int half, int width, float* out) const {
+    const int length = 2 * half + 1;
+    std::size_t level = 0;
+    int power = 1;
+    while (power * 2 <= length) {
+      power *= 2;
+      ++level;
+    }
+    const float* a = levels_[level].data() + reach_ - half;
+    const float* b = a + length - power;
+    for (int x = 0; x < width; ++x) out[x] = std::max(out[x], std::max(a[x], b[x]));
+  }
+
+ private:
+  int reach_;
+  int size_;
+  std::vector<std::vector<float>> levels_;
+};
+
+Plane widened(const Plane& field, int radius) {
+  const int width = field.width();
+  const int height = field.height();
+  Plane out(width, height, 1);
+  parallelBands(height, [&](int y0, int y1) {
+    Runs runs(width, radius);
+    for (int y = y0; y < y1; ++y) std::copy_n(field.row(y), width, out.row(y));
+    for (int from = y0 - radius; from < y1 + radius; ++from) {
+      runs.set(field.row(std::clamp(from, 0, height - 1)), width);
+      for (int y = std::max(y0, from - radius); y < std::min(y1, from + radius + 1); ++y) {
+        const double away = y - from;
+        runs.widen(static_cast<int>(std::sqrt(static_cast<double>(radius) * radius - away * away)), width, out.row(y));
+      }
+    }
+  });
+  return out;
+}
+
+Plane negative(const Plane& field) {
+  Plane out(field.width(), field.height(), 1);
+  for (int y = 0; y < field.height(); ++y)
+    for (int x = 0; x < field.width(); ++x) out.row(y)[x] = -field.row(y)[x];
+  return out;
+}
+
+}  // namespace
+
+Plane grown(const Plane& field, double radius) {
+  if (radius < 0) return negative(grown(negative(field), -radius));
+  const int whole = static_cast<int>(std::floor(radius));
+  const auto rest = static_cast<float>(radius - whole);
+  Plane low = widened(field, whole);
+  if (rest < 1e-3f) return low;
+  const Plane high = widened(field, whole + 1);
+  for (int y = 0; y < low.height(); ++y)
+    for (int x = 0; x < low.width(); ++x) low.row(y)[x] += (high.row(y)[x] - low.row(y)[x]) * rest;
+  return low;
+}
+
+}  // namespace oa

@@ -1,0 +1,64 @@
+#include "scene/extent.h"
+
+#include <algorithm>
+
+namespace oa {
+
+Box mapped(const Box& box, const Affine& map) {
+  Box out{1e18, 1e18, -1e18, -1e18};
+  for (const Point corner : {Point{box.left, box.top}, {box.right, box.top}, {box.right, box.bottom}, {box.left, box.bottom}}) {
+    const Point p = map(corner);
+    out = {std::min(out.left, p.x), std::min(out.top, p.y), std::max(out.right, p.x), std::max(out.bottom, p.y)};
+  }
+  return out;
+}
+
+Moment momentWithin(const Plan& plan, int layer, const Moment& at) {
+  const int parent = plan.at(layer).parent;
+  if (parent < 0) return heldMoment(at, plan.scene().hold);
+  const Moment outer = heldMoment(momentWithin(plan, parent, at), plan.at(parent).layer->hold);
+  return groupMoment(*plan.at(parent).layer, outer);
+}
+
+Affine toGroup(const Plan& plan, int layer, const Moment& at) {
+  const PlanLayer& own = plan.at(layer);
+  const Point outer = own.parent >= 0 ? plan.at(own.parent).frame
+                                      : Point{static_cast<double>(plan.scene().width), static_cast<double>(plan.scene().height)};
+  return placeMap(placeAt(own.layer->place, heldMoment(momentWithin(plan, layer, at), own.layer->hold)), own.frame, outer);
+}
+
+Affine toScene(const Plan& plan, int layer, const Moment& at) {
+  Affine map = toGroup(plan, layer, at);
+  for (int up = plan.at(layer).parent; up >= 0; up = plan.at(up).parent) map = map.then(toGroup(plan, up, at));
+  return map;
+}
+
+Extent extentOf(const Plan& plan, int layer, const Moment& at) {
+  const PlanLayer& own = plan.at(layer);
+  const Box frame{0, 0, own.frame.x, own.frame.y};
+  const RecipeStep& source = own.layer->recipe.front();
+  if (source.spec->reads == SourceReads::Layer && own.target >= 0) return extentOf(plan, own.target, at);
+  if (own.layer->isGroup()) {
+    const int cut = findParam(source.spec->params, "cut");
+    if (cut >= 0 && std::get<bool>(source.params[static_cast<std::size_t>(cut)].base)) return {frame, false};
+    Box all{1e18, 1e18, -1e18, -1e18};
+    for (const int child : plan.children(layer)) {
+      if (!plan.at(child).layer->visible) continue;
+      const Extent inside = extentOf(plan, child, at);
+      if (inside.endless) return {frame, true};
+      const Box placed = mapped(inside.box, toGroup(plan, child, at));
+      all = {std::min(all.left, placed.left), std::min(all.top, placed.top), std::max(all.right, placed.right),
+             std::max(all.bottom, placed.bottom)};
+    }
+    return all.right < all.left ? Extent{frame, true} : Extent{all, false};
+  }
+  if (!source.spec->extent) return {frame, true};
+  PlaneView view;
+  view.frameWidth = own.frame.x;
+  view.frameHeight = own.frame.y;
+  const Moment now = heldMoment(momentWithin(plan, layer, at), own.layer->hold);
+  const auto box = source.spec->extent(StepContext(source.spec->params, source.params, now, view));
+  return {{box[0], box[1], box[2], box[3]}, false};
+}
+
+}  // namespace oa

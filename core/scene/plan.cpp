@@ -1,0 +1,254 @@
+#include "scene/plan.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+#include "scene/tree.h"
+
+namespace oa {
+namespace {
+
+std::int64_t lapsOf(const ParamSpec& spec, const Param& param) {
+  // A row of stills is as long as the loop.
+  return reallyMoves(spec, param) ? (spec.rule == LoopRule::Held ? 1 : std::int64_t{param.motion.laps}) : 0;
+}
+
+std::int64_t lapsOf(const Presence& presence) { return alwaysThere(presence) ? 0 : 1; }
+
+std::int64_t lapsOf(const RecipeStep& step) {
+  std::int64_t common = lapsOf(step.presence);
+  for (std::size_t i = 0; i < step.params.size(); ++i)
+    if (isShown(step.spec->params, step.params, i)) common = std::gcd(common, lapsOf(step.spec->params[i], step.params[i]));
+  return common;
+}
+
+// What is left of them where each picture is held: pictures that do not change places with the beat of it never repeat early.
+std::int64_t heldLaps(std::int64_t laps, int hold, int frames) {
+  if (laps == 0 || hold <= 1) return laps;
+  return distinctFrames(frames, laps) % hold == 0 ? laps : 1;
+}
+
+const Param* paramOf(const RecipeStep& step, std::string_view id) {
+  const int i = findParam(step.spec->params, id);
+  return i < 0 ? nullptr : &step.params[static_cast<std::size_t>(i)];
+}
+
+double numberOf(const RecipeStep& step, std::string_view id, double otherwise) {
+  const Param* param = paramOf(step, id);
+  return param ? std::get<double>(param->base) : otherwise;
+}
+
+// The group's own frame within an outer one.
+Point ownFrame(const Layer& layer, Point outer) {
+  if (!layer.isGroup()) return outer;
+  const double width = numberOf(layer.recipe.front(), "width", 0);
+  const double height = numberOf(layer.recipe.front(), "height", 0);
+  return {width > 0 ? width : outer.x, height > 0 ? height : outer.y};
+}
+
+// A group whose layers are seen as if they lay beside it: nothing is done to them together.
+bool isThrough(const Layer& layer) {
+  if (!layer.isGroup() || layer.blend != BlendMode::Normal || layer.mask || !alwaysThere(layer.presence)) return false;
+  const Param full = defaultParam(opacitySpec());
+  if (layer.opacity.base != full.base || layer.opacity.motion.moves()) return false;
+  const Param* cut = paramOf(layer.recipe.front(), "cut");
+  if (cut && std::get<bool>(cut->base)) return false;
+  return std::none_of(layer.recipe.begin() + 1, layer.recipe.end(), [](const RecipeStep& step) { return step.on; });
+}
+
+}  // namespace
+
+Plan::Plan(Scene scene) : scene_(std::move(scene)) {
+  assignIds(scene_);
+  children_.emplace_back();
+  list(scene_.layers, -1);
+  for (std::size_t i = 0; i < layers_.size(); ++i) {
+    PlanLayer& layer = layers_[i];
+    layer.target = targetOf(layer.layer->recipe.front(), *layer.layer);
+    if (layer.layer->mask && layer.layer->mask->on) layer.maskTarget = targetOf(layer.layer->mask->source, *layer.layer);
+  }
+  // Every circle is cut where it is found, until there is none.
+  for (bool whole = false; !whole;) {
+    std::vector<char> state(layers_.size(), 0);
+    std::vector<int> way;
+    whole = true;
+    for (std::size_t i = 0; i < layers_.size() && whole; ++i) whole = resolve(static_cast<int>(i), state, way);
+  }
+  for (const int i : children(-1)) {
+    const PlanLayer& layer = at(i);
+    if (!layer.layer->visible) continue;
+    laps_ = std::gcd(laps_, layer.placedLaps);
+    pulls_ += layer.pulls;
+  }
+  laps_ = heldLaps(laps_, scene_.hold, scene_.frames);
+}
+
+void Plan::list(const std::vector<Layer>& layers, int parent) {
+  for (std::size_t k = 0; k < layers.size(); ++k) {
+    const auto index = static_cast<int>(layers_.size());
+    PlanLayer made;
+    made.layer = &layers[k];
+    made.parent = parent;
+    made.place = static_cast<int>(k);
+    made.through = isThrough(layers[k]);
+    const Point outer = parent < 0 ? Point{static_cast<double>(scene_.width), static_cast<double>(scene_.height)} : at(parent).frame;
+    made.frame = ownFrame(layers[k], outer);
+    layers_.push_back(made);
+    children_.emplace_back();
+    children_[static_cast<std::size_t>(parent + 1)].push_back(index);
+    index_.emplace(layers[k].id, index);
+    list(layers[k].layers, index);
+    layers_[static_cast<std::size_t>(index)].next = static_cast<int>(layers_.size());
+  }
+}
+
+int Plan::indexOf(Id id) const {
+  const auto found = index_.find(id);
+  return found == index_.end() ? -1 : found->second;
+}
+
+int Plan::targetOf(const RecipeStep& source, const Layer& layer) {
+  if (source.spec->reads != SourceReads::Layer) return -1;
+  const auto id = static_cast<Id>(numberOf(source, "layer", 0));
+  const int found = id > 0 ? indexOf(id) : -1;
+  if (found < 0) missing_.push_back("\"" + layer.name + "\" shows a layer that is not there any more");
+  return found;
+}
+
+// The layers that a layer's picture needs.
+std::vector<int> Plan::edges(int index) const {
+  const PlanLayer& layer = at(index);
+  const auto readsBelow = [](const RecipeStep& step) { return step.spec->reads == SourceReads::Below; };
+  std::vector<int> list;
+  if (layer.layer->isGroup()) list = children(index);
+  if (!layer.blind &&
+      (readsBelow(layer.layer->recipe.front()) || (layer.layer->mask && layer.layer->mask->on && readsBelow(layer.layer->mask->source))))
+    for (const int sibling : children(layer.parent))
+      if (at(sibling).place < layer.place) list.push_back(sibling);
+  if (layer.target >= 0) list.push_back(layer.target);
+  if (layer.maskTarget >= 0) list.push_back(layer.maskTarget);
+  return list;
+}
+
+// Depth first; a layer that is come upon again on the way to it closes a circle, which is cut: false.
+bool Plan::resolve(int index, std::vector<char>& state, std::vector<int>& way) {
+  constexpr char kOnTheWay = 1;
+  constexpr char kDone = 2;
+  if (state[static_cast<std::size_t>(index)] == kDone) return true;
+  state[static_cast<std::size_t>(index)] = kOnTheWay;
+  way.push_back(index);
+  for (const int to : edges(index)) {
+    if (state[static_cast<std::size_t>(to)] == kOnTheWay) {
+      cut({std::find(way.begin(), way.end(), to), way.end()});
+      return false;
+    }
+    if (!resolve(to, state, way)) return false;
+  }
+  count(index);
+  way.pop_back();
+  state[static_cast<std::size_t>(index)] = kDone;
+  return true;
+}
+
+// Groups alone make no circles: one of its layers shows another, or what lies below.
+void Plan::cut(const std::vector<int>& circle) {
+  std::string names;
+  for (const int index : circle) names += "\"" + at(index).layer->name + "\" shows ";
+  circles_.push_back(names + "\"" + at(circle.front()).layer->name + "\" again");
+  for (std::size_t i = 0; i < circle.size(); ++i) {
+    PlanLayer& from = layers_[static_cast<std::size_t>(circle[i])];
+    const int to = circle[(i + 1) % circle.size()];
+    if (from.target == to) {
+      from.target = -1;
+      return;
+    }
+    if (from.maskTarget == to) {
+      from.maskTarget = -1;
+      return;
+    }
+    if (at(to).parent != circle[i]) {
+      from.blind = true;
+      return;
+    }
+  }
+}
+
+void Plan::count(int index) {
+  PlanLayer& layer = layers_[static_cast<std::size_t>(index)];
+  const Layer& own = *layer.layer;
+  const RecipeStep& source = own.recipe.front();
+  std::int64_t shown = 0;
+  double pulls = 1;
+  const auto add = [&](int other, bool placed) {
+    const PlanLayer& o = at(other);
+    shown = std::gcd(shown, placed ? o.placedLaps : o.laps);
+    pulls += o.pulls;
+  };
+  if (own.isGroup()) {
+    for (const int child : children(index))
+      if (at(child).layer->visible) add(child, true);
+    shown *= std::max(1, static_cast<int>(numberOf(source, "laps", 1)));
+  }
+  const auto addBelow = [&](const RecipeStep& step) {
+    if (step.spec->reads != SourceReads::Below) return;
+    for (const int sibling : children(layer.parent))
+      if (at(sibling).place < layer.place && at(sibling).layer->visible) add(sibling, true);
+  };
+  addBelow(source);
+  if (layer.target >= 0) {
+    add(layer.target, false);
+    layer.frame = at(layer.target).frame;
+  }
+  shown = std::gcd(shown, lapsOf(source));
+  layer.wholeLaps = layer.laps = shown;
+  std::int64_t steps = shown;
+  for (std::size_t i = 1; i < own.recipe.size(); ++i) {
+    if (!own.recipe[i].on) continue;
+    steps = std::gcd(steps, lapsOf(own.recipe[i]));
+    if (own.recipe[i].spec->kind == StepKind::Area) layer.wholeLaps = steps;
+  }
+  if (own.mask && own.mask->on) {
+    shown = steps;
+    addBelow(own.mask->source);
+    if (layer.maskTarget >= 0) add(layer.maskTarget, false);
+    steps = std::gcd(shown, lapsOf(own.mask->source));
+    for (std::size_t i = 0; i < own.mask->params.size(); ++i) steps = std::gcd(steps, lapsOf(maskSpecs()[i], own.mask->params[i]));
+  }
+  layer.laps = steps;
+  std::int64_t placed = std::gcd(steps, lapsOf(opacitySpec(), own.opacity));
+  placed = std::gcd(std::gcd(placed, commonLaps(own.place)), lapsOf(own.presence));
+  layer.placedLaps = heldLaps(placed, own.hold, scene_.frames);
+  layer.pulls = std::min(pulls, 1e15);
+}
+
+Status Plan::status() const {
+  if (!circles_.empty()) return fail("a layer cannot show itself: " + circles_.front());
+  if (pulls_ > kMostPulls)
+    return fail("the layers show each other so often that one picture would have to make " +
+                std::to_string(static_cast<std::int64_t>(pulls_)) + " of them; at most " + std::to_string(static_cast<int>(kMostPulls)) +
+                " can be made");
+  return {};
+}
+
+std::int64_t commonLaps(const Scene& scene) { return Plan(scene).laps(); }
+
+std::int64_t distinctFrames(const Scene& scene) { return distinctFrames(scene.frames, commonLaps(scene)); }
+
+Moment heldMoment(const Moment& at, int hold) {
+  if (hold <= 1) return at;
+  const std::int64_t frame = floorMod(at.frame, at.frames);
+  return {frame - frame % hold, at.frames};
+}
+
+Moment groupMoment(const Layer& group, const Moment& at) {
+  const auto laps = static_cast<std::int64_t>(numberOf(group.recipe.front(), "laps", 1));
+  return laps <= 1 ? at : Moment{floorMod(floorMod(at.frame, at.frames) * laps, at.frames), at.frames};
+}
+
+Moment shownMoment(const RecipeStep& source, const Moment& at) {
+  const auto ahead = static_cast<std::int64_t>(std::llround(numberOf(source, "start", 0) * static_cast<double>(at.frames)));
+  return ahead == 0 ? at : Moment{floorMod(at.frame + ahead, at.frames), at.frames};
+}
+
+}  // namespace oa

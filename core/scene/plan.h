@@ -1,0 +1,83 @@
+// A scene, compiled: who shows whom, how often each repeats, and what cannot be.
+#pragma once
+
+#include <cstdint>
+#include <string>
+#include <unordered_map>
+#include <vector>
+
+#include "scene/scene.h"
+
+namespace oa {
+
+/// One layer of the plan. Layers stand in one list, a group before its own layers, bottom to top.
+struct PlanLayer {
+  const Layer* layer = nullptr;
+  int parent = -1;              ///< the group it is in; -1: the scene
+  int place = 0;                ///< among the layers of its group
+  int next = 0;                 ///< one past the last of the layers within it
+  int target = -1;              ///< the layer that its source shows
+  int maskTarget = -1;          ///< the layer that its mask shows
+  std::int64_t laps = 0;        ///< what all motions in its result share (commonLaps), with those of what it shows; 0: it rests
+  std::int64_t placedLaps = 0;  ///< the same with its place, opacity and presence
+  std::int64_t wholeLaps = 0;   ///< the same for what its last area step takes in
+  double pulls = 1;             ///< layers that are made for one picture of its result, at most
+  Point frame;                  ///< its own, in pixels of the scene: what shares of its plane are counted in
+  bool blind = false;           ///< what lies below shows it, so it cannot show what lies below
+  bool through = false;         ///< a group that its layers are blended through, as if they lay where it lies
+};
+
+class Plan {
+ public:
+  explicit Plan(Scene scene);
+
+  [[nodiscard]] const Scene& scene() const { return scene_; }
+  [[nodiscard]] const std::vector<PlanLayer>& layers() const { return layers_; }
+  [[nodiscard]] const PlanLayer& at(int index) const { return layers_[static_cast<std::size_t>(index)]; }
+  /// -1 if there is no such layer.
+  [[nodiscard]] int indexOf(Id id) const;
+  /// The layers of a group (-1: the scene), bottom to top.
+  [[nodiscard]] const std::vector<int>& children(int group) const { return children_[static_cast<std::size_t>(group + 1)]; }
+  /// What all that moves in the scene shares.
+  [[nodiscard]] std::int64_t laps() const { return laps_; }
+
+  /// Sentences about what is wrong: layers that show themselves, what is shown but not there. The first kind is refused, the second
+  /// is shown as nothing.
+  [[nodiscard]] const std::vector<std::string>& circles() const { return circles_; }
+  [[nodiscard]] const std::vector<std::string>& missing() const { return missing_; }
+  /// An error where the scene cannot be made into pictures: circles, or layers that show each other more often than can be made.
+  [[nodiscard]] Status status() const;
+
+ private:
+  void list(const std::vector<Layer>& layers, int parent);
+  int targetOf(const RecipeStep& step, const Layer& layer);
+  [[nodiscard]] std::vector<int> edges(int index) const;
+  bool resolve(int index, std::vector<char>& state, std::vector<int>& way);
+  void cut(const std::vector<int>& circle);
+  void count(int index);
+
+  Scene scene_;
+  std::vector<PlanLayer> layers_;
+  std::vector<std::vector<int>> children_;
+  std::unordered_map<Id, int> index_;
+  std::int64_t laps_ = 0;
+  double pulls_ = 0;
+  std::vector<std::string> circles_;
+  std::vector<std::string> missing_;
+};
+
+/// Layers that one picture may have to make, counting each as often as it is shown.
+inline constexpr double kMostPulls = 200000;
+
+/// What all motions of a scene share, and how many different frames its loop has.
+std::int64_t commonLaps(const Scene& scene);
+std::int64_t distinctFrames(const Scene& scene);
+
+/// The moment that a layer shows which holds each picture for `hold` frames.
+Moment heldMoment(const Moment& at, int hold);
+/// The moment within a group that makes so many laps.
+Moment groupMoment(const Layer& group, const Moment& at);
+/// The moment that a layer shows of another one.
+Moment shownMoment(const RecipeStep& source, const Moment& at);
+
+}  // namespace oa

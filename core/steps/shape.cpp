@@ -1,0 +1,333 @@
+// One plain shape: a rectangle, an ellipse, a polygon or a star, filled or as an outline.
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numbers>
+
+#include "fields/field_params.h"
+#include "image/colour.h"
+#include "steps/step.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "steps/shape.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include "simd/num-inl.h"
+
+#ifndef OA_SHAPE_ONCE
+#define OA_SHAPE_ONCE
+namespace oa {
+namespace {
+
+constexpr int kMostSides = 24;
+
+struct Outline {
+  enum class Kind { Rectangle, Ellipse, Corners } kind = Kind::Rectangle;
+  // Half its size, in pixels of the plane, without what is rounded off.
+  double a = 1;
+  double b = 1;
+  double round = 0;  // how far the edge lies outside of that
+  double line = 0;   // width of an outline; 0: filled
+  double softness = 0;
+  int corners = 0;
+  std::array<Point, 2 * kMostSides> at{};
+};
+
+}  // namespace
+}  // namespace oa
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+
+// Distance to the edge in pixels of the plane, negative inside, of a place counted from the middle. Rectangles and polygons
+// exactly; ellipses to first order, by the value of (x/a)^2 + (y/b)^2 over its slope.
+template <class N>
+HWY_INLINE N distanceTo(const Outline& s, N x, N y) {
+  N d(0.0);
+  if (s.kind == Outline::Kind::Rectangle) {
+    const N qx = absOf(x) - N(s.a);
+    const N qy = absOf(y) - N(s.b);
+    const N ox = maxOf(qx, N(0.0));
+    const N oy = maxOf(qy, N(0.0));
+    d = rootOf(ox * ox + oy * oy) + minOf(maxOf(qx, qy), N(0.0));
+  } else if (s.kind == Outline::Kind::Ellipse) {
+    const N u = x * N(1 / s.a);
+    const N v = y * N(1 / s.b);
+    const N su = u * N(1 / s.a);
+    const N sv = v * N(1 / s.b);
+    const N k = rootOf(u * u + v * v);
+    d = k * (k - N(1.0)) / maxOf(rootOf(su * su + sv * sv), N(1e-9));
+    // The slope is flat in the middle, where the distance is that to the nearer side.
+    d = maxOf(d, N(-std::min(s.a, s.b)));
+  } else {
+    N nearest(1e30);
+    N side(1.0);
+    for (int i = 0; i < s.corners; ++i) {
+      const Point& p = s.at[static_cast<std::size_t>(i)];
+      const Point& q = s.at[static_cast<std::size_t>(i == 0 ? s.corners - 1 : i - 1)];
+      const double ex = q.x - p.x;
+      const double ey = q.y - p.y;
+      const N wx = x - N(p.x);
+      const N wy = y - N(p.y);
+      const N t = minOf(N(1.0), maxOf(N(0.0), (wx * N(ex) + wy * N(ey)) * N(1 / std::max(1e-12, ex * ex + ey * ey))));
+      const N bx = wx - t * N(ex);
+      const N by = wy - t * N(ey);
+      nearest = minOf(nearest, bx * bx + by * by);
+      // Every edge that a ray to the side crosses changes inside to outside.
+      const N above = whereLess(y, N(p.y), N(0.0), N(1.0));
+      const N below = whereLess(y, N(q.y), N(1.0), N(0.0));
+      const N left = whereLess(N(ey) * wx, N(ex) * wy, N(1.0), N(0.0));
+      const N crosses = above * below * left + (N(1.0) - above) * (N(1.0) - below) * (N(1.0) - left);
+      side = side * (N(1.0) - N(2.0) * crosses);
+    }
+    d = rootOf(nearest) * side;
+  }
+  d = d - N(s.round);
+  if (s.line > 0) d = absOf(d + N(s.line / 2)) - N(s.line / 2);
+  return d;
+}
+
+// How much of a pixel is covered whose middle lies at (x, y); `dx` and `dy` are its sides on the plane.
+template <class N>
+HWY_INLINE N coverAt(const Outline& s, N x, N y, Point dx, Point dy) {
+  const N d = distanceTo(s, x, y);
+  // The distance's change from pixel to pixel: how wide the edge is that one pixel sees.
+  const N across = distanceTo(s, x + N(dx.x), y + N(dx.y)) - d;
+  const N down = distanceTo(s, x + N(dy.x), y + N(dy.y)) - d;
+  const N pixel = maxOf(rootOf(across * across + down * down), N(1e-6));
+  const N hard = minOf(N(1.0), maxOf(N(0.0), N(0.5) - d / pixel));
+  if (s.softness <= 0) return hard;
+  // A soft edge narrower than a pixel is a hard one.
+  const N wide = maxOf(N(s.softness), pixel);
+  return softOf(N(0.5) - d / wide);
+}
+
+void coverSpan(const Outline& s, Point at, Point dx, Point dy, int n, float* out) {
+  for (int i = 0; i < n; i += Num::lanes()) {
+    const Num along = Num::counting(i);
+    coverAt<Num>(s, Num(at.x) + along * Num(dx.x), Num(at.y) + along * Num(dx.y), dx, dy).store(out + i);
+  }
+}
+
+double coverPlain(const Outline& s, Point at, Point dx, Point dy) { return coverAt<double>(s, at.x, at.y, dx, dy); }
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(coverSpan);
+HWY_EXPORT(coverPlain);
+
+namespace {
+
+const ParamSpec kParams[] = {
+    {.id = "kind",
+     .label = "Kind",
+     .help = "A rectangle, whose corners may be round, an ellipse, a polygon, or a star.",
+     .type = ParamType::Choice,
+     .base = std::string("rectangle"),
+     .rule = LoopRule::Fixed,
+     .choices = {"rectangle", "ellipse", "polygon", "star"}},
+    {.id = "width",
+     .label = "Width",
+     .help = "How wide it is.",
+     .base = 880.0,
+     .min = 1,
+     .max = 16384,
+     .sliderMin = 10,
+     .sliderMax = 1920,
+     .unit = Unit::Pixels},
+    {.id = "height",
+     .label = "Height",
+     .help = "How high it is.",
+     .base = 520.0,
+     .min = 1,
+     .max = 16384,
+     .sliderMin = 10,
+     .sliderMax = 1080,
+     .unit = Unit::Pixels},
+    field_params::begins(field_params::place("centre", "Centre", {0.5, 0.5}, "Where its middle lies; 0 to 1 across and down the frame."),
+                         MotionKind::Swing),
+    {.id = "sides",
+     .label = "Sides",
+     .help = "How many sides the polygon, or points the star has.",
+     .type = ParamType::Integer,
+     .base = 6.0,
+     .min = 3,
+     .max = kMostSides,
+     .sliderMin = 3,
+     .sliderMax = 12,
+     .unit = Unit::Count,
+     .rule = LoopRule::Fixed,
+     .shownWhen = ShownWhen{"kind", {"polygon", "star"}}},
+    {.id = "depth",
+     .label = "Depth",
+     .help = "How far the star is cut in between its points.",
+     .base = 0.5,
+     .min = 0,
+     .max = 0.95,
+     .unit = Unit::Share,
+     .shownWhen = ShownWhen{"kind", {"star"}}},
+    {.id = "corner",
+     .label = "Corner",
+     .help = "Radius of its corners.",
+     .base = 28.0,
+     .min = 0,
+     .max = 4096,
+     .sliderMin = 0,
+     .sliderMax = 240,
+     .unit = Unit::Pixels,
+     .shownWhen = ShownWhen{"kind", {"rectangle", "polygon", "star"}}},
+    {.id = "softness",
+     .label = "Softness",
+     .help = "Width of its edge.",
+     .base = 0.0,
+     .min = 0,
+     .max = 2048,
+     .sliderMin = 0,
+     .sliderMax = 240,
+     .unit = Unit::Pixels},
+    {.id = "line",
+     .label = "Outline",
+     .help = "Width of an outline along the inside of its edge; 0 fills it.",
+     .base = 0.0,
+     .min = 0,
+     .max = 2048,
+     .sliderMin = 0,
+     .sliderMax = 60,
+     .unit = Unit::Pixels},
+    {.id = "colour", .label = "Colour", .help = "What it is filled with.", .type = ParamType::Colour, .base = hexColour(0xeda86d)},
+};
+
+Outline outlineOf(const StepContext& context) {
+  Outline s;
+  const std::string_view kind = context.choice("kind");
+  const double a = context.number("width") / 2;
+  const double b = context.number("height") / 2;
+  s.line = context.number("line");
+  s.softness = context.number("softness");
+  if (kind == "ellipse") {
+    s.kind = Outline::Kind::Ellipse;
+    s.a = a;
+    s.b = b;
+    return s;
+  }
+  s.round = std::min(context.number("corner"), std::min(a, b));
+  s.a = a - s.round;
+  s.b = b - s.round;
+  if (kind == "rectangle") return s;
+  s.kind = Outline::Kind::Corners;
+  const int sides = context.integer("sides");
+  const bool star = kind == "star";
+  s.corners = star ? 2 * sides : sides;
+  for (int i = 0; i < s.corners; ++i) {
+    // The first corner points upwards.
+    const double turn = 2 * std::numbers::pi * i / s.corners - std::numbers::pi / 2;
+    const double reach = star && i % 2 == 1 ? 1 - context.number("depth") : 1;
+    s.at[static_cast<std::size_t>(i)] = {s.a * reach * std::cos(turn), s.b * reach * std::sin(turn)};
+  }
+  return s;
+}
+
+class ShapeRows final : public SpanMaker {
+ public:
+  explicit ShapeRows(const StepContext& context) : SpanMaker(context.view().width), view_(context.view()), outline_(outlineOf(context)) {
+    const Point centre = context.point("centre");
+    centre_ = {centre.x * view_.frameWidth, centre.y * view_.frameHeight};
+    const Colour c = context.colour("colour");
+    const float premultiplied[4] = {c.r * c.a, c.g * c.a, c.b * c.a, c.a};
+    std::copy_n(premultiplied, 4, colour_);
+    dx_ = {view_.xx / view_.scale, view_.yx / view_.scale};
+    dy_ = {view_.xy / view_.scale, view_.yy / view_.scale};
+    // All that can be covered, with a pixel to spare.
+    const double beyond = outline_.softness / 2;
+    const double w = context.number("width") / 2 + beyond;
+    const double h = context.number("height") / 2 + beyond;
+    double low[2] = {1e9, 1e9};
+    double high[2] = {-1e9, -1e9};
+    for (const double x : {-w, w})
+      for (const double y : {-h, h}) {
+        const Point p = view_.pixel({centre_.x + x, centre_.y + y});
+        low[0] = std::min(low[0], p.x);
+        low[1] = std::min(low[1], p.y);
+        high[0] = std::max(high[0], p.x);
+        high[1] = std::max(high[1], p.y);
+      }
+    const auto whole = [](double v) { return static_cast<int>(std::clamp(v, -1e8, 1e8)); };
+    box_ = {whole(std::floor(low[0]) - 1), whole(std::floor(low[1]) - 1), whole(std::ceil(high[0]) + 2), whole(std::ceil(high[1]) + 2)};
+  }
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] PixelBox bounds() const override { return box_; }
+  void span(int y, int x0, int n, float* out) const override {
+    alignas(64) float cover[kSpanStep + kSpanPadding];
+    if (y < box_.y0 || y >= box_.y1 || x0 + n <= box_.x0 || x0 >= box_.x1) {
+      std::fill_n(out, static_cast<std::ptrdiff_t>(n) * 4, 0.0f);
+      return;
+    }
+    const Point p = view_.place(x0, y);
+    HWY_DYNAMIC_DISPATCH(coverSpan)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_, n, cover);
+    for (int i = 0; i < n; ++i)
+      for (int c = 0; c < 4; ++c) out[i * 4 + c] = colour_[c] * cover[i];
+  }
+  [[nodiscard]] double coverOf(int x, int y) const {
+    const Point p = view_.place(x, y);
+    return HWY_DYNAMIC_DISPATCH(coverPlain)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_);
+  }
+
+ private:
+  PlaneView view_;
+  Outline outline_;
+  Point centre_;
+  Point dx_;
+  Point dy_;
+  PixelBox box_;
+  float colour_[4];
+};
+
+std::unique_ptr<RowMaker> make(const StepContext& context) { return std::make_unique<ShapeRows>(context); }
+
+ReferenceField reference(const StepContext& context, ReferenceField) {
+  const auto shape = std::make_shared<ShapeRows>(context);
+  const Colour c = context.colour("colour");
+  return [shape, c](int x, int y) {
+    const double cover = shape->coverOf(x, y) * static_cast<double>(c.a);
+    return ReferencePixel{4, {static_cast<double>(c.r) * cover, static_cast<double>(c.g) * cover, static_cast<double>(c.b) * cover, cover}};
+  };
+}
+
+std::array<double, 4> extent(const StepContext& context) {
+  const Point centre = context.point("centre");
+  const double x = centre.x * context.view().frameWidth;
+  const double y = centre.y * context.view().frameHeight;
+  const double w = context.number("width") / 2;
+  const double h = context.number("height") / 2;
+  return {x - w, y - h, x + w, y + h};
+}
+
+}  // namespace
+
+const StepSpec& shapeStep() {
+  static const StepSpec spec{.id = "shape",
+                             .title = "Shape",
+                             .group = "source",
+                             .help = "A rectangle with round corners, an ellipse, a polygon or a star, filled or as an outline.",
+                             .kind = StepKind::Source,
+                             .params = kParams,
+                             .varieties = "kind",
+                             .shelf = {.section = "Shapes", .rank = 3},
+                             .extent = extent,
+                             .masks = true,
+                             .source = make,
+                             .reference = reference};
+  return spec;
+}
+
+}  // namespace oa
+#endif

@@ -1,0 +1,111 @@
+// Shapes: areas known by formula, edges of one width however they are turned, corners, outlines, bounds.
+#include <QTest>
+#include <cmath>
+#include <numbers>
+
+#include "support/pictures.h"
+#include "support/scenes.h"
+
+using namespace oa;
+
+namespace {
+
+Scene shape(const std::string& kind, double width = 80, double height = 50) {
+  Scene scene = test::oneLayer("shape", 160, 120);
+  scene.background.reset();
+  test::setValue(scene, 0, 0, "kind", kind);
+  test::setValue(scene, 0, 0, "width", width);
+  test::setValue(scene, 0, 0, "height", height);
+  test::setValue(scene, 0, 0, "corner", 0.0);
+  test::setValue(scene, 0, 0, "colour", Colour{1, 1, 1, 1});
+  return scene;
+}
+
+double areaOf(const test::FloatFrame& f) { return test::meanOf(f, 3) * f.width * f.height; }
+
+}  // namespace
+
+class TestShape : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void areasAreThoseOfTheFormulas();
+  void turningKeepsAreasAndEdges();
+  void stretchedEdgesStayOnePixelWide();
+  void softEdgesAreSymmetric();
+  void outlinesLieInside();
+  void tinyShapesDoNotVanish();
+};
+
+void TestShape::areasAreThoseOfTheFormulas() {
+  const double pi = std::numbers::pi;
+  QVERIFY(std::abs(areaOf(test::renderFloat(shape("rectangle"), 0)) - 80 * 50) < 0.5);
+  QVERIFY(std::abs(areaOf(test::renderFloat(shape("ellipse"), 0)) - pi * 40 * 25) < 4);
+  Scene rounded = shape("rectangle");
+  test::setValue(rounded, 0, 0, "corner", 20.0);
+  QVERIFY(std::abs(areaOf(test::renderFloat(rounded, 0)) - (80 * 50 - (4 - pi) * 400)) < 3);
+  // A corner is never rounder than half the shorter side.
+  test::setValue(rounded, 0, 0, "corner", 500.0);
+  QVERIFY(std::abs(areaOf(test::renderFloat(rounded, 0)) - (30 * 50 + pi * 625)) < 3);
+  for (const int sides : {3, 5, 8, 24}) {
+    Scene polygon = shape("polygon", 100, 60);
+    test::setValue(polygon, 0, 0, "sides", static_cast<double>(sides));
+    const double expected = 0.5 * sides * std::sin(2 * pi / sides) * 50 * 30;
+    QVERIFY2(std::abs(areaOf(test::renderFloat(polygon, 0)) - expected) < 6, qPrintable(QString::number(sides)));
+  }
+  Scene star = shape("star", 100, 100);
+  test::setValue(star, 0, 0, "sides", 5.0);
+  test::setValue(star, 0, 0, "depth", 0.5);
+  // Ten triangles between a long and a short ray.
+  QVERIFY(std::abs(areaOf(test::renderFloat(star, 0)) - 10 * 0.5 * 50 * 25 * std::sin(pi / 5)) < 6);
+}
+
+void TestShape::turningKeepsAreasAndEdges() {
+  for (const char* kind : {"rectangle", "ellipse", "polygon", "star"}) {
+    Scene scene = shape(kind);
+    const double area = areaOf(test::renderFloat(scene, 0));
+    for (const double turn : {17.0, 45.0, 90.0, 200.0}) {
+      scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Turn)].base = turn;
+      QVERIFY2(std::abs(areaOf(test::renderFloat(scene, 0)) - area) < 0.01 * area, kind);
+    }
+  }
+}
+
+void TestShape::stretchedEdgesStayOnePixelWide() {
+  // Eight times as wide: its left edge is still no wider than two pixels.
+  Scene scene = shape("rectangle", 10.3, 50);
+  scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Size)].base = Point{8, 1};
+  const auto f = test::renderFloat(scene, 0);
+  int between = 0;
+  for (int x = 0; x < 80; ++x) between += f.at(x, 60, 3) > 0.001f && f.at(x, 60, 3) < 0.999f;
+  QVERIFY2(between <= 2, qPrintable(QString::number(between)));
+}
+
+void TestShape::softEdgesAreSymmetric() {
+  Scene scene = shape("rectangle", 80, 50);
+  test::setValue(scene, 0, 0, "softness", 20.0);
+  const auto f = test::renderFloat(scene, 0);
+  // As much is missing inside the edge as is there outside.
+  for (int i = 0; i < 9; ++i) QVERIFY(std::abs(f.at(40 + i, 60, 3) + f.at(39 - i, 60, 3) - 1) < 0.01f);
+  QVERIFY(f.at(80, 60, 3) > 0.999f);
+  QCOMPARE(f.at(20, 60, 3), 0.0f);
+}
+
+void TestShape::outlinesLieInside() {
+  Scene scene = shape("rectangle", 80, 50);
+  test::setValue(scene, 0, 0, "line", 5.0);
+  QVERIFY(std::abs(areaOf(test::renderFloat(scene, 0)) - (80 * 50 - 70 * 40)) < 1);
+  QCOMPARE(test::renderFloat(scene, 0).at(80, 60, 3), 0.0f);
+}
+
+void TestShape::tinyShapesDoNotVanish() {
+  // A disc of half a pixel is there with its area, wherever it lies.
+  Scene scene = shape("ellipse", 2, 2);
+  for (const double x : {0.5, 0.5021, 0.5043}) {
+    test::setValue(scene, 0, 0, "centre", Point{x, 0.5});
+    const double area = areaOf(test::renderFloat(scene, 0));
+    QVERIFY2(std::abs(area - std::numbers::pi) < 0.6, qPrintable(QString::number(area)));
+  }
+}
+
+QTEST_GUILESS_MAIN(TestShape)
+#include "tst_shape.moc"
