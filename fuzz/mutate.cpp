@@ -47,6 +47,10 @@ const char* const kOddValues[] = {"0",
                                   "{\"value\":5,\"motion\":{\"kind\":\"swing\",\"to\":1e300}}",
                                   "{\"value\":0.5,\"motion\":{\"kind\":\"swing\",\"shape\":\"hold\",\"shares\":[0,0,0],\"to\":0}}",
                                   "[{\"at\":0.5,\"colour\":\"#fff\"}]",
+                                  "[{\"from\":0.9,\"length\":1,\"in\":0.5,\"out\":0.5}]",
+                                  "{\"position\":[9,-8],\"size\":[0.001,100],\"turn\":3600,\"anchor\":[-8,9],\"flip\":\"both\"}",
+                                  "{\"source\":{\"step\":\"below\"},\"grow\":-256,\"soften\":1000,\"invert\":true}",
+                                  "{\"source\":{\"step\":\"linked\",\"layer\":1}}",
                                   "[{\"at\":0,\"colour\":\"#fff\"},{\"at\":0,\"colour\":\"#000\"}]"};
 
 // Every value of a document, however deep.
@@ -56,13 +60,43 @@ void collect(Json& at, std::vector<Json*>& all) {
     for (Json& child : at) collect(child, all);
 }
 
+// Layers into groups, links to whatever there is, ids that stand twice.
+void tangle(std::vector<Json*>& all, Dice& dice) {
+  std::vector<Json*> layers;
+  for (Json* at : all)
+    if (at->is_object() && at->contains("recipe") && (*at)["recipe"].is_array() && !(*at)["recipe"].empty()) layers.push_back(at);
+  if (layers.empty()) return;
+  Json& layer = *layers[dice.roll(layers.size())];
+  const Json other = *layers[dice.roll(layers.size())];
+  switch (dice.roll(5)) {
+    case 0:
+      layer["recipe"][0] = {{"step", "group"}, {"width", dice.roll(300)}, {"cut", dice.roll(2) == 0}, {"laps", 1 + dice.roll(5)}};
+      layer["layers"] = Json::array({other});
+      break;
+    case 1:
+      layer["recipe"][0] = {{"step", "linked"}, {"layer", dice.roll(40)}, {"start", 0.25}};
+      break;
+    case 2:
+      layer["mask"] = {{"source", {{"step", "linked"}, {"layer", dice.roll(40)}}}};
+      break;
+    case 3:
+      layer["recipe"][0] = {{"step", "below"}};
+      break;
+    default:
+      layer["id"] = dice.roll(40);
+  }
+}
+
 std::string structural(const std::string& text, Dice& dice) {
   Json root = Json::parse(text, nullptr, false);
   if (root.is_discarded()) return text;
   std::vector<Json*> all;
   collect(root, all);
   Json& target = *all[dice.roll(all.size())];
-  switch (dice.roll(5)) {
+  switch (dice.roll(6)) {
+    case 5:
+      tangle(all, dice);
+      break;
     case 0:
       if (target.is_object() && !target.empty()) {
         auto it = target.begin();

@@ -53,8 +53,9 @@ QToolButton* smallButton(const QString& name, const QString& says, QWidget* pare
 
 }  // namespace
 
-RecipeCard::RecipeCard(const QString& title, const QString& group, bool source, bool on, bool folded, QWidget* parent)
-    : QFrame(parent), source_(source), on_(on) {
+RecipeCard::RecipeCard(const QString& title, const QString& group, Kind kindOf, bool on, bool folded, QWidget* parent)
+    : QFrame(parent), source_(kindOf != Kind::Step), fixed_(kindOf == Kind::FixedSource), on_(on) {
+  const bool source = source_;
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(10, 6, 10, 6);
   column->setSpacing(2);
@@ -78,7 +79,9 @@ RecipeCard::RecipeCard(const QString& title, const QString& group, bool source, 
   kind->setObjectName(QStringLiteral("muted"));
   kind->setFont(uiFont(11));
   line->addWidget(kind);
-  if (source) {
+  if (fixed_) {
+    // Nothing else can stand in its place.
+  } else if (source) {
     auto* other = new QPushButton(tr("Change…"), header_);
     other->setObjectName(QStringLiteral("link"));
     other->setToolTip(tr("Another source in place of this one; the other steps stay"));
@@ -149,9 +152,9 @@ bool RecipeCard::eventFilter(QObject* watched, QEvent* event) {
 
 void RecipeCard::contextMenuEvent(QContextMenuEvent* event) {
   QMenu menu(this);
-  if (source_) {
+  if (source_ && !fixed_) {
     menu.addAction(tr("Another source…"), this, &RecipeCard::otherSourceWanted);
-  } else {
+  } else if (!source_) {
     menu.addAction(on_ ? tr("Switch off") : tr("Switch on"), this, [this] { Q_EMIT switched(!on_); });
     menu.addAction(tr("Duplicate"), this, &RecipeCard::duplicated);
     menu.addSeparator();

@@ -11,7 +11,9 @@ namespace oa::app {
 class RecipeCard : public QFrame {
   Q_OBJECT
  public:
-  RecipeCard(const QString& title, const QString& group, bool source, bool on, bool folded, QWidget* parent = nullptr);
+  /// A fixed source is none that another could take the place of: that of a group.
+  enum class Kind { Step, Source, FixedSource };
+  RecipeCard(const QString& title, const QString& group, Kind kind, bool on, bool folded, QWidget* parent = nullptr);
   /// Rows go here.
   [[nodiscard]] QVBoxLayout* body() const { return body_; }
 
@@ -37,6 +39,7 @@ class RecipeCard : public QFrame {
   QWidget* content_;
   QVBoxLayout* body_;
   bool source_;
+  bool fixed_;
   bool on_;
   bool folded_ = false;
   bool dragging_ = false;

@@ -186,8 +186,10 @@ void RecipePanel::rebuild() {
     const auto same =
         std::count_if(layer->recipe.begin(), layer->recipe.begin() + s, [&](const RecipeStep& r) { return r.spec == step.spec; });
     const QString key = QStringLiteral("%1/%2#%3").arg(text(layer->name), text(step.spec->id)).arg(same);
-    auto* card = new RecipeCard(text(step.spec->title), text(step.spec->group), step.spec->kind == StepKind::Source, step.on,
-                                folded_.count(key) > 0, content);
+    const auto kind = step.spec->kind != StepKind::Source ? RecipeCard::Kind::Step
+                      : layer->isGroup()                  ? RecipeCard::Kind::FixedSource
+                                                          : RecipeCard::Kind::Source;
+    auto* card = new RecipeCard(text(step.spec->title), text(step.spec->group), kind, step.on, folded_.count(key) > 0, content);
     card->setObjectName(QStringLiteral("card-%1").arg(text(step.spec->id)));
     card->setProperty("card", key);
     PartPicker* parts = nullptr;

@@ -94,7 +94,7 @@ QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::su
 QScrollBar:horizontal { height: 0; }
 QProgressBar { background: $panel; border: 1px solid $line; border-radius: 5px; height: 10px; text-align: center; }
 QProgressBar::chunk { background: $lagoon; border-radius: 4px; }
-QListWidget { background: transparent; border: none; outline: 0; }
+QListWidget, QTreeWidget { background: transparent; border: none; outline: 0; }
 QMenuBar { background: transparent; border: none; padding: 0; }
 QMenuBar::item { background: transparent; padding: 5px 8px; border-radius: 5px; }
 QMenuBar::item:selected, QMenuBar::item:pressed { background: $hover; }

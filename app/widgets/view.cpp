@@ -203,6 +203,8 @@ std::vector<View::Handle> View::handles() const {
       const ParamSpec& spec = step.spec->params[static_cast<std::size_t>(i)];
       if (spec.type != ParamType::Point || spec.rule != LoopRule::Free) continue;
       if (!step.on || !isShown(step.spec->params, step.params, static_cast<std::size_t>(i))) continue;
+      // What ends somewhere is moved by its place: two handles would lie on each other.
+      if (step.spec->extent && s == 0 && place_.shown()) continue;
       const Point at = map(std::get<Point>(step.params[static_cast<std::size_t>(i)].base));
       const QPointF own(at.x, at.y);
       const QRectF sight = QRectF(rect()).adjusted(kMargin, kBars, -kMargin, -kBars + 8);

@@ -27,7 +27,7 @@ std::span<const ParamSpec> placeSpecs() {
        .max = 100,
        .sliderMin = 0.05,
        .sliderMax = 3,
-       .unit = Unit::Ratio},
+       .unit = Unit::Share},
       {.id = "turn",
        .label = "Turn",
        .help = "Turns the layer about its anchor, clockwise.",

@@ -7,7 +7,7 @@ namespace {
 
 const ParamSpec kParams[] = {
     {.id = "width",
-     .label = "Frame width",
+     .label = "Width",
      .help = "Width of the group's own frame; 0 is that of the frame it lies in. Shares of places within the group are counted in it.",
      .type = ParamType::Integer,
      .base = 0.0,
@@ -18,7 +18,7 @@ const ParamSpec kParams[] = {
      .unit = Unit::Pixels,
      .rule = LoopRule::Fixed},
     {.id = "height",
-     .label = "Frame height",
+     .label = "Height",
      .help = "Height of the group's own frame; 0 is that of the frame it lies in.",
      .type = ParamType::Integer,
      .base = 0.0,
@@ -29,7 +29,7 @@ const ParamSpec kParams[] = {
      .unit = Unit::Pixels,
      .rule = LoopRule::Fixed},
     {.id = "cut",
-     .label = "Cut to frame",
+     .label = "Cut at frame",
      .help = "Shows nothing of the group beyond its own frame.",
      .type = ParamType::Toggle,
      .base = false,

@@ -5,7 +5,9 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QTest>
+#include <QToolButton>
 
 #include "support/hands.h"
 #include "sheets/export_sheet.h"
@@ -16,6 +18,8 @@
 #include "sheets/source_gallery.h"
 #include "params/first_motion.h"
 #include "widgets/motion_pill.h"
+#include "widgets/own_card.h"
+#include "widgets/recipe_panel.h"
 #include "widgets/theme.h"
 #include "widgets/view.h"
 #include "window.h"
@@ -39,6 +43,13 @@ const oa::Scene& starter(const std::vector<oa::Scene>& scenes, const std::string
   return scenes.front();
 }
 
+void openCard(Window& window, const char* name) {
+  auto* card = window.recipe().findChild<OwnCard*>(QLatin1String(name));
+  if (card) card->findChildren<QToolButton*>().first()->click();
+  QTest::qWait(50);
+  if (auto* scroll = window.recipe().findChild<QScrollArea*>(); scroll && card) scroll->ensureWidgetVisible(card, 0, 40);
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -49,6 +60,32 @@ int main(int argc, char** argv) {
   Theme::apply(application, QStringLiteral("light"));
   const auto scenes = starterScenes();
   const auto save = [&](QWidget& widget, const char* name) { widget.grab().save(out.filePath(QLatin1String(name))); };
+  const auto choose = [](Window& window, const char* name) {
+    oa::forEachLayer(window.document().scene().layers, [&](const oa::Layer& layer, int) {
+      if (layer.name == name) window.document().setCurrentLayer(layer.id);
+    });
+  };
+  {
+    Window window;
+    window.resize(1280, 800);
+    window.show();
+    window.begin(starter(scenes, "Ticket window, framed"));
+    choose(window, "Panel");
+    openCard(window, "maskCard");
+    settle(window);
+    window.player().setFrame(64);
+    QTest::qWait(300);
+    save(window, "tree-and-mask.png");
+    window.begin(starter(scenes, "Pennant wall"));
+    choose(window, "Star");
+    openCard(window, "placeCard");
+    settle(window);
+    window.player().setFrame(40);
+    QTest::qWait(300);
+    save(window, "place-handles.png");
+    // Only what was changed last, while it is worked on.
+    if (argc > 2) return 0;
+  }
   {
     Window window;
     window.resize(1280, 800);
