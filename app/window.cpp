@@ -3,6 +3,7 @@
 #include <QAbstractButton>
 #include <QAbstractSpinBox>
 #include <QApplication>
+#include <QClipboard>
 #include <QCloseEvent>
 #include <QComboBox>
 #include <QDragEnterEvent>
@@ -19,6 +20,7 @@
 #include <QVBoxLayout>
 #include <QWheelEvent>
 
+#include "edit/clipboard.h"
 #include "media/picture_file.h"
 #include "model/journal.h"
 #include "sheets/check_sheet.h"
@@ -29,6 +31,7 @@
 #include "sheets/recovery_dialog.h"
 #include "sheets/shortcuts_page.h"
 #include "sheets/source_gallery.h"
+#include "sheets/step_gallery.h"
 #include "top_bar.h"
 #include "widgets/curve_view.h"
 #include "widgets/dial.h"
@@ -166,6 +169,8 @@ void Window::makeSheets() {
   middle_->addWidget(gallery_);
   sources_ = new SourceGallery(document_, middle_);
   middle_->addWidget(sources_);
+  steps_ = new StepGallery(document_, middle_);
+  middle_->addWidget(steps_);
   frame_ = new FrameSheet(document_, right_);
   export_ = new ExportSheet(document_, right_);
   check_ = new CheckSheet(document_, right_);
@@ -179,6 +184,8 @@ void Window::makeSheets() {
 void Window::connectRooms() {
   connect(gallery_, &Gallery::closed, this, [this] { showGallery(false); });
   connect(sources_, &LiveGallery::closed, this, [this] { showGallery(false); });
+  connect(steps_, &LiveGallery::closed, this, [this] { showGallery(false); });
+  connect(recipe_, &RecipePanel::stepsWanted, this, &Window::showSteps);
   connect(layers_, &LayerPile::layerWanted, this, [this] { showSources(false); });
   connect(layers_, &LayerPile::menuWanted, this, [this](const QPoint& place, bool ofLayer) {
     const QStringList one{QStringLiteral("renameLayer"), QStringLiteral("duplicateLayer"),
@@ -372,6 +379,24 @@ void Window::showSources(bool replace) {
   sources_->prepare(replace ? SourceGallery::Purpose::ReplaceSource : SourceGallery::Purpose::NewLayer);
   if (middle_->currentIndex() == 0) before_ = focusWidget();
   middle_->setCurrentWidget(sources_);
+}
+
+void Window::showSteps() {
+  if (!document_.layer() || document_.layer()->locked) return;
+  if (right_->currentWidget() != recipe_) showRecipe();
+  if (middle_->currentIndex() == 0) before_ = focusWidget();
+  middle_->setCurrentWidget(steps_);
+  steps_->prepare();
+}
+
+void Window::copyLayers() {
+  if (!document_.layer()) return;
+  QGuiApplication::clipboard()->setText(QString::fromStdString(edit::layersToText(document_.scene(), document_.selection())));
+}
+
+void Window::pasteLayers() {
+  const std::string held = QGuiApplication::clipboard()->text().toStdString();
+  document_.perform(tr("paste layers"), [&](Scene& scene) { return edit::pasteLayers(scene, document_.currentLayer(), held); });
 }
 
 void Window::showGallery(bool show) {

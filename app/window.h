@@ -29,6 +29,7 @@ class PaletteSheet;
 class RecipePanel;
 class Sheet;
 class SourceGallery;
+class StepGallery;
 class TopBar;
 class View;
 
@@ -58,6 +59,7 @@ class Window : public QMainWindow {
   [[nodiscard]] ExportSheet& exportSheet() { return *export_; }
   [[nodiscard]] Gallery& gallery() { return *gallery_; }
   [[nodiscard]] SourceGallery& sources() { return *sources_; }
+  [[nodiscard]] StepGallery& stepGallery() { return *steps_; }
   [[nodiscard]] PaletteSheet& palettes() { return *palettes_; }
   [[nodiscard]] MotionList& motions() { return *motions_; }
   [[nodiscard]] CurveView& curve() { return *curve_; }
@@ -73,6 +75,10 @@ class Window : public QMainWindow {
   void showGallery(bool show);
   /// The gallery of sources: for a new layer, or in place of the current one's source.
   void showSources(bool replace);
+  /// The gallery of steps, at work on the current layer.
+  void showSteps();
+  void copyLayers();
+  void pasteLayers();
   void showShortcuts();
 
  protected:
@@ -113,6 +119,7 @@ class Window : public QMainWindow {
   View* view_ = nullptr;
   Gallery* gallery_ = nullptr;
   SourceGallery* sources_ = nullptr;
+  StepGallery* steps_ = nullptr;
   PaletteSheet* palettes_ = nullptr;
   RecipePanel* recipe_ = nullptr;
   FrameSheet* frame_ = nullptr;

@@ -12,7 +12,8 @@ namespace {
 
 bool sameLayers(const std::vector<Layer>& a, const std::vector<Layer>& b) {
   return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const Layer& p, const Layer& q) {
-    if (p.id != q.id || p.name != q.name || p.locked != q.locked || p.folded != q.folded || p.mask.has_value() != q.mask.has_value())
+    if (p.id != q.id || p.name != q.name || p.locked != q.locked || p.folded != q.folded || p.mask.has_value() != q.mask.has_value() ||
+        p.presence.size() != q.presence.size())
       return false;
     if (p.mask && p.mask->source.spec != q.mask->source.spec) return false;
     const bool same = std::equal(p.recipe.begin(), p.recipe.end(), q.recipe.begin(), q.recipe.end(),
@@ -70,6 +71,11 @@ Document::Document(QObject* parent) : QObject(parent) {
   connect(&history_, &QUndoStack::cleanChanged, this, &Document::fileChanged);
 }
 
+const Plan& Document::plan() const {
+  if (!plan_) plan_ = std::make_unique<const Plan>(scene_);
+  return *plan_;
+}
+
 void Document::edit(const QString& label, const QString& gesture, const std::function<void(Scene&)>& change) {
   Scene after = scene_;
   change(after);
@@ -108,6 +114,7 @@ void Document::apply(const edit::Snapshot& state, const Ids& selection) {
   Scene scene = state.scene();
   const bool structure = !sameLayers(scene.layers, scene_.layers);
   scene_ = std::move(scene);
+  plan_.reset();
   state_ = state;
   Ids now;
   for (const Id id : selection)
@@ -128,6 +135,7 @@ void Document::resetUnsaved(Scene scene, const QString& path) {
 void Document::reset(Scene scene, const QString& path) {
   endGesture();
   scene_ = std::move(scene);
+  plan_.reset();
   assignIds(scene_);
   state_ = edit::Snapshot(scene_, {});
   path_ = path;

@@ -5,10 +5,12 @@
 #include <QString>
 #include <QUndoStack>
 #include <functional>
+#include <memory>
 #include <span>
 
 #include "edit/layers.h"
 #include "edit/snapshot.h"
+#include "scene/plan.h"
 
 namespace oa::app {
 
@@ -32,6 +34,8 @@ class Document : public QObject {
   explicit Document(QObject* parent = nullptr);
 
   [[nodiscard]] const Scene& scene() const { return scene_; }
+  /// The scene compiled; made once for each of its states.
+  [[nodiscard]] const Plan& plan() const;
   [[nodiscard]] QUndoStack& history() { return history_; }
   [[nodiscard]] QString path() const { return path_; }
   [[nodiscard]] bool dirty() const { return !history_.isClean() || neverSaved_; }
@@ -114,6 +118,7 @@ class Document : public QObject {
   QUndoStack history_;
   QString path_;
   bool neverSaved_ = false;
+  mutable std::unique_ptr<const Plan> plan_;  // null until somebody asks
   edit::Snapshot state_;  // of scene_
   Ids selection_;
   int gestureNumber_ = 0;

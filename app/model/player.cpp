@@ -1,5 +1,6 @@
 #include "model/player.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace oa::app {
@@ -36,10 +37,18 @@ void Player::setPlaying(bool play) {
   Q_EMIT playingChanged(play);
 }
 
+void Player::setSpeed(double speed) {
+  speed = std::clamp(speed, 0.25, 2.0);
+  if (speed == speed_) return;
+  speed_ = speed;
+  clock_.restart();
+  Q_EMIT speedChanged();
+}
+
 void Player::tick() {
   const int n = document_.scene().frames;
   const bool full = renderer_.loopIsThere();
-  due_ += static_cast<double>(clock_.nsecsElapsed()) / 1e9 * document_.scene().rate.value();
+  due_ += static_cast<double>(clock_.nsecsElapsed()) / 1e9 * document_.scene().rate.value() * speed_;
   clock_.restart();
   int steps = static_cast<int>(std::floor(due_)) - frame_;
   if (steps <= 0) return;

@@ -21,6 +21,9 @@ class Player : public QObject {
   void setFrame(int frame);
   void setPlaying(bool play);
   void toggle() { setPlaying(!playing()); }
+  /// Against the scene's own rate: a quarter to double.
+  void setSpeed(double speed);
+  [[nodiscard]] double speed() const { return speed_; }
   /// Frames that had to be left out since playing began with a full cache.
   [[nodiscard]] int dropped() const { return dropped_; }
   /// Pictures shown in the last second, for the status line.
@@ -29,6 +32,7 @@ class Player : public QObject {
  Q_SIGNALS:
   void frameChanged(int frame);
   void playingChanged(bool playing);
+  void speedChanged();
 
  private:
   void tick();
@@ -38,6 +42,7 @@ class Player : public QObject {
   QTimer timer_;
   QElapsedTimer clock_;
   int frame_ = 0;
+  double speed_ = 1;
   double due_ = 0;  // place on the loop by the clock, in frames
   int dropped_ = 0;
   int waitingFor_ = -1;

@@ -79,7 +79,7 @@ void Dial::paintEvent(QPaintEvent*) {
   p.setBrush(Qt::NoBrush);
   p.drawArc(circle(r - 3), 90 * 16, static_cast<int>(-renderer_.filled() * 360 * 16));
   // One ring for each visible layer, outermost the top one.
-  const Plan plan(document_.scene());
+  const Plan& plan = document_.plan();
   std::vector<Id> shown;
   std::vector<std::int64_t> allLaps;
   const auto list = [&](auto& self, int group) -> void {
@@ -111,11 +111,25 @@ void Dial::paintEvent(QPaintEvent*) {
   }
   // Keyframes of the selected layer as beads on its ring, in every lap.
   const auto ring = std::find(shown.begin(), shown.end(), document_.currentLayer());
+  ring_ = 0;
   if (ring != shown.end()) {
-    const double radius_ = outer - static_cast<double>(ring - shown.begin()) * pitch;
+    const double radius_ = ring_ = outer - static_cast<double>(ring - shown.begin()) * pitch;
     p.setPen(QPen(t.lagoon, 1.8));
     p.setBrush(t.card);
     for (const double place : keyframePlaces(*document_.layer(*ring))) p.drawEllipse(onCircle(c, radius_, place), 3.6, 3.6);
+  }
+  // Where it is there, and the ends that can be dragged.
+  if (ring_ > 0) {
+    for (const Arc& arc : document_.layer()->presence) {
+      p.setBrush(Qt::NoBrush);
+      p.setPen(QPen(t.persimmon, 2.4, Qt::SolidLine, Qt::FlatCap));
+      p.drawArc(circle(ring_ + 4.5), static_cast<int>((90 - 360 * arc.from) * 16), static_cast<int>(-360 * arc.length * 16));
+    }
+    for (const PresenceEnd& end : presenceEnds()) {
+      p.setPen(QPen(t.persimmon, 1.6));
+      p.setBrush(t.card);
+      p.drawEllipse(end.place, 4, 4);
+    }
   }
   // The joint, and the hand.
   QPainterPath joint;
@@ -153,26 +167,68 @@ void Dial::paintEvent(QPaintEvent*) {
   }
 }
 
-int Dial::frameAt(QPointF place) const {
+double Dial::shareAt(QPointF place) const {
   const QPointF d = place - centre();
-  const double share = fract(std::atan2(d.x(), -d.y()) / (2 * std::numbers::pi));
-  return static_cast<int>(share * document_.scene().frames);
+  return fract(std::atan2(d.x(), -d.y()) / (2 * std::numbers::pi));
+}
+
+int Dial::frameAt(QPointF place) const { return static_cast<int>(shareAt(place) * document_.scene().frames); }
+
+std::vector<Dial::PresenceEnd> Dial::presenceEnds() const {
+  std::vector<PresenceEnd> ends;
+  const Layer* layer = document_.layer();
+  if (!layer || ring_ <= 0) return ends;
+  for (int i = 0; i < static_cast<int>(layer->presence.size()); ++i) {
+    const Arc& arc = layer->presence[static_cast<std::size_t>(i)];
+    ends.push_back({i, false, onCircle(centre(), ring_ + 4.5, arc.from)});
+    ends.push_back({i, true, onCircle(centre(), ring_ + 4.5, fract(arc.from + arc.length))});
+  }
+  return ends;
+}
+
+// The other end stays where it is; ends lie at whole frames.
+void Dial::dragEnd(QPointF to) {
+  const auto ends = presenceEnds();
+  if (dragged_ >= static_cast<int>(ends.size())) return;
+  const PresenceEnd& end = ends[static_cast<std::size_t>(dragged_)];
+  const int frames = document_.scene().frames;
+  const double share = fract(std::round(shareAt(to) * frames) / frames);
+  const Id id = document_.currentLayer();
+  document_.edit(tr("presence"), QStringLiteral("dial/presence/%1").arg(dragged_), [&](Scene& scene) {
+    Arc& arc = findLayer(scene, id)->presence[static_cast<std::size_t>(end.arc)];
+    const double last = arc.from + arc.length;
+    if (!end.last) arc.from = share;
+    const double length = end.last ? fract(share - arc.from) : fract(last - share);
+    arc.length = length < 0.5 / frames ? 1 : length;
+    arc.in = std::min(arc.in, arc.length);
+    arc.out = std::min(arc.out, arc.length - arc.in);
+  });
 }
 
 void Dial::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton) return;
   if (QLineF(event->position(), centre()).length() <= kButton) return player_.toggle();
+  const auto ends = presenceEnds();
+  for (std::size_t i = 0; i < ends.size() && !document_.layer()->locked; ++i)
+    if (QLineF(ends[i].place, event->position()).length() < 8) {
+      dragged_ = static_cast<int>(i);
+      return;
+    }
   scrubbing_ = true;
   player_.setPlaying(false);
   player_.setFrame(frameAt(event->position()));
 }
 
 void Dial::mouseMoveEvent(QMouseEvent* event) {
+  if (dragged_ >= 0) return dragEnd(event->position());
   if (scrubbing_) player_.setFrame(frameAt(event->position()));
 }
 
 void Dial::mouseReleaseEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton) scrubbing_ = false;
+  if (event->button() != Qt::LeftButton) return;
+  if (dragged_ >= 0) document_.endGesture();
+  dragged_ = -1;
+  scrubbing_ = false;
 }
 
 void Dial::contextMenuEvent(QContextMenuEvent* event) { Q_EMIT menuWanted(event->globalPos()); }

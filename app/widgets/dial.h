@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QWidget>
+#include <vector>
 
 #include "model/document.h"
 #include "model/player.h"
@@ -28,12 +29,25 @@ class Dial : public QWidget {
   void mouseReleaseEvent(QMouseEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
 
+ public:
+  /// The ends of the parts in which the current layer is there, on its ring; empty where it always is, or has no ring.
+  struct PresenceEnd {
+    int arc = 0;
+    bool last = false;  ///< where it goes; else where it comes
+    QPointF place;
+  };
+  [[nodiscard]] std::vector<PresenceEnd> presenceEnds() const;
+
  private:
   [[nodiscard]] int frameAt(QPointF place) const;
+  [[nodiscard]] double shareAt(QPointF place) const;
+  void dragEnd(QPointF to);
   Document& document_;
   RenderService& renderer_;
   Player& player_;
   bool scrubbing_ = false;
+  double ring_ = 0;  // radius of the current layer's ring; 0: it has none
+  int dragged_ = -1;  // of presenceEnds()
 };
 
 }  // namespace oa::app

@@ -239,7 +239,7 @@ void LayerPile::refresh() {
   }
   stale_ = false;
   refreshing_ = true;
-  const Plan plan(document_.scene());
+  const Plan& plan = document_.plan();
   const auto fill = [&](auto& self, QTreeWidgetItem* parent, const std::vector<Layer>& layers) -> void {
     const auto count = [&] { return parent->childCount(); };
     while (count() > static_cast<int>(layers.size())) delete parent->takeChild(count() - 1);

@@ -47,12 +47,12 @@ bool PlaceHandles::shown() const {
   const Layer* layer = document_.layer();
   if (!layer || layer->locked || !layer->visible) return false;
   if (always_ || !isDefaultPlace(layer->place)) return true;
-  const Plan plan(document_.scene());
+  const Plan& plan = document_.plan();
   return !extentOf(plan, plan.indexOf(layer->id), {frame_, document_.scene().frames}).endless;
 }
 
 QPolygonF PlaceHandles::corners() const {
-  const Plan plan(document_.scene());
+  const Plan& plan = document_.plan();
   const int index = plan.indexOf(document_.currentLayer());
   if (index < 0) return {};
   const Moment at{frame_, document_.scene().frames};
@@ -81,7 +81,7 @@ QPointF PlaceHandles::placeOf(const Hit& hit) const {
       return side(0) + (side(0) - middle) / out.length() * kKnob;
     }
     case Part::Anchor: {
-      const Plan plan(document_.scene());
+      const Plan& plan = document_.plan();
       const int index = plan.indexOf(document_.currentLayer());
       const Moment at{frame_, document_.scene().frames};
       const PlanLayer& own = plan.at(index);

@@ -20,6 +20,7 @@
 #include "edit/steps.h"
 #include "widgets/own_card.h"
 #include "widgets/part_picker.h"
+#include "widgets/presence_card.h"
 #include "widgets/recipe_card.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -39,9 +40,7 @@ RecipePanel::RecipePanel(Document& document, QWidget* parent) : QWidget(parent),
   owner_->setTextFormat(Qt::PlainText);
   add_ = new QPushButton(tr("Add step"), this);
   add_->setObjectName(QStringLiteral("link"));
-  auto* menu = new QMenu(add_);
-  connect(menu, &QMenu::aboutToShow, this, [this, menu] { fillAddMenu(menu); });
-  add_->setMenu(menu);
+  connect(add_, &QPushButton::clicked, this, &RecipePanel::stepsWanted);
   top->addWidget(heading);
   top->addWidget(owner_, 1);
   top->addWidget(add_);
@@ -74,27 +73,6 @@ QString RecipePanel::tileText(int step) const {
   if (!whole(across) || !whole(down)) return size + tr(", %1 × %2 in the frame: its edges do not meet").arg(number(across), number(down));
   if (across == 1 && down == 1) return size + tr(": as large as the frame");
   return size + tr(": %1 × %2 fill the frame").arg(number(across), number(down));
-}
-
-void RecipePanel::fillAddMenu(QMenu* menu) {
-  menu->clear();
-  // By what they do, so that a longer list stays readable.
-  std::vector<const StepSpec*> steps;
-  for (const StepSpec* step : allSteps())
-    if (step->kind != StepKind::Source) steps.push_back(step);
-  std::stable_sort(steps.begin(), steps.end(), [](const StepSpec* a, const StepSpec* b) { return a->group < b->group; });
-  std::string_view group;
-  for (const StepSpec* step : steps) {
-    if (step->group != group) {
-      group = step->group;
-      QString heading = text(group);
-      heading[0] = heading[0].toUpper();
-      menu->addSection(heading);
-    }
-    QAction* action = menu->addAction(text(step->title), this, [this, step] { addStep(*step); });
-    action->setToolTip(text(step->help));
-  }
-  menu->setToolTipsVisible(true);
 }
 
 void RecipePanel::addStep(const StepSpec& spec) {
@@ -247,6 +225,11 @@ void RecipePanel::rebuild() {
 
   column->addWidget(placeCard(*layer, content));
   column->addWidget(maskCard(*layer, content));
+  const QString presence = QStringLiteral("presence");
+  auto* presenceCard = new PresenceCard(document_, *layer, opened_.count(presence) == 0, content);
+  connect(presenceCard, &OwnCard::foldChanged, this,
+          [this, presence](bool folded) { folded ? void(opened_.erase(presence)) : void(opened_.insert(presence)); });
+  column->addWidget(presenceCard);
 
   auto* blendCard = new QWidget(content);
   blendCard->setProperty("card", text(layer->name) + QStringLiteral("/blend"));

@@ -25,12 +25,12 @@ class RecipePanel : public QWidget {
   void addStep(const StepSpec& spec);
   void removeStep(int step);
   void duplicateStep(int step);
-  /// Opens the menu of steps, as its button does.
-  void openAddMenu() { add_->click(); }
 
  Q_SIGNALS:
   /// Somebody asks for another source of the current layer.
   void otherSourceWanted();
+  /// Somebody asks for the gallery of steps.
+  void stepsWanted();
 
  private:
   friend class RecipeCard;
@@ -39,7 +39,6 @@ class RecipePanel : public QWidget {
   /// Where the focus is on the cards, in words that find it on the rebuilt ones; empty if it is elsewhere.
   [[nodiscard]] QStringList focusPlace() const;
   void focusOn(const QStringList& place);
-  void fillAddMenu(QMenu* menu);
   QPushButton* paletteButton(Id layer, int step, QWidget* card);
   QWidget* placeCard(const Layer& layer, QWidget* parent);
   QWidget* maskCard(const Layer& layer, QWidget* parent);

@@ -23,6 +23,8 @@ namespace {
 constexpr int kMargin = 14;
 constexpr int kBars = 42;  // above and below the picture
 constexpr double kSeamGain = 8;
+constexpr double kLeastZoom = 0.02;
+constexpr double kMostZoom = 32;
 
 // What differs between two pictures, made visible: middle grey where they agree.
 QImage difference(const QImage& a, const QImage& b) {
@@ -110,6 +112,7 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
   });
   connect(&renderer, &RenderService::cacheGrew, this, &View::updateStatus);
   connect(&player, &Player::frameChanged, this, &View::showFrame);
+  connect(&player, &Player::speedChanged, this, &View::updateStatus);
   connect(&document, &Document::changed, this, [this] {
     askForSize();
     update();
@@ -133,7 +136,7 @@ double View::zoom() const {
 }
 
 void View::setZoom(double zoom) {
-  zoom_ = zoom <= 0 ? 0 : std::clamp(zoom, 0.02, 16.0);
+  zoom_ = zoom <= 0 ? 0 : std::clamp(zoom, kLeastZoom, kMostZoom);
   if (zoom_ == 0) pan_ = {};
   askForSize();
   update();
@@ -167,6 +170,22 @@ void View::updateStatus() {
   const int percent = static_cast<int>(std::floor(renderer_.filled() * 100));
   QString line = tr("Frame %1 of %2   ·   %3 % ready").arg(player_.frame()).arg(s.frames).arg(percent);
   if (player_.playing() && player_.shownRate() > 0) line += tr("   ·   %1 pictures a second").arg(player_.shownRate(), 0, 'f', 1);
+  if (player_.speed() != 1) line += tr("   ·   %1 × speed").arg(player_.speed());
+  // What lies under the pointer, as it will be handed over: place and 8-bit values.
+  const QRectF frame = frameRect();
+  if (mode_ == ViewMode::Picture && !image_.isNull() && underMouse() && frame.contains(pointer_)) {
+    const double x = (pointer_.x() - frame.left()) / frame.width();
+    const double y = (pointer_.y() - frame.top()) / frame.height();
+    const QColor c = image_.pixelColor(std::min(image_.width() - 1, static_cast<int>(x * image_.width())),
+                                       std::min(image_.height() - 1, static_cast<int>(y * image_.height())));
+    line += tr("   ·   %1, %2: %3 %4 %5")
+                .arg(static_cast<int>(x * s.width))
+                .arg(static_cast<int>(y * s.height))
+                .arg(c.red())
+                .arg(c.green())
+                .arg(c.blue());
+    if (c.alpha() < 255) line += tr(" alpha %1").arg(c.alpha());
+  }
   if (line != status_->text()) status_->setText(line);
 }
 
@@ -185,7 +204,7 @@ void View::syncPlace() {
 
 // From shares of the layer's own frame to pixels of this widget.
 Affine View::handleMap(Id layer) const {
-  const Plan plan(document_.scene());
+  const Plan& plan = document_.plan();
   const int index = plan.indexOf(layer);
   const QRectF frame = frameRect();
   const double zoom = frame.width() / document_.scene().width;
@@ -220,7 +239,8 @@ std::vector<View::Handle> View::handles() const {
 void View::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.fillRect(rect(), Theme::now().surround);
-  p.setRenderHint(QPainter::SmoothPixmapTransform);
+  // Far enlarged, pixels are seen as what they are.
+  p.setRenderHint(QPainter::SmoothPixmapTransform, zoom() * devicePixelRatioF() < 4);
   const QRectF frame = frameRect();
   const Scene& scene = document_.scene();
   if (image_.isNull()) return;
@@ -370,7 +390,7 @@ void View::wheelEvent(QWheelEvent* event) {
   const double factor = std::pow(1.0015, event->angleDelta().y());
   const QPointF under = event->position() - QPointF(width() / 2.0, height() / 2.0) - pan_;
   const double before = zoom();
-  const double after = std::clamp(before * factor, 0.02, 16.0);
+  const double after = std::clamp(before * factor, kLeastZoom, kMostZoom);
   pan_ -= under * (after / before - 1);
   setZoom(after);
 }
@@ -398,6 +418,8 @@ void View::mousePressEvent(QMouseEvent* event) {
 }
 
 void View::mouseMoveEvent(QMouseEvent* event) {
+  pointer_ = event->position();
+  updateStatus();
   if (!(event->buttons() & (Qt::LeftButton | Qt::MiddleButton))) {
     const auto list = handles();
     const bool over =

@@ -87,6 +87,7 @@ class View : public QWidget {
   double zoom_ = 0;
   QPointF pan_;
   QPointF press_;
+  QPointF pointer_;
   QPointF grab_;  // from the pointer to the own place of the handle it holds
   QPointF pressPan_;
   int dragged_ = -1;

@@ -30,6 +30,9 @@ struct PlanLayer {
 class Plan {
  public:
   explicit Plan(Scene scene);
+  // Its layers are those of its own scene.
+  Plan(const Plan&) = delete;
+  Plan& operator=(const Plan&) = delete;
 
   [[nodiscard]] const Scene& scene() const { return scene_; }
   [[nodiscard]] const std::vector<PlanLayer>& layers() const { return layers_; }

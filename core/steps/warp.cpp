@@ -1,6 +1,7 @@
 // Warp by noise: every pixel is read some way off, as two noises say.
 #include <algorithm>
 #include <cmath>
+#include <optional>
 #include <vector>
 
 #include "base/random.h"
@@ -146,7 +147,18 @@ class WarpRows final : public RowMaker {
     };
     left_ = reach(m[0], m[1], false);
     top_ = reach(m[2], m[3], false);
-    const PlaneView wanted = view.grown(left_, top_, reach(m[0], m[1], true), reach(m[2], m[3], true));
+    PlaneView wanted = view.grown(left_, top_, reach(m[0], m[1], true), reach(m[2], m[3], true));
+    // Wide bends read far afield: what would be many times the view is read more coarsely.
+    const double pixels = static_cast<double>(wanted.width) * wanted.height;
+    const double most = std::max(4e6, 6.0 * view.width * view.height);
+    if (pixels > most) {
+      const PlaneView coarse = wanted.coarser(std::sqrt(pixels / most));
+      const Point origin = coarse.pixel(wanted.place(0, 0));
+      const Point right = coarse.pixel(wanted.place(1, 0));
+      const Point below = coarse.pixel(wanted.place(0, 1));
+      coarser_ = Affine{right.x - origin.x, below.x - origin.x, origin.x, right.y - origin.y, below.y - origin.y, origin.y};
+      wanted = coarse;
+    }
     read(*edgedRows(input, wanted, edge_), wanted.width, wanted.height);
     edge_ = Edge::Clamp;
   }
@@ -170,6 +182,14 @@ class WarpRows final : public RowMaker {
         x[i] = static_cast<float>(i) + left + to_[0] * across + to_[1] * down;
         v[i] = row + to_[2] * across + to_[3] * down;
       }
+      if (coarser_) {
+        const Affine& c = *coarser_;
+        for (int i = 0; i < width_; ++i) {
+          const Point at = c({static_cast<double>(x[i]), static_cast<double>(v[i])});
+          x[i] = static_cast<float>(at.x);
+          v[i] = static_cast<float>(at.y);
+        }
+      }
       samplePlane(plane_, edge_, x, v, width_, out + (y - y0) * stride);
     }
   }
@@ -187,6 +207,7 @@ class WarpRows final : public RowMaker {
   Plane plane_;  // what is read, and how far it sticks out
   int left_ = 0;
   int top_ = 0;
+  std::optional<Affine> coarser_;  // from the pixels that would be read to those that are
   bool opaque_ = true;
   float to_[4];
 };

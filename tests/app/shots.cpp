@@ -83,6 +83,21 @@ int main(int argc, char** argv) {
     window.player().setFrame(40);
     QTest::qWait(300);
     save(window, "place-handles.png");
+    window.begin(starter(scenes, "Lamp after lamp"));
+    choose(window, "Glow 3");
+    openCard(window, "presenceCard");
+    settle(window);
+    window.player().setFrame(100);
+    QTest::qWait(300);
+    save(window, "presence.png");
+    window.begin(starter(scenes, "Ticket window, framed"));
+    choose(window, "Pebbles");
+    window.showSteps();
+    QElapsedTimer wait;
+    wait.start();
+    while (wait.elapsed() < 6000) QTest::qWait(50);
+    save(window, "steps.png");
+    window.showGallery(false);
     // Only what was changed last, while it is worked on.
     if (argc > 2) return 0;
   }

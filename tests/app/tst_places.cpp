@@ -1,5 +1,8 @@
 // Places, groups, masks and the tree, by hand: what is dragged in the picture and in the pile, and what the menus do.
+#include <QClipboard>
 #include <QComboBox>
+#include <QGuiApplication>
+#include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
@@ -8,8 +11,11 @@
 #include <cmath>
 
 #include "scene/extent.h"
+#include "sheets/step_gallery.h"
 #include "support/hands.h"
 #include "support/scenes.h"
+#include "widgets/dial.h"
+#include "widgets/number_field.h"
 #include "widgets/own_card.h"
 #include "widgets/recipe_panel.h"
 #include "widgets/view.h"
@@ -97,6 +103,12 @@ class TestPlaces : public QObject {
   void masksComeFromTheCard();
   void linkedCopiesFollow();
   void circlesAreRefusedInTheWindow();
+  void layersGoThroughTheClipboard();
+  void hostileClipboardsAreRefused();
+  void presenceIsDraggedOnTheDial();
+  void holdingThatDoesNotFitIsSaid();
+  void stepsAreChosenFromAGallery();
+  void speedAndPixelsAreShown();
 };
 
 void TestPlaces::handlesAreThereForWhatEnds() {
@@ -394,6 +406,130 @@ void TestPlaces::circlesAreRefusedInTheWindow() {
     if (room.w.document().scene() != before || !room.w.errorShown().isEmpty() || box->currentIndex() == at) break;
   }
   QVERIFY2(room.w.errorShown().contains("shows"), qPrintable(room.w.errorShown()));
+}
+
+void TestPlaces::layersGoThroughTheClipboard() {
+  Room room(2);
+  pileOf(room.w)->setFocus();
+  room.choose({1, 2});
+  QTest::keyClick(&room.w, Qt::Key_G, Qt::ControlModifier);
+  const Layer group = room.layer();
+  QTest::keyClick(&room.w, Qt::Key_C, Qt::ControlModifier);
+  // Into another scene, with ids of its own.
+  room.w.begin(squares(1));
+  QTest::keyClick(&room.w, Qt::Key_V, Qt::ControlModifier);
+  QVERIFY(room.layer().isGroup());
+  QCOMPARE(room.layer().name, group.name);
+  QVERIFY(room.layer().layers[1].recipe[0].params == group.layers[1].recipe[0].params);
+  QTest::keyClick(&room.w, Qt::Key_X, Qt::ControlModifier);
+  QCOMPARE(room.w.document().scene().layers.size(), std::size_t{2});
+  QTest::keyClick(&room.w, Qt::Key_V, Qt::ControlModifier);
+  QTest::keyClick(&room.w, Qt::Key_V, Qt::ControlModifier);
+  QCOMPARE(room.w.document().scene().layers.size(), std::size_t{4});
+}
+
+void TestPlaces::hostileClipboardsAreRefused() {
+  Room room;
+  pileOf(room.w)->setFocus();
+  const Scene before = room.w.document().scene();
+  for (const QString& held :
+       {QStringLiteral("good evening"), QStringLiteral("{\"overagain\":2,\"layers\":[]}"), QString(300000, QLatin1Char('[')),
+        QStringLiteral("{\"overagain\":2,\"layers\":[{\"recipe\":[{\"step\":\"noise\",\"cell\":1e99}]}]}"),
+        QStringLiteral("{\"overagain\":2,\"layers\":[{\"id\":4,\"recipe\":[{\"step\":\"linked\",\"layer\":4}]}]}")}) {
+    QGuiApplication::clipboard()->setText(held);
+    QTest::keyClick(&room.w, Qt::Key_V, Qt::ControlModifier);
+    QVERIFY(room.w.document().scene() == before);
+    QVERIFY2(room.w.errorShown().contains("clipboard"), qPrintable(held.left(60)));
+  }
+}
+
+void TestPlaces::presenceIsDraggedOnTheDial() {
+  Room room;
+  auto* card = oa::app::test::child<OwnCard>(&room.w, "presenceCard");
+  for (auto* button : card->findChildren<QPushButton*>())
+    if (button->text() == "Add part") QTest::mouseClick(button, Qt::LeftButton);
+  QCOMPARE(room.layer().presence.size(), std::size_t{1});
+  QCOMPARE(room.layer().presence[0].length, 0.5);
+  Dial& dial = room.w.dial();
+  QTRY_COMPARE(dial.presenceEnds().size(), std::size_t{2});
+  // Where it goes is taken from half past to a quarter past, across nothing else.
+  const int steps = room.steps();
+  const QPointF from = dial.presenceEnds()[1].place;
+  const double radius = QLineF(from, dial.centre()).length();
+  oa::app::test::drag(&dial, from, dial.centre() + QPointF(radius, 0));
+  QVERIFY2(std::abs(room.layer().presence[0].length - 0.25) < 0.02, qPrintable(QString::number(room.layer().presence[0].length)));
+  QCOMPARE(room.layer().presence[0].from, 0.0);
+  QCOMPARE(room.steps(), steps + 1);
+  // Where it comes, over the joint: the other end stays.
+  const double last = room.layer().presence[0].from + room.layer().presence[0].length;
+  oa::app::test::drag(&dial, dial.presenceEnds()[0].place, dial.centre() + QPointF(-radius, 0));
+  const Arc arc = room.layer().presence[0];
+  QVERIFY(std::abs(arc.from - 0.75) < 0.02);
+  QVERIFY(std::abs(fract(arc.from + arc.length) - last) < 1e-9);
+}
+
+void TestPlaces::holdingThatDoesNotFitIsSaid() {
+  Room room;
+  auto* card = oa::app::test::child<OwnCard>(&room.w, "presenceCard");
+  card->findChildren<QToolButton*>().first()->click();
+  NumberField* hold = nullptr;
+  for (auto* field : card->findChildren<NumberField*>())
+    if (field->accessibleName() == "Hold") hold = field;
+  QVERIFY(hold);
+  oa::app::test::typeInto(hold, "3");
+  QCOMPARE(room.layer().hold, 3);
+  const auto says = [&] {
+    QString all;
+    for (auto* label : card->findChildren<QLabel*>()) all += label->text() + ' ';
+    return all;
+  };
+  QVERIFY(says().contains("10 pictures a second") && !says().contains("held shorter"));
+  oa::app::test::typeInto(hold, "4");
+  QVERIFY2(says().contains("held shorter: 3 would fit") || says().contains("held shorter: 5 would fit"), qPrintable(says()));
+}
+
+void TestPlaces::stepsAreChosenFromAGallery() {
+  Room room;
+  QTest::keyClick(&room.w, Qt::Key_T, Qt::ControlModifier);
+  StepGallery& gallery = room.w.stepGallery();
+  QVERIFY(gallery.isVisible() && gallery.count() >= 10);
+  // Live, on this layer's own picture: another one for each.
+  QTRY_VERIFY_WITH_TIMEOUT(gallery.heldFrames() > gallery.count(), 30000);
+  QTest::keyClicks(gallery.search(), "soften");
+  QVERIFY(gallery.count() >= 1 && gallery.count() < 6);
+  const int card = gallery.cardOf("blur");
+  QVERIFY(card >= 0);
+  QTest::mouseClick(gallery.card(card), Qt::LeftButton);
+  QVERIFY(!gallery.isVisible());
+  QCOMPARE(room.layer().recipe.back().spec->id, std::string_view("blur"));
+}
+
+void TestPlaces::speedAndPixelsAreShown() {
+  Room room;
+  room.w.view().setFocus();
+  const auto status = [&] {
+    QString all;
+    for (auto* label : room.w.view().findChildren<QLabel*>()) all += label->text() + '|';
+    return all;
+  };
+  QTest::keyClick(&room.w.view(), Qt::Key_BracketLeft);
+  QCOMPARE(room.w.player().speed(), 0.5);
+  QVERIFY2(status().contains("0.5 × speed"), qPrintable(status()));
+  for (int i = 0; i < 5; ++i) QTest::keyClick(&room.w.view(), Qt::Key_BracketRight);
+  QCOMPARE(room.w.player().speed(), 2.0);
+  for (int i = 0; i < 40; ++i) QTest::keyClick(&room.w, Qt::Key_Plus, Qt::ControlModifier);
+  QCOMPARE(room.w.view().zoom(), 32.0);
+  QTest::keyClick(&room.w, Qt::Key_0, Qt::ControlModifier);
+  room.bench.settle();
+  QTest::mouseMove(&room.w.view(), room.w.view().frameRect().center().toPoint());
+  QMouseEvent move(QEvent::MouseMove, room.w.view().frameRect().center(), room.w.view().mapToGlobal(room.w.view().frameRect().center()),
+                   Qt::NoButton, Qt::NoButton, Qt::NoModifier);
+  QEvent enter(QEvent::Enter);
+  QApplication::sendEvent(&room.w.view(), &enter);
+  room.w.view().setAttribute(Qt::WA_UnderMouse);
+  QApplication::sendEvent(&room.w.view(), &move);
+  QVERIFY2(status().contains("500, 300:") || status().contains("499, 299:") || status().contains("499, 300:") || status().contains("500, 299:"),
+           qPrintable(status()));
 }
 
 QTEST_MAIN(TestPlaces)
