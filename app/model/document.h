@@ -119,7 +119,7 @@ class Document : public QObject {
   QString path_;
   bool neverSaved_ = false;
   mutable std::unique_ptr<const Plan> plan_;  // null until somebody asks
-  edit::Snapshot state_;  // of scene_
+  edit::Snapshot state_;                      // of scene_
   Ids selection_;
   int gestureNumber_ = 0;
   QString heldGesture_;  // the gesture that held_ was taken at the beginning of

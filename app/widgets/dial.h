@@ -46,7 +46,7 @@ class Dial : public QWidget {
   RenderService& renderer_;
   Player& player_;
   bool scrubbing_ = false;
-  double ring_ = 0;  // radius of the current layer's ring; 0: it has none
+  double ring_ = 0;   // radius of the current layer's ring; 0: it has none
   int dragged_ = -1;  // of presenceEnds()
 };
 

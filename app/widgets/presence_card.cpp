@@ -18,7 +18,13 @@ namespace {
 const ParamSpec& shareSpec(int which) {
   static const ParamSpec kSpecs[] = {
       {.id = "from", .label = "From", .help = "Where in the loop it comes.", .base = 0.0, .min = 0, .max = 0.9999, .unit = Unit::Share},
-      {.id = "length", .label = "Length", .help = "How much of the loop it is there for.", .base = 0.5, .min = 0.001, .max = 1, .unit = Unit::Share},
+      {.id = "length",
+       .label = "Length",
+       .help = "How much of the loop it is there for.",
+       .base = 0.5,
+       .min = 0.001,
+       .max = 1,
+       .unit = Unit::Share},
       {.id = "in", .label = "In", .help = "How long it takes to come.", .base = 0.0, .min = 0, .max = 1, .unit = Unit::Share},
       {.id = "out", .label = "Out", .help = "How long it takes to go.", .base = 0.0, .min = 0, .max = 1, .unit = Unit::Share}};
   return kSpecs[which];
@@ -49,7 +55,8 @@ void settle(Arc& arc) {
 
 QString note(const Layer& layer) {
   if (layer.presence.empty() && layer.hold == 1) return PresenceCard::tr("always");
-  QString words = layer.presence.empty() ? PresenceCard::tr("always") : PresenceCard::tr("%n part(s)", nullptr, static_cast<int>(layer.presence.size()));
+  QString words = layer.presence.empty() ? PresenceCard::tr("always")
+                                         : PresenceCard::tr("%n part(s)", nullptr, static_cast<int>(layer.presence.size()));
   words.replace(QStringLiteral("(s)"), layer.presence.size() == 1 ? QString() : QStringLiteral("s"));
   return layer.hold == 1 ? words : words + PresenceCard::tr(", held for %1").arg(layer.hold);
 }
@@ -76,7 +83,8 @@ PresenceCard::PresenceCard(Document& document, const Layer& layer, bool folded, 
   name->setToolTip(text(holdSpec().help));
   hold_ = new NumberField(holdSpec(), this);
   hold_->setAccessibleName(tr("Hold"));
-  connect(hold_, &NumberField::moved, this, [this](double v) { change(tr("hold"), true, [v](Layer& l) { l.hold = static_cast<int>(v); }); });
+  connect(hold_, &NumberField::moved, this,
+          [this](double v) { change(tr("hold"), true, [v](Layer& l) { l.hold = static_cast<int>(v); }); });
   connect(hold_, &NumberField::released, this, [this] { document_.endGesture(); });
   holdSays_ = new QLabel(this);
   holdSays_->setObjectName(QStringLiteral("muted"));

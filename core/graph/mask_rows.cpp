@@ -79,15 +79,16 @@ class Masked final : public RowMaker {
   Masked(std::shared_ptr<const RecipePass> picture, std::shared_ptr<const RowMaker> field, int width)
       : picture_(std::move(picture)), field_(std::move(field)), width_(width) {}
   [[nodiscard]] int channels() const override { return 4; }
-  [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] bool opaque() const override { return !field_ && picture_->opaque(); }
   [[nodiscard]] PixelBox bounds() const override { return picture_->bounds(); }
-  [[nodiscard]] bool makesSpans() const override { return picture_->makesSpans() && field_->makesSpans(); }
+  [[nodiscard]] bool makesSpans() const override { return picture_->makesSpans() && (!field_ || field_->makesSpans()); }
   void span(int y, int x0, int n, float* out) const override {
     alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
     alignas(128) float share[kSpanStep + kSpanPadding];
-    field_->span(y, x0, n, share);
     picture_->base().span(y, x0, n, in);
     picture_->finish(in, n, x0, y, in, out);
+    if (!field_) return;
+    field_->span(y, x0, n, share);
     times(share, n, out);
   }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
@@ -97,14 +98,14 @@ class Masked final : public RowMaker {
     FloatBuffer room(static_cast<std::size_t>((own + single) * (y1 - y0)));
     float* const shares = room.data() + own * (y1 - y0);
     base.rows(y0, y1, room.data(), own);
-    field_->rows(y0, y1, shares, single);
+    if (field_) field_->rows(y0, y1, shares, single);
     alignas(128) float scratch[(kSpanStep + kSpanPadding) * 4];
     for (int y = y0; y < y1; ++y)
       for (int x = 0; x < width_; x += kSpanStep) {
         const int n = std::min(kSpanStep, width_ - x);
         alignas(128) float rgba[(kSpanStep + kSpanPadding) * 4];
         picture_->finish(room.data() + (y - y0) * own + static_cast<std::ptrdiff_t>(x) * base.channels(), n, x, y, scratch, rgba);
-        times(shares + (y - y0) * single + x, n, rgba);
+        if (field_) times(shares + (y - y0) * single + x, n, rgba);
         std::copy_n(rgba, static_cast<std::ptrdiff_t>(n) * 4, out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * 4);
       }
   }
@@ -115,7 +116,7 @@ class Masked final : public RowMaker {
       for (int c = 0; c < 4; ++c) rgba[i * 4 + c] *= share[i];
   }
   std::shared_ptr<const RecipePass> picture_;
-  std::shared_ptr<const RowMaker> field_;
+  std::shared_ptr<const RowMaker> field_;  // null: all of it
   int width_;
 };
 
@@ -157,6 +158,37 @@ std::shared_ptr<const RowMaker> frameRowsOf(const PlaneView& view) { return std:
 
 std::shared_ptr<const RowMaker> maskedRows(std::shared_ptr<const RecipePass> picture, std::shared_ptr<const RowMaker> field, int width) {
   return std::make_shared<Masked>(std::move(picture), std::move(field), width);
+}
+
+std::shared_ptr<const RowMaker> pictureRows(std::shared_ptr<const RecipePass> picture, int width) {
+  return std::make_shared<Masked>(std::move(picture), nullptr, width);
+}
+
+PixelBox maskReach(const Puller& puller, int layer, const PlaneView& view, const Moment& at) {
+  const Mask& mask = *puller.plan().at(layer).layer->mask;
+  const StepContext context(maskSpecs(), mask.params, at, view);
+  // Only sources that are quick to ask.
+  if (context.toggle("invert") || mask.source.spec->reads != SourceReads::Nothing) return {};
+  const double sigma = context.number("soften") / 2 * view.scale;
+  const int around =
+      static_cast<int>(std::ceil(std::max(0.0, context.number("grow") * view.scale))) + (sigma > 0 ? blurReach(sigma) : 0) + 1;
+  if (!mask.source.spec->extent) return {};
+  const PixelBox box = puller.source(layer, mask.source, view, at)->bounds();
+  return box.empty() ? box : PixelBox{box.x0 - around, box.y0 - around, box.x1 + around, box.y1 + around};
+}
+
+PixelBox frameBoxOf(const PlaneView& view) {
+  double low[2] = {1e9, 1e9};
+  double high[2] = {-1e9, -1e9};
+  for (const Point corner : {Point{0, 0}, {view.frameWidth, 0}, {view.frameWidth, view.frameHeight}, {0, view.frameHeight}}) {
+    const Point p = view.pixel(corner);
+    low[0] = std::min(low[0], p.x);
+    low[1] = std::min(low[1], p.y);
+    high[0] = std::max(high[0], p.x);
+    high[1] = std::max(high[1], p.y);
+  }
+  const auto whole = [](double v) { return static_cast<int>(std::clamp(v, -1e8, 1e8)); };
+  return {whole(std::floor(low[0])), whole(std::floor(low[1])), whole(std::ceil(high[0])) + 1, whole(std::ceil(high[1])) + 1};
 }
 
 std::shared_ptr<const RowMaker> maskRows(const Puller& puller, int layer, const PlaneView& view, const Moment& at) {

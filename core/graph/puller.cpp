@@ -4,6 +4,7 @@
 #include <cstring>
 
 #include "graph/mask_rows.h"
+#include "image/cropped.h"
 #include "image/sampling.h"
 
 namespace oa {
@@ -78,7 +79,32 @@ std::shared_ptr<const Composite> Puller::scene(const PlaneView& view, const Mome
                    scene.background.value_or(Colour{0, 0, 0, 0}));
 }
 
+PixelBox Puller::reach(int layer, const PlaneView& view, const Moment& at) const {
+  const Layer& own = *plan_.at(layer).layer;
+  PixelBox box{0, 0, view.width, view.height};
+  if (own.mask && own.mask->on) box = box.within(maskReach(*this, layer, view, at));
+  const StepSpec& spec = *own.recipe.front().spec;
+  // Steps may carry a picture beyond the frame that its group was cut at.
+  if (spec.reads == SourceReads::Layers && own.recipe.size() == 1 &&
+      StepContext(spec.params, own.recipe.front().params, at, view).toggle("cut"))
+    box = box.within(frameBoxOf(view));
+  return box;
+}
+
+// Only what can be seen is made: the rest of the view is transparent.
 std::shared_ptr<const RecipePass> Puller::pass(int layer, const PlaneView& view, const Moment& at) const {
+  const PixelBox box = reach(layer, view, at);
+  if (box.empty()) return std::make_shared<const RecipePass>(nothingRows(view.width), view.width);
+  constexpr double kWorthIt = 0.8;
+  const double share = static_cast<double>(box.x1 - box.x0) * (box.y1 - box.y0) / (static_cast<double>(view.width) * view.height);
+  if (share > kWorthIt) return passWithin(layer, view, at);
+  const PlaneView part = view.part(box.x0, box.y0, box.x1 - box.x0, box.y1 - box.y0);
+  const auto made = passWithin(layer, part, at);
+  return std::make_shared<const RecipePass>(
+      patched(made->bare() && made->channels() == 4 ? made->sharedBase() : pictureRows(made, part.width), box, view.width), view.width);
+}
+
+std::shared_ptr<const RecipePass> Puller::passWithin(int layer, const PlaneView& view, const Moment& at) const {
   const Layer& own = *plan_.at(layer).layer;
   auto made = std::make_shared<const RecipePass>(*this, layer, own.recipe.size(), at, view);
   if (!own.mask || !own.mask->on) return made;

@@ -44,6 +44,9 @@ class Puller {
   /// Lays one layer on top of the others.
   void addStage(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& at) const;
   void addStages(std::vector<Stage>& stages, int group, int count, const PlaneView& view, const Moment& at) const;
+  /// Where a layer with a mask, or a group cut at its frame, can be seen at all.
+  [[nodiscard]] PixelBox reach(int layer, const PlaneView& view, const Moment& at) const;
+  [[nodiscard]] std::shared_ptr<const RecipePass> passWithin(int layer, const PlaneView& view, const Moment& at) const;
   [[nodiscard]] std::shared_ptr<const RecipePass> pass(int layer, const PlaneView& view, const Moment& at) const;
   [[nodiscard]] bool cancelled() const { return cancel_ && *cancel_; }
 

@@ -45,7 +45,48 @@ class Cropped final : public RowMaker {
   int width_;
 };
 
+class Patched final : public RowMaker {
+ public:
+  Patched(std::shared_ptr<const RowMaker> rows, const PixelBox& box, int width) : rows_(std::move(rows)), box_(box), width_(width) {}
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] PixelBox bounds() const override { return box_.within(rows_->bounds().moved(box_.x0, box_.y0)); }
+  [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
+  void span(int y, int x0, int n, float* out) const override {
+    const int from = std::clamp(box_.x0 - x0, 0, n);
+    const int to = std::clamp(box_.x1 - x0, from, n);
+    const bool inside = y >= box_.y0 && y < box_.y1 && to > from;
+    if (inside) rows_->span(y - box_.y0, x0 + from - box_.x0, to - from, out + static_cast<std::ptrdiff_t>(from) * 4);
+    clear(out, 0, inside ? from : n);
+    if (inside) clear(out, to, n);
+  }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    const int from = std::clamp(box_.y0, y0, y1);
+    const int to = std::clamp(box_.y1, from, y1);
+    // What its kernels write beyond the box is cleared after.
+    if (to > from) rows_->rows(from - box_.y0, to - box_.y0, out + (from - y0) * stride + static_cast<std::ptrdiff_t>(box_.x0) * 4, stride);
+    for (int y = y0; y < y1; ++y) {
+      float* row = out + (y - y0) * stride;
+      const bool inside = y >= from && y < to;
+      clear(row, 0, inside ? box_.x0 : width_);
+      if (inside) clear(row, box_.x1, width_);
+    }
+  }
+
+ private:
+  static void clear(float* row, int from, int to) {
+    std::memset(row + static_cast<std::ptrdiff_t>(from) * 4, 0, sizeof(float) * 4 * static_cast<std::size_t>(std::max(0, to - from)));
+  }
+  std::shared_ptr<const RowMaker> rows_;
+  PixelBox box_;
+  int width_;
+};
+
 }  // namespace
+
+std::shared_ptr<const RowMaker> patched(std::shared_ptr<const RowMaker> rows, const PixelBox& box, int width) {
+  return std::make_shared<Patched>(std::move(rows), box, width);
+}
 
 std::shared_ptr<const RowMaker> cropped(std::shared_ptr<const RowMaker> rows, int x, int y, int width) {
   if (x == 0 && y == 0) return rows;

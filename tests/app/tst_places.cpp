@@ -528,8 +528,9 @@ void TestPlaces::speedAndPixelsAreShown() {
   QApplication::sendEvent(&room.w.view(), &enter);
   room.w.view().setAttribute(Qt::WA_UnderMouse);
   QApplication::sendEvent(&room.w.view(), &move);
-  QVERIFY2(status().contains("500, 300:") || status().contains("499, 299:") || status().contains("499, 300:") || status().contains("500, 299:"),
-           qPrintable(status()));
+  QVERIFY2(
+      status().contains("500, 300:") || status().contains("499, 299:") || status().contains("499, 300:") || status().contains("500, 299:"),
+      qPrintable(status()));
 }
 
 QTEST_MAIN(TestPlaces)

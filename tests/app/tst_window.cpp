@@ -18,6 +18,7 @@
 #include "scene/scene_file.h"
 #include "sheets/gallery.h"
 #include "sheets/source_gallery.h"
+#include "sheets/step_gallery.h"
 #include "support/hands.h"
 #include "widgets/layer_pile.h"
 #include "widgets/number_field.h"
@@ -190,9 +191,11 @@ void TestWindow::stepsAreManaged() {
     return list;
   };
   const QStringList before = ids();
-  auto* add = w.recipe().findChild<QPushButton*>(QStringLiteral("link"));
-  QVERIFY(oa::app::test::clickInMenu([&] { add->click(); }, QStringLiteral("Levels")));
-  QVERIFY(oa::app::test::clickInMenu([&] { add->click(); }, QStringLiteral("Blur")));
+  const auto add = [&] { return w.recipe().findChild<QPushButton*>(QStringLiteral("link")); };
+  add()->click();
+  w.stepGallery().card(w.stepGallery().cardOf("levels"))->click();
+  add()->click();
+  w.stepGallery().card(w.stepGallery().cardOf("blur"))->click();
   QCOMPARE(ids(), before + QStringList({QStringLiteral("levels"), QStringLiteral("blur")}));
   oa::app::test::turn();
   // Drag the last card above the one before it, by its header.
