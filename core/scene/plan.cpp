@@ -96,7 +96,7 @@ void Plan::list(const std::vector<Layer>& layers, int parent) {
     made.frame = ownFrame(layers[k], outer);
     layers_.push_back(made);
     children_.emplace_back();
-    children_[static_cast<std::size_t>(parent + 1)].push_back(index);
+    children_[static_cast<std::size_t>(parent) + 1].push_back(index);
     index_.emplace(layers[k].id, index);
     list(layers[k].layers, index);
     layers_[static_cast<std::size_t>(index)].next = static_cast<int>(layers_.size());

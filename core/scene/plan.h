@@ -39,8 +39,8 @@ class Plan {
   [[nodiscard]] const PlanLayer& at(int index) const { return layers_[static_cast<std::size_t>(index)]; }
   /// -1 if there is no such layer.
   [[nodiscard]] int indexOf(Id id) const;
-  /// The layers of a group (-1: the scene), bottom to top.
-  [[nodiscard]] const std::vector<int>& children(int group) const { return children_[static_cast<std::size_t>(group + 1)]; }
+  /// The layers of a group (-1: the scene, whose list stands first), bottom to top.
+  [[nodiscard]] const std::vector<int>& children(int group) const { return children_[static_cast<std::size_t>(group) + 1]; }
   /// What all that moves in the scene shares.
   [[nodiscard]] std::int64_t laps() const { return laps_; }
 
