@@ -2,6 +2,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "scene/layer_json.h"
 #include "scene/scene_json.h"
 
 namespace oa::edit {

@@ -137,6 +137,11 @@ ParamSpec invert() {
           .rule = LoopRule::Fixed};
 }
 
+ParamSpec headStart(std::string_view help) {
+  return {
+      .id = "start", .label = "Head start", .help = help, .base = 0.0, .min = 0, .max = 1, .unit = Unit::Share, .rule = LoopRule::Fixed};
+}
+
 ParamSpec edges(std::string_view before) {
   return {.id = "edges",
           .label = "Edges",

@@ -17,6 +17,8 @@ ParamSpec travel();
 ParamSpec place(std::string_view id, std::string_view label, Point at, std::string_view help);
 /// How far a lattice evolves within a lap, in whole cells of its inner time.
 ParamSpec churn(double cells, std::string_view help);
+/// How far ahead of what it shows a copy is.
+ParamSpec headStart(std::string_view help);
 /// Frames that each of many stills is held for.
 ParamSpec held(std::string_view help);
 ParamSpec seed(std::string_view help = "Another number, another field of the same kind.");

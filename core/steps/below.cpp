@@ -1,18 +1,12 @@
 // What lies below: the picture of everything under the layer.
+#include "fields/field_params.h"
 #include "steps/step.h"
 
 namespace oa {
 namespace {
 
 const ParamSpec kParams[] = {
-    {.id = "start",
-     .label = "Head start",
-     .help = "How far ahead of what is seen below it shows it, as a share of the loop; in whole frames.",
-     .base = 0.0,
-     .min = 0,
-     .max = 1,
-     .unit = Unit::Share,
-     .rule = LoopRule::Fixed},
+    field_params::headStart("How far ahead of what is seen below it shows it, as a share of the loop; in whole frames."),
 };
 
 }  // namespace

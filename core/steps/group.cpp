@@ -1,33 +1,28 @@
 // A group: layers made into one picture.
-#include "fields/field_params.h"
 #include "steps/step.h"
 
 namespace oa {
 namespace {
 
+// One side of the group's own frame.
+ParamSpec side(std::string_view id, std::string_view label, std::string_view help) {
+  return {.id = id,
+          .label = label,
+          .help = help,
+          .type = ParamType::Integer,
+          .base = 0.0,
+          .min = 0,
+          .max = 8192,
+          .sliderMin = 0,
+          .sliderMax = 1920,
+          .unit = Unit::Pixels,
+          .rule = LoopRule::Fixed};
+}
+
 const ParamSpec kParams[] = {
-    {.id = "width",
-     .label = "Width",
-     .help = "Width of the group's own frame; 0 is that of the frame it lies in. Shares of places within the group are counted in it.",
-     .type = ParamType::Integer,
-     .base = 0.0,
-     .min = 0,
-     .max = 8192,
-     .sliderMin = 0,
-     .sliderMax = 1920,
-     .unit = Unit::Pixels,
-     .rule = LoopRule::Fixed},
-    {.id = "height",
-     .label = "Height",
-     .help = "Height of the group's own frame; 0 is that of the frame it lies in.",
-     .type = ParamType::Integer,
-     .base = 0.0,
-     .min = 0,
-     .max = 8192,
-     .sliderMin = 0,
-     .sliderMax = 1920,
-     .unit = Unit::Pixels,
-     .rule = LoopRule::Fixed},
+    side("width", "Width",
+         "Width of the group's own frame; 0 is that of the frame it lies in. Shares of places within the group are counted in it."),
+    side("height", "Height", "Height of the group's own frame; 0 is that of the frame it lies in."),
     {.id = "cut",
      .label = "Cut at frame",
      .help = "Shows nothing of the group beyond its own frame.",

@@ -1,4 +1,5 @@
 // A linked copy: another layer's picture, again.
+#include "fields/field_params.h"
 #include "steps/step.h"
 
 namespace oa {
@@ -20,14 +21,7 @@ const ParamSpec kParams[] = {
      .base = std::string("finished"),
      .rule = LoopRule::Fixed,
      .choices = {"finished", "source"}},
-    {.id = "start",
-     .label = "Head start",
-     .help = "How far ahead of the layer this copy is, as a share of the loop; in whole frames.",
-     .base = 0.0,
-     .min = 0,
-     .max = 1,
-     .unit = Unit::Share,
-     .rule = LoopRule::Fixed},
+    field_params::headStart("How far ahead of the layer this copy is, as a share of the loop; in whole frames."),
 };
 
 }  // namespace

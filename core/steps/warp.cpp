@@ -113,12 +113,24 @@ class Shift {
 
  private:
   void fill(const LatticeNoise& noise) {
-    parallelBands(plane_.height(), [&](int y0, int y1) { noise.rows(y0, y1, plane_.row(y0), plane_.stride()); });
+    // The ends of each band are found while it lies in the cache.
+    struct Ends {
+      float low = 1e30f;
+      float high = -1e30f;
+    };
+    std::vector<Ends> bands(static_cast<std::size_t>((plane_.height() + kBandRows - 1) / kBandRows));
+    parallelBands(plane_.height(), [&](int y0, int y1) {
+      noise.rows(y0, y1, plane_.row(y0), plane_.stride());
+      Ends& ends = bands[static_cast<std::size_t>(y0 / kBandRows)];
+      for (int y = y0; y < y1; ++y) {
+        const auto [low, high] = std::minmax_element(plane_.row(y), plane_.row(y) + plane_.width());
+        ends = {std::min(ends.low, *low), std::max(ends.high, *high)};
+      }
+    });
     low_ = high_ = *plane_.row(0);
-    for (int y = 0; y < plane_.height(); ++y) {
-      const auto [low, high] = std::minmax_element(plane_.row(y), plane_.row(y) + plane_.width());
-      low_ = std::min(low_, *low);
-      high_ = std::max(high_, *high);
+    for (const Ends& ends : bands) {
+      low_ = std::min(low_, ends.low);
+      high_ = std::max(high_, ends.high);
     }
   }
   Plane plane_;
