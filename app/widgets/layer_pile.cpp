@@ -25,14 +25,26 @@ constexpr int kRowHeight = 60;
 constexpr std::size_t kSearchFrom = 10;  // layers
 
 // What the layer is, and how it blends where that is worth saying.
-QString subtitle(const Layer& layer) {
+QString subtitle(const Layer& layer, bool missing) {
   QString words = text(layer.recipe.front().spec->title);
+  if (missing) return QObject::tr("shows a layer that is gone");
   if (layer.isGroup()) words = QObject::tr("Group · %1").arg(layer.layers.size());
   if (layer.mask && layer.mask->on) words += QObject::tr(" · masked");
   if (layer.blend == BlendMode::Normal) return words;
   QString blend = text(blendName(layer.blend));
   blend.replace(QLatin1Char('-'), QLatin1Char(' '));
   return words + QStringLiteral(" · ") + blend;
+}
+
+// A link, of the source or the mask, that leads nowhere.
+bool missing(const Document& document, Id id) {
+  const Plan& plan = document.plan();
+  const int index = plan.indexOf(id);
+  if (index < 0) return false;
+  const PlanLayer& own = plan.at(index);
+  const auto links = [](const RecipeStep& step) { return step.spec->reads == SourceReads::Layer; };
+  const bool mask = own.layer->mask && own.layer->mask->on && links(own.layer->mask->source);
+  return (links(own.layer->recipe.front()) && own.target < 0) || (mask && own.maskTarget < 0);
 }
 
 // The switches of a layer, over the foot of its thumbnail: show, alone, lock.
@@ -81,7 +93,7 @@ class LayerDelegate : public QStyledItemDelegate {
     p->setPen(t.muted);
     const QRectF below = words.translated(0, 18);
     p->drawText(below, Qt::AlignLeft | Qt::AlignVCenter,
-                p->fontMetrics().elidedText(subtitle(layer), Qt::ElideRight, static_cast<int>(below.width())));
+                p->fontMetrics().elidedText(subtitle(layer, missing(document, id)), Qt::ElideRight, static_cast<int>(below.width())));
     p->setOpacity(1);
     const QString icons[kSwitches] = {layer.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"), QStringLiteral("alone"),
                                       layer.locked ? QStringLiteral("lock") : QStringLiteral("lock-open")};
@@ -255,7 +267,7 @@ void LayerPile::refresh() {
       item->setData(0, Qt::UserRole + 1, layer.isGroup());
       const int index = plan.indexOf(layer.id);
       item->setData(0, Qt::UserRole + 2, QVariant::fromValue<qlonglong>(index < 0 ? 0 : plan.at(index).placedLaps));
-      item->setToolTip(0, text(layer.name) + QLatin1Char('\n') + subtitle(layer));
+      item->setToolTip(0, text(layer.name) + QLatin1Char('\n') + subtitle(layer, missing(document_, layer.id)));
       self(self, item, layer.layers);
       item->setExpanded(layer.isGroup() && !layer.folded);
     }

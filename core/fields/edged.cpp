@@ -5,6 +5,7 @@
 #include <cstring>
 
 #include "base/parallel.h"
+#include "image/buffer.h"
 #include "image/sampling.h"
 
 namespace oa {
@@ -70,10 +71,6 @@ std::shared_ptr<const RowMaker> edgedRows(const Input& input, const PlaneView& v
     }
   });
   return planeRows(std::move(out), pulled->opaque() && (edge != Edge::Transparent || have == 1));
-}
-
-Plane edgedPlane(const Input& input, const PlaneView& view, Edge edge) {
-  return wholePlane(*edgedRows(input, view, edge), view.width, view.height);
 }
 
 }  // namespace oa

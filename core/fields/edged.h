@@ -5,14 +5,11 @@
 
 #include "fields/input.h"
 #include "image/borders.h"
-#include "image/buffer.h"
 
 namespace oa {
 
-/// All pixels of `view`, which is upright unless `edge` is Beyond. Any other rule cuts the picture at the frame and fills what
-/// lies outside by it.
-Plane edgedPlane(const Input& input, const PlaneView& view, Edge edge);
-/// The same as rows, not stored where they need not be.
+/// The pixels of `view`, which is upright unless `edge` is Beyond. Any other rule cuts the picture at the frame and fills what
+/// lies outside by it. They are not stored where they need not be.
 std::shared_ptr<const RowMaker> edgedRows(const Input& input, const PlaneView& view, Edge edge);
 
 /// The frame's first pixel and the one past its last, along one axis of an upright view.

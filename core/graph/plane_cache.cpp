@@ -11,6 +11,13 @@ std::shared_ptr<const RowMaker> PlaneCache::find(const PlaneKey& key) {
   return found->rows;
 }
 
+bool PlaneCache::wantedAgain(const PlaneKey& key) {
+  if (std::find(asked_.begin(), asked_.end(), key) != asked_.end()) return true;
+  asked_.push_back(key);
+  if (asked_.size() > kRemembered) asked_.pop_front();
+  return false;
+}
+
 void PlaneCache::put(const PlaneKey& key, std::shared_ptr<const RowMaker> rows, std::size_t bytes) {
   if (!hasRoomFor(bytes)) return;
   entries_.push_front({key, std::move(rows), bytes});

@@ -3,6 +3,7 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <deque>
 #include <list>
 #include <memory>
 
@@ -28,6 +29,8 @@ class PlaneCache {
 
   /// Null if it is not there.
   std::shared_ptr<const RowMaker> find(const PlaneKey& key);
+  /// Whether somebody asked this before for the same; from now on it was asked.
+  bool wantedAgain(const PlaneKey& key);
   /// Keeps rows that take `bytes`; what is larger than the budget is not kept.
   void put(const PlaneKey& key, std::shared_ptr<const RowMaker> rows, std::size_t bytes);
   [[nodiscard]] bool hasRoomFor(std::size_t bytes) const { return bytes <= budget_; }
@@ -39,9 +42,12 @@ class PlaneCache {
     std::shared_ptr<const RowMaker> rows;
     std::size_t bytes;
   };
+  static constexpr std::size_t kRemembered = 1024;
+
   std::size_t budget_;
   std::size_t bytes_ = 0;
-  std::list<Entry> entries_;  // the last wanted first
+  std::list<Entry> entries_;    // the last wanted first
+  std::deque<PlaneKey> asked_;  // the last ones
 };
 
 }  // namespace oa

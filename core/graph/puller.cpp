@@ -163,22 +163,19 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
   const PlaneKey key{own.layer->id, steps, 0, view};
   if (auto found = cache_->find(key)) return found;
   auto made = make();
-  if (made->makesSpans()) {
-    // Made as quickly as it could be read; but an area step's maker has the costly part behind it.
-    if (steps > 1) cache_->put(key, made, 0);
-    return made;
-  }
+  // What is only wanted once, as in a view that moves, is not worth keeping; what was broken off is not whole.
+  if (cancelled() || !cache_->wantedAgain(key)) return made;
+  // Made as quickly as it could be read; but an area step's maker has the costly part behind it.
+  if (made->makesSpans() && steps == 1) return made;
   const std::size_t bytes = static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height) * sizeof(float) *
                             static_cast<std::size_t>(made->channels());
-  if (made->stored(0)) {
-    cache_->put(key, made, bytes);
-    return made;
-  }
   if (!cache_->hasRoomFor(bytes)) return made;
-  std::shared_ptr<const RowMaker> stored = planeRows(wholePlane(*made, view.width, view.height), made->opaque());
-  if (cancelled()) return stored;
-  cache_->put(key, stored, bytes);
-  return stored;
+  if (!made->makesSpans() && !made->stored(0)) {
+    made = planeRows(wholePlane(*made, view.width, view.height), made->opaque());
+    if (cancelled()) return made;
+  }
+  cache_->put(key, made, bytes);
+  return made;
 }
 
 }  // namespace oa

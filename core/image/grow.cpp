@@ -9,7 +9,14 @@
 namespace oa {
 namespace {
 
-// The largest of every run of `length` pixels from x on, made of two runs of a power of two.
+// The larger, or where a field is narrowed the smaller of two.
+template <bool kLargest>
+float chosen(float a, float b) {
+  return kLargest ? std::max(a, b) : std::min(a, b);
+}
+
+// The largest (smallest) of every run of `length` pixels from x on, made of two runs of a power of two.
+template <bool kLargest>
 class Runs {
  public:
   Runs(int width, int reach) : reach_(reach), size_(width + 2 * reach) {
@@ -22,11 +29,11 @@ class Runs {
     for (std::size_t k = 1; k < levels_.size(); ++k, length *= 2) {
       const float* from = levels_[k - 1].data();
       float* to = levels_[k].data();
-      for (int i = 0; i + length < size_; ++i) to[i] = std::max(from[i], from[i + length]);
+      for (int i = 0; i + length < size_; ++i) to[i] = chosen<kLargest>(from[i], from[i + length]);
       for (int i = std::max(0, size_ - length); i < size_; ++i) to[i] = from[i];
     }
   }
-  // out[x] becomes the larger of itself and the largest within `half` pixels of x.
+  // out[x] becomes the larger (smaller) of itself and the largest (smallest) within `half` pixels of x.
   void widen(int half, int width, float* out) const {
     const int length = 2 * half + 1;
     std::size_t level = 0;
@@ -37,7 +44,7 @@ class Runs {
     }
     const float* a = levels_[level].data() + reach_ - half;
     const float* b = a + length - power;
-    for (int x = 0; x < width; ++x) out[x] = std::max(out[x], std::max(a[x], b[x]));
+    for (int x = 0; x < width; ++x) out[x] = chosen<kLargest>(out[x], chosen<kLargest>(a[x], b[x]));
   }
 
  private:
@@ -46,12 +53,13 @@ class Runs {
   std::vector<std::vector<float>> levels_;
 };
 
+template <bool kLargest>
 Plane widened(const Plane& field, int radius) {
   const int width = field.width();
   const int height = field.height();
   Plane out(width, height, 1);
   parallelBands(height, [&](int y0, int y1) {
-    Runs runs(width, radius);
+    Runs<kLargest> runs(width, radius);
     for (int y = y0; y < y1; ++y) std::copy_n(field.row(y), width, out.row(y));
     for (int from = y0 - radius; from < y1 + radius; ++from) {
       runs.set(field.row(std::clamp(from, 0, height - 1)), width);
@@ -64,25 +72,20 @@ Plane widened(const Plane& field, int radius) {
   return out;
 }
 
-Plane negative(const Plane& field) {
-  Plane out(field.width(), field.height(), 1);
-  for (int y = 0; y < field.height(); ++y)
-    for (int x = 0; x < field.width(); ++x) out.row(y)[x] = -field.row(y)[x];
-  return out;
-}
-
-}  // namespace
-
-Plane grown(const Plane& field, double radius) {
-  if (radius < 0) return negative(grown(negative(field), -radius));
+template <bool kLargest>
+Plane grownBy(const Plane& field, double radius) {
   const int whole = static_cast<int>(std::floor(radius));
   const auto rest = static_cast<float>(radius - whole);
-  Plane low = widened(field, whole);
+  Plane low = widened<kLargest>(field, whole);
   if (rest < 1e-3f) return low;
-  const Plane high = widened(field, whole + 1);
+  const Plane high = widened<kLargest>(field, whole + 1);
   for (int y = 0; y < low.height(); ++y)
     for (int x = 0; x < low.width(); ++x) low.row(y)[x] += (high.row(y)[x] - low.row(y)[x]) * rest;
   return low;
 }
+
+}  // namespace
+
+Plane grown(const Plane& field, double radius) { return radius < 0 ? grownBy<false>(field, -radius) : grownBy<true>(field, radius); }
 
 }  // namespace oa

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "graph/puller.h"
 #include "render/reference.h"
 #include "scene/plan.h"
 #include "scene/scene_json.h"
@@ -81,6 +82,7 @@ class TestGraph : public QObject {
   void randomGraphsAreSavedWhole();
   void partsOfRandomGraphsFitTogether();
   void keepingChangesNothing();
+  void theCacheKeepsWhatIsWantedAgainWithinItsBudget();
   void groupingChangesNoPixel();
   void placesMoveSizeTurnAndFlip();
   void placesCloseTheLoop();
@@ -171,6 +173,30 @@ void TestGraph::keepingChangesNothing() {
       QVERIFY2(kept.rgba == frame(scene, k, 64, 36).rgba, qPrintable(QString::number(seed)));
     }
   }
+}
+
+void TestGraph::theCacheKeepsWhatIsWantedAgainWithinItsBudget() {
+  PlaneCache cache(1000);
+  const auto key = [](Id layer, double left = 0) {
+    PlaneKey k{layer, 1, 0, {}};
+    k.view.left = left;
+    return k;
+  };
+  // The first time says nothing, another view is another picture.
+  QVERIFY(!cache.wantedAgain(key(1)) && cache.wantedAgain(key(1)));
+  QVERIFY(!cache.wantedAgain(key(1, 0.5)));
+  const auto rows = [] { return nothingRows(4); };
+  for (Id i = 1; i <= 3; ++i) cache.put(key(i), rows(), 400);
+  QCOMPARE(cache.bytes(), std::size_t{800});
+  QVERIFY(!cache.find(key(1)) && cache.find(key(2)) && cache.find(key(3)));
+  // What was asked for last stays longest.
+  QVERIFY(cache.find(key(2)));
+  cache.put(key(4), rows(), 400);
+  QVERIFY(cache.find(key(2)) && !cache.find(key(3)) && cache.find(key(4)));
+  cache.put(key(5), rows(), 1001);
+  QVERIFY(!cache.find(key(5)) && cache.bytes() <= 1000);
+  // A view that moves asks for another picture every time: none of them is kept.
+  for (int i = 0; i < 5000; ++i) QVERIFY(!cache.wantedAgain(key(9, i + 1)));
 }
 
 void TestGraph::groupingChangesNoPixel() {
