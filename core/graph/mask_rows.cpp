@@ -174,22 +174,10 @@ PixelBox maskReach(const Puller& puller, int layer, const PlaneView& view, const
       static_cast<int>(std::ceil(std::max(0.0, context.number("grow") * view.scale))) + (sigma > 0 ? blurReach(sigma) : 0) + 1;
   if (!mask.source.spec->extent) return {};
   const PixelBox box = puller.source(layer, mask.source, view, at)->bounds();
-  return box.empty() ? box : PixelBox{box.x0 - around, box.y0 - around, box.x1 + around, box.y1 + around};
+  return box.empty() ? box : box.grown(around);
 }
 
-PixelBox frameBoxOf(const PlaneView& view) {
-  double low[2] = {1e9, 1e9};
-  double high[2] = {-1e9, -1e9};
-  for (const Point corner : {Point{0, 0}, {view.frameWidth, 0}, {view.frameWidth, view.frameHeight}, {0, view.frameHeight}}) {
-    const Point p = view.pixel(corner);
-    low[0] = std::min(low[0], p.x);
-    low[1] = std::min(low[1], p.y);
-    high[0] = std::max(high[0], p.x);
-    high[1] = std::max(high[1], p.y);
-  }
-  const auto whole = [](double v) { return static_cast<int>(std::clamp(v, -1e8, 1e8)); };
-  return {whole(std::floor(low[0])), whole(std::floor(low[1])), whole(std::ceil(high[0])) + 1, whole(std::ceil(high[1])) + 1};
-}
+PixelBox frameBoxOf(const PlaneView& view) { return pixelsOf(view, 0, 0, view.frameWidth, view.frameHeight); }
 
 std::shared_ptr<const RowMaker> maskRows(const Puller& puller, int layer, const PlaneView& view, const Moment& at) {
   const Mask& mask = *puller.plan().at(layer).layer->mask;
@@ -198,7 +186,8 @@ std::shared_ptr<const RowMaker> maskRows(const Puller& puller, int layer, const 
   const double sigma = context.number("soften") / 2 * view.scale;
   const bool alpha = context.choice("reads") == "alpha";
   std::shared_ptr<const RowMaker> field;
-  if (std::abs(grow) > kMostGrown) {
+  // A little above, or rounding might ask for a coarser view again and again.
+  if (std::abs(grow) > kMostGrown * 1.01) {
     const PlaneView small = view.coarser(std::abs(grow) / kMostGrown);
     field = resampled(maskRows(puller, layer, small, at), small, view);
     return field;

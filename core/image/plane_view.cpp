@@ -109,4 +109,17 @@ PlaneView PlaneView::cover(int sceneWidth, int sceneHeight, int width, int heigh
   return view;
 }
 
+PixelBox pixelsOf(const PlaneView& view, double left, double top, double right, double bottom) {
+  Point low{1e9, 1e9};
+  Point high{-1e9, -1e9};
+  for (const Point corner : {Point{left, top}, {right, top}, {right, bottom}, {left, bottom}}) {
+    const Point p = view.pixel(corner);
+    low = {std::min(low.x, p.x), std::min(low.y, p.y)};
+    high = {std::max(high.x, p.x), std::max(high.y, p.y)};
+  }
+  // Pixels reach half of one round their centres.
+  const auto whole = [](double v) { return static_cast<int>(std::clamp(v, -1e8, 1e8)); };
+  return {whole(std::floor(low.x)), whole(std::floor(low.y)), whole(std::ceil(high.x)) + 1, whole(std::ceil(high.y)) + 1};
+}
+
 }  // namespace oa

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/affine.h"
+#include "image/rows.h"
 
 namespace oa {
 
@@ -53,6 +54,9 @@ struct PlaneView {
   static PlaneView cover(int sceneWidth, int sceneHeight, int width, int height);
   bool operator==(const PlaneView&) const = default;
 };
+
+/// The pixels of a view that a rectangle of the plane touches.
+PixelBox pixelsOf(const PlaneView& view, double left, double top, double right, double bottom);
 
 /// The piece of a source that repeats without an edge, in pixels of the scene, turned by `degrees`.
 struct TileSize {

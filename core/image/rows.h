@@ -24,6 +24,7 @@ struct PixelBox {
   [[nodiscard]] PixelBox with(const PixelBox& o) const {
     return empty() ? o : o.empty() ? *this : PixelBox{std::min(x0, o.x0), std::min(y0, o.y0), std::max(x1, o.x1), std::max(y1, o.y1)};
   }
+  [[nodiscard]] PixelBox grown(int by) const { return {x0 - by, y0 - by, x1 + by, y1 + by}; }
   [[nodiscard]] PixelBox moved(int x, int y) const { return {x0 + x, y0 + y, x1 + x, y1 + y}; }
 };
 

@@ -192,6 +192,8 @@ void Plan::count(int index) {
   }
   const auto addBelow = [&](const RecipeStep& step) {
     if (step.spec->reads != SourceReads::Below) return;
+    // It is seen where it lies, so that it moves against a layer that moves.
+    shown = std::gcd(shown, commonLaps(own.place));
     for (const int sibling : children(layer.parent))
       if (at(sibling).place < layer.place && at(sibling).layer->visible) add(sibling, true);
   };

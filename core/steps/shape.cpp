@@ -249,18 +249,7 @@ class ShapeRows final : public SpanMaker {
     const double beyond = outline_.softness / 2;
     const double w = context.number("width") / 2 + beyond;
     const double h = context.number("height") / 2 + beyond;
-    double low[2] = {1e9, 1e9};
-    double high[2] = {-1e9, -1e9};
-    for (const double x : {-w, w})
-      for (const double y : {-h, h}) {
-        const Point p = view_.pixel({centre_.x + x, centre_.y + y});
-        low[0] = std::min(low[0], p.x);
-        low[1] = std::min(low[1], p.y);
-        high[0] = std::max(high[0], p.x);
-        high[1] = std::max(high[1], p.y);
-      }
-    const auto whole = [](double v) { return static_cast<int>(std::clamp(v, -1e8, 1e8)); };
-    box_ = {whole(std::floor(low[0]) - 1), whole(std::floor(low[1]) - 1), whole(std::ceil(high[0]) + 2), whole(std::ceil(high[1]) + 2)};
+    box_ = pixelsOf(view_, centre_.x - w, centre_.y - h, centre_.x + w, centre_.y + h).grown(1);
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }

@@ -92,6 +92,7 @@ class TestGraph : public QObject {
   void copiesFollowAndRunAhead();
   void copiesOfHiddenLayersAreShown();
   void whatLiesBelowStaysWhereItIs();
+  void glassThatMovesShowsWhatRests();
   void masksCut();
   void presenceComesAndGoes();
   void heldPicturesJump();
@@ -349,6 +350,27 @@ void TestGraph::whatLiesBelowStaysWhereItIs() {
   const auto behind = test::renderFloat(plain, 4);
   QVERIFY(std::abs(seen.at(50, 30, 0) - (1 - behind.at(50, 30, 0))) < 0.01f);
   QCOMPARE(seen.at(5, 5, 0), behind.at(5, 5, 0));
+}
+
+// What lies below rests, the glass over it moves, and a copy shows the glass: its picture is another one at every moment.
+void TestGraph::glassThatMovesShowsWhatRests() {
+  Layer ramp = made("gradient", "Ramp", 1);
+  give(ramp, 0, "from", Point{0, 0.5});
+  give(ramp, 0, "to", Point{1, 0.5});
+  Layer glass = made("below", "Glass", 2);
+  glass.visible = false;
+  glass.place[static_cast<std::size_t>(PlaceParam::Position)].motion = test::swing(Point{0.9, 0.5});
+  const Scene scene = sceneOf({ramp, glass, linkedTo(2, 3)});
+  QCOMPARE(distinctFrames(scene), std::int64_t{24});
+  QVERIFY(test::compare(test::renderFloat(scene, 12), test::renderFloat(scene, 0)).mean > 0.05);
+  RenderOptions options;
+  options.manyFrames = true;
+  Renderer keeping(scene, 100, 60, options);
+  for (const std::int64_t k : {0, 0, 6, 12, 6}) {
+    Frame8 kept;
+    renderInto(keeping, k, Alpha::Straight, kept);
+    QVERIFY(kept.rgba == frame(scene, k, 100, 60).rgba);
+  }
 }
 
 void TestGraph::masksCut() {
