@@ -188,15 +188,12 @@ void Window::connectRooms() {
   connect(recipe_, &RecipePanel::stepsWanted, this, &Window::showSteps);
   connect(layers_, &LayerPile::layerWanted, this, [this] { showSources(false); });
   connect(layers_, &LayerPile::menuWanted, this, [this](const QPoint& place, bool ofLayer) {
-    const QStringList one{QStringLiteral("renameLayer"), QStringLiteral("duplicateLayer"),
-                          QStringLiteral("linkedCopy"),  QStringLiteral("-"),
-                          QStringLiteral("group"),       QStringLiteral("ungroup"),
-                          QStringLiteral("-"),           QStringLiteral("showLayer"),
-                          QStringLiteral("showAlone"),   QStringLiteral("lockLayer"),
-                          QStringLiteral("-"),           QStringLiteral("forward"),
-                          QStringLiteral("back"),        QStringLiteral("-"),
-                          QStringLiteral("removeLayer"), QStringLiteral("-"),
-                          QStringLiteral("addLayer")};
+    const QStringList one{
+        QStringLiteral("renameLayer"), QStringLiteral("duplicateLayer"), QStringLiteral("linkedCopy"), QStringLiteral("layerOfBelow"),
+        QStringLiteral("-"),           QStringLiteral("group"),          QStringLiteral("ungroup"),    QStringLiteral("-"),
+        QStringLiteral("showLayer"),   QStringLiteral("showAlone"),      QStringLiteral("lockLayer"),  QStringLiteral("-"),
+        QStringLiteral("forward"),     QStringLiteral("back"),           QStringLiteral("-"),          QStringLiteral("removeLayer"),
+        QStringLiteral("-"),           QStringLiteral("addLayer")};
     showMenu(place, ofLayer ? one : QStringList{QStringLiteral("addLayer")});
   });
   connect(view_, &View::menuWanted, this, [this](const QPoint& place) {
@@ -396,6 +393,10 @@ void Window::copyLayers() {
 
 void Window::pasteLayers() {
   const std::string held = QGuiApplication::clipboard()->text().toStdString();
+  if (document_.layer() && edit::holdsSteps(held)) {
+    recipe_->pasteSteps(static_cast<int>(document_.layer()->recipe.size()) - 1);
+    return;
+  }
   document_.perform(tr("paste layers"), [&](Scene& scene) { return edit::pasteLayers(scene, document_.currentLayer(), held); });
 }
 

@@ -1,6 +1,8 @@
 // Google Benchmark rows for every part, then the ratios the project promises.
 #include <benchmark/benchmark.h>
 
+#include <string>
+
 #include "ratios.h"
 
 namespace oa::bench {
@@ -9,9 +11,13 @@ void sourceRatios();
 void chainRatios();
 void blurRatios();
 void exportRatios();
+void memoryRatios();
+void graphRatios(const std::string& only = {});
 }  // namespace oa::bench
 
 int main(int argc, char** argv) {
+  if (argc > 1 && std::string(argv[1]) == "graph") return oa::bench::graphRatios(argc > 2 ? argv[2] : ""), 0;
+  if (argc == 1) oa::bench::memoryRatios();
   benchmark::Initialize(&argc, argv);
   benchmark::RunSpecifiedBenchmarks();
   benchmark::Shutdown();
@@ -22,5 +28,6 @@ int main(int argc, char** argv) {
   oa::bench::chainRatios();
   oa::bench::blurRatios();
   oa::bench::exportRatios();
+  oa::bench::graphRatios();
   return oa::bench::allMet() ? 0 : 1;
 }

@@ -18,19 +18,22 @@ constexpr int kHeight = 1080;
 
 struct Source {
   const oa::StepSpec& spec;
-  std::vector<oa::Param> params;
+  oa::RecipeStep step;
   oa::Plane plane;
 
   explicit Source(const char* id, int channels = 1) : spec(*oa::findStep(id)), plane(kWidth, kHeight, channels) {
-    params = oa::newStep(spec).params;
+    step = oa::newStep(spec);
   }
   Source& set(const char* id, const oa::Value& value) {
-    params[static_cast<std::size_t>(oa::findParam(spec.params, id))].base = value;
+    step.params[static_cast<std::size_t>(oa::findParam(spec.params, id))].base = value;
     return *this;
+  }
+  void count(std::size_t items) {
+    while (step.items.size() < items) step.items.push_back(oa::newItem(*spec.items, step.items.size()));
   }
   // One whole frame, planning included, on the threads of the arena. Other frames of the loop by turns.
   void make() {
-    const oa::StepContext context(spec.params, params, {++frame_, 300}, oa::PlaneView::cover(kWidth, kHeight, kWidth, kHeight));
+    const oa::StepContext context = oa::contextOf(step, {++frame_, 300}, oa::PlaneView::cover(kWidth, kHeight, kWidth, kHeight));
     const auto rows = spec.source(context);
     oa::parallelBands(kHeight, [&](int y0, int y1) { rows->rows(y0, y1, plane.row(y0), plane.stride()); });
     oa::bench::keep(plane.row(0));
@@ -74,7 +77,7 @@ BENCHMARK(BM_Cells)->Arg(0)->Arg(1)->Unit(benchmark::kMillisecond);
 
 void BM_Points(benchmark::State& state) {
   Source points("points", 4);
-  points.set("count", 8.0);
+  points.count(8);
   for (auto _ : state) oa::withThreads(static_cast<int>(state.range(0)), [&] { points.make(); });
 }
 BENCHMARK(BM_Points)->Arg(1)->Arg(2)->Unit(benchmark::kMillisecond)->UseRealTime();
@@ -104,7 +107,7 @@ void sourceRatios() {
       report(std::string("noise, ") + kind + ", against smooth", ratio([&] { other.make(); }, [&] { smooth.make(); }, 60), 1.5, false);
     }
     Source points("points", 4);
-    points.set("count", 8.0);
+    points.count(8);
     report("eight colour points, against a copy of a float RGBA frame", ratio([&] { points.make(); }, copy, 60), 1.5, false);
   });
   const auto twoAgainstOne = [](const std::string& what, Source& source) {
@@ -123,7 +126,7 @@ void sourceRatios() {
     twoAgainstOne(std::string("noise, ") + kind, noise);
   }
   Source points("points", 4);
-  points.set("count", 8.0);
+  points.count(8);
   twoAgainstOne("eight colour points", points);
   Source pattern("pattern");
   twoAgainstOne("stripes", pattern);

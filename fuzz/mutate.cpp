@@ -11,47 +11,52 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 // What a value may turn into: the ends of number types, wrong types, odd text.
-const char* const kOddValues[] = {"0",
-                                  "-0",
-                                  "-1",
-                                  "1e308",
-                                  "-1e308",
-                                  "1e-320",
-                                  "9223372036854775807",
-                                  "-9223372036854775808",
-                                  "18446744073709551616",
-                                  "0.1",
-                                  "2.5",
-                                  "1000001",
-                                  "8193",
-                                  "65536",
-                                  "null",
-                                  "true",
-                                  "false",
-                                  "\"\"",
-                                  "\"#12\"",
-                                  "\"#gggggg\"",
-                                  "[]",
-                                  "{}",
-                                  "[[]]",
-                                  "[1]",
-                                  "[1,2,3]",
-                                  "[1e9,-1e9]",
-                                  "\"transparent\"",
-                                  "\"\\u0000\"",
-                                  "\"\\ud800\"",
-                                  "{\"value\":1}",
-                                  "\"nan\"",
-                                  "[null,null]",
-                                  "{\"value\":3,\"motion\":{\"kind\":\"turn\",\"laps\":0}}",
-                                  "{\"value\":5,\"motion\":{\"kind\":\"swing\",\"to\":1e300}}",
-                                  "{\"value\":0.5,\"motion\":{\"kind\":\"swing\",\"shape\":\"hold\",\"shares\":[0,0,0],\"to\":0}}",
-                                  "[{\"at\":0.5,\"colour\":\"#fff\"}]",
-                                  "[{\"from\":0.9,\"length\":1,\"in\":0.5,\"out\":0.5}]",
-                                  "{\"position\":[9,-8],\"size\":[0.001,100],\"turn\":3600,\"anchor\":[-8,9],\"flip\":\"both\"}",
-                                  "{\"source\":{\"step\":\"below\"},\"grow\":-256,\"soften\":1000,\"invert\":true}",
-                                  "{\"source\":{\"step\":\"linked\",\"layer\":1}}",
-                                  "[{\"at\":0,\"colour\":\"#fff\"},{\"at\":0,\"colour\":\"#000\"}]"};
+const char* const kOddValues[] = {
+    "0",
+    "-0",
+    "-1",
+    "1e308",
+    "-1e308",
+    "1e-320",
+    "9223372036854775807",
+    "-9223372036854775808",
+    "18446744073709551616",
+    "0.1",
+    "2.5",
+    "1000001",
+    "8193",
+    "65536",
+    "null",
+    "true",
+    "false",
+    "\"\"",
+    "\"#12\"",
+    "\"#gggggg\"",
+    "[]",
+    "{}",
+    "[[]]",
+    "[1]",
+    "[1,2,3]",
+    "[1e9,-1e9]",
+    "\"transparent\"",
+    "\"\\u0000\"",
+    "\"\\ud800\"",
+    "{\"value\":1}",
+    "\"nan\"",
+    "[null,null]",
+    "{\"value\":3,\"motion\":{\"kind\":\"turn\",\"laps\":0}}",
+    "{\"value\":5,\"motion\":{\"kind\":\"swing\",\"to\":1e300}}",
+    "{\"value\":0.5,\"motion\":{\"kind\":\"swing\",\"shape\":\"hold\",\"shares\":[0,0,0],\"to\":0}}",
+    "{\"value\":0.5,\"motions\":[{\"kind\":\"swing\",\"to\":1},{\"kind\":\"wander\",\"seed\":2,\"laps\":3}]}",
+    "{\"value\":\"#808080\",\"motions\":[{\"kind\":\"hops\",\"to\":\"#fff\"},{\"kind\":\"swing\",\"to\":\"#000\"}]}",
+    "{\"value\":1,\"motion\":{\"kind\":\"turn\"},\"motions\":[]}",
+    "[{\"at\":0.5,\"colour\":\"#fff\"}]",
+    "[{\"id\":1,\"at\":{\"value\":0,\"motion\":{\"kind\":\"swing\",\"to\":1}}},{\"id\":1}]",
+    "[{\"from\":0.9,\"length\":1,\"in\":0.5,\"out\":0.5}]",
+    "{\"position\":[9,-8],\"size\":[0.001,100],\"turn\":3600,\"anchor\":[-8,9],\"flip\":\"both\"}",
+    "{\"source\":{\"step\":\"below\"},\"grow\":-256,\"soften\":1000,\"invert\":true}",
+    "{\"source\":{\"step\":\"linked\",\"layer\":1}}",
+    "[{\"at\":0,\"colour\":\"#fff\"},{\"at\":0,\"colour\":\"#000\"}]"};
 
 // Every value of a document, however deep.
 void collect(Json& at, std::vector<Json*>& all) {
@@ -68,7 +73,18 @@ void tangle(std::vector<Json*>& all, Dice& dice) {
   if (layers.empty()) return;
   Json& layer = *layers[dice.roll(layers.size())];
   const Json other = *layers[dice.roll(layers.size())];
-  switch (dice.roll(5)) {
+  switch (dice.roll(6)) {
+    case 5: {
+      // Items beyond what anybody has: the same one again and again.
+      std::vector<Json*> lists;
+      for (Json* at : all)
+        if (at->is_array() && !at->empty() && at->front().is_object()) lists.push_back(at);
+      if (lists.empty()) break;
+      Json& list = *lists[dice.roll(lists.size())];
+      const Json again = list[dice.roll(list.size())];
+      for (std::size_t i = dice.roll(40); i > 0; --i) list.push_back(again);
+      break;
+    }
     case 0:
       layer["recipe"][0] = {{"step", "group"}, {"width", dice.roll(300)}, {"cut", dice.roll(2) == 0}, {"laps", 1 + dice.roll(5)}};
       layer["layers"] = Json::array({other});

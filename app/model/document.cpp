@@ -3,6 +3,8 @@
 #include <QUndoCommand>
 #include <algorithm>
 
+#include "edit/clipboard.h"
+#include "edit/items.h"
 #include "edit/values.h"
 #include "scene/recolour.h"
 #include "scene/scene_file.h"
@@ -16,8 +18,10 @@ bool sameLayers(const std::vector<Layer>& a, const std::vector<Layer>& b) {
         p.presence.size() != q.presence.size())
       return false;
     if (p.mask && p.mask->source.spec != q.mask->source.spec) return false;
-    const bool same = std::equal(p.recipe.begin(), p.recipe.end(), q.recipe.begin(), q.recipe.end(),
-                                 [](const RecipeStep& r, const RecipeStep& t) { return r.spec == t.spec && r.on == t.on; });
+    const bool same =
+        std::equal(p.recipe.begin(), p.recipe.end(), q.recipe.begin(), q.recipe.end(), [](const RecipeStep& r, const RecipeStep& t) {
+          return r.spec == t.spec && r.on == t.on && r.presence.size() == t.presence.size();
+        });
     return same && sameLayers(p.layers, q.layers);
   });
 }
@@ -122,6 +126,7 @@ void Document::apply(const edit::Snapshot& state, const Ids& selection) {
   if (now.empty() && !scene_.layers.empty()) now.push_back(scene_.layers.back().id);
   const bool other = now != selection_;
   selection_ = std::move(now);
+  if (other || !presence(currentLayer(), presenceStep_)) presenceStep_ = 0;
   Q_EMIT changed(structure);
   if (other) Q_EMIT currentLayerChanged();
 }
@@ -141,6 +146,7 @@ void Document::reset(Scene scene, const QString& path) {
   path_ = path;
   neverSaved_ = false;
   selection_.clear();
+  presenceStep_ = 0;
   if (!scene_.layers.empty()) selection_.push_back(scene_.layers.back().id);
   history_.clear();
   Q_EMIT changed(true);
@@ -162,6 +168,7 @@ void Document::setSelection(Ids layers) {
   std::erase_if(layers, [this](Id id) { return !findLayer(scene_, id); });
   if (layers.empty() || layers == selection_) return;
   selection_ = std::move(layers);
+  presenceStep_ = 0;
   Q_EMIT currentLayerChanged();
 }
 
@@ -172,15 +179,43 @@ Document::Table Document::table(Scene& scene, const ParamAddress& at) {
   if (at.step == ParamAddress::kOpacity) return {{&opacitySpec(), 1}, &layer->opacity, 1};
   if (at.step == ParamAddress::kPlace) return of(placeSpecs(), layer->place);
   if (at.step == ParamAddress::kMask) return layer->mask ? of(maskSpecs(), layer->mask->params) : Table{};
-  if (at.step == ParamAddress::kMaskSource) return layer->mask ? of(layer->mask->source.spec->params, layer->mask->source.params) : Table{};
-  if (at.step < 0 || at.step >= static_cast<int>(layer->recipe.size())) return {};
-  RecipeStep& step = layer->recipe[static_cast<std::size_t>(at.step)];
-  return of(step.spec->params, step.params);
+  RecipeStep* own = step(scene, at.layer, at.step);
+  if (!own) return {};
+  if (at.item == 0) return of(own->spec->params, own->params);
+  const int item = at.item == ParamAddress::kAllItems ? 0 : edit::itemIndex(*own, at.item);
+  if (item < 0 || item >= static_cast<int>(own->items.size())) return {};
+  return of(own->spec->items->params, own->items[static_cast<std::size_t>(item)].params);
 }
+
+RecipeStep* Document::step(Scene& scene, Id layer, int step) {
+  Layer* found = findLayer(scene, layer);
+  if (!found) return nullptr;
+  if (step == ParamAddress::kMaskSource) return found->mask ? &found->mask->source : nullptr;
+  return step < 0 || step >= static_cast<int>(found->recipe.size()) ? nullptr : &found->recipe[static_cast<std::size_t>(step)];
+}
+
+Presence* Document::presence(Scene& scene, Id layer, int step) {
+  Layer* found = findLayer(scene, layer);
+  if (!found) return nullptr;
+  if (step == 0) return &found->presence;
+  RecipeStep* own = step > 0 ? Document::step(scene, layer, step) : nullptr;
+  return own ? &own->presence : nullptr;
+}
+
+const Presence* Document::presence(Id layer, int step) const { return presence(const_cast<Scene&>(scene_), layer, step); }
+
+void Document::showPresence(int step) {
+  if (step == presenceStep_) return;
+  presenceStep_ = step;
+  Q_EMIT presenceShown();
+}
+
+const RecipeStep* Document::step(Id layer, int step) const { return Document::step(const_cast<Scene&>(scene_), layer, step); }
 
 bool Document::valid(const ParamAddress& at) const {
   const Table found = table(const_cast<Scene&>(scene_), at);
-  return found.params && at.param >= 0 && at.param < static_cast<int>(found.count);
+  return found.params && at.param >= 0 && at.param < static_cast<int>(found.count) && at.motion >= 0 &&
+         at.motion < static_cast<int>(motionCount(found.params[at.param]));
 }
 
 const ParamSpec& Document::spec(const Scene& scene, const ParamAddress& at) {
@@ -190,6 +225,13 @@ const ParamSpec& Document::spec(const Scene& scene, const ParamAddress& at) {
 Param& Document::param(Scene& scene, const ParamAddress& at) { return table(scene, at).params[at.param]; }
 
 const Param& Document::param(const Scene& scene, const ParamAddress& at) { return param(const_cast<Scene&>(scene), at); }
+
+const Param& Document::voice(const ParamAddress& at) const {
+  const Param& all = param(scene_, at);
+  if (all.more.empty()) return all;
+  voice_ = withMotionAlone(all, static_cast<std::size_t>(at.motion));
+  return voice_;
+}
 
 std::vector<Colour> Document::colours() const { return scene_.palette.colours.empty() ? coloursOf(scene_) : scene_.palette.colours; }
 
@@ -201,20 +243,94 @@ QString Document::labelOf(const ParamAddress& at) const {
 
 namespace {
 QString gestureOf(const char* verb, const ParamAddress& at) {
-  return QStringLiteral("%1/%2/%3/%4").arg(QLatin1String(verb)).arg(at.layer).arg(at.step).arg(at.param);
+  return QStringLiteral("%1/%2/%3/%4/%5/%6").arg(QLatin1String(verb)).arg(at.layer).arg(at.step).arg(at.param).arg(at.item).arg(at.motion);
 }
 }  // namespace
 
 void Document::setBase(const ParamAddress& at, const Value& value, bool gesture) {
   const QString key = gesture ? gestureOf("value", at) + QString::number(gestureNumber_) : QString();
-  if (key.isEmpty() || key != heldGesture_) held_ = param(at);
+  if (key.isEmpty() || key != heldGesture_) {
+    held_ = param(scene_, at);
+    heldItems_ = at.item == ParamAddress::kAllItems ? step(at.layer, at.step)->items : std::vector<Item>();
+  }
   heldGesture_ = key;
-  edit(labelOf(at), gesture ? gestureOf("value", at) : QString(),
-       [&](Scene& scene) { param(scene, at) = edit::withBase(spec(scene, at), held_, value); });
+  edit(labelOf(at), gesture ? gestureOf("value", at) : QString(), [&](Scene& scene) {
+    if (at.item == ParamAddress::kAllItems)
+      edit::setAllItems(*step(scene, at.layer, at.step), static_cast<std::size_t>(at.param), value, heldItems_);
+    else
+      param(scene, at) = edit::withBase(spec(scene, at), held_, value);
+  });
 }
 
 void Document::setMotion(const ParamAddress& at, const Motion& motion, bool gesture) {
-  edit(labelOf(at), gesture ? gestureOf("motion", at) : QString(), [&](Scene& scene) { param(scene, at).motion = motion; });
+  const auto which = static_cast<std::size_t>(at.motion);
+  edit(labelOf(at), gesture ? gestureOf("motion", at) : QString(), [&](Scene& scene) {
+    if (at.item == ParamAddress::kAllItems)
+      edit::moveAllItems(*step(scene, at.layer, at.step), static_cast<std::size_t>(at.param), motion, which);
+    else
+      motionOf(param(scene, at), which) = motion;
+  });
+}
+
+void Document::addMotion(ParamAddress at, MotionKind kind) {
+  const Param after = edit::withMotionAdded(spec(at), param(scene_, at), kind);
+  at.motion = static_cast<int>(motionCount(after)) - 1;
+  edit(labelOf(at), {}, [&](Scene& scene) {
+    if (at.item == ParamAddress::kAllItems)
+      edit::moveAllItems(*step(scene, at.layer, at.step), static_cast<std::size_t>(at.param),
+                         motionOf(after, static_cast<std::size_t>(at.motion)), static_cast<std::size_t>(at.motion));
+    else
+      param(scene, at) = after;
+  });
+  showMotion(at);
+}
+
+void Document::removeMotion(const ParamAddress& at) {
+  const auto which = static_cast<std::size_t>(at.motion);
+  edit(labelOf(at), {}, [&](Scene& scene) {
+    if (at.item != ParamAddress::kAllItems) {
+      param(scene, at) = edit::withMotionRemoved(param(scene, at), which);
+      return;
+    }
+    for (Item& item : step(scene, at.layer, at.step)->items) {
+      Param& own = item.params[static_cast<std::size_t>(at.param)];
+      own = edit::withMotionRemoved(own, which);
+    }
+  });
+}
+
+void Document::pasteMotions(const ParamAddress& at, std::string_view text) {
+  const auto pasted = edit::withMotionsFromText(spec(at), param(scene_, at), text);
+  if (!pasted) {
+    Q_EMIT refused(QString::fromStdString(pasted.error().sentence()));
+    return;
+  }
+  edit(tr("paste motion"), {}, [&](Scene& scene) {
+    if (at.item != ParamAddress::kAllItems) {
+      param(scene, at) = *pasted;
+      return;
+    }
+    RecipeStep& items = *step(scene, at.layer, at.step);
+    for (Item& item : items.items) item.params[static_cast<std::size_t>(at.param)].more.clear();
+    for (std::size_t i = 0; i < motionCount(*pasted); ++i)
+      edit::moveAllItems(items, static_cast<std::size_t>(at.param), motionOf(*pasted, i), i);
+  });
+  showMotion(at);
+}
+
+int Document::performOnItems(const QString& label, Id layer, int step, const std::function<Result<int>(RecipeStep&)>& operation,
+                             const QString& gesture) {
+  int index = -1;
+  const bool done = perform(
+      label,
+      [&](Scene& scene) -> Result<Ids> {
+        const auto result = operation(*Document::step(scene, layer, step));
+        if (!result) return tl::unexpected(result.error());
+        index = *result;
+        return selection_;
+      },
+      gesture);
+  return done ? index : -1;
 }
 
 }  // namespace oa::app

@@ -16,15 +16,19 @@ namespace oa::app {
 
 using edit::Ids;
 
-/// Which parameter: a layer by its id, a step of its recipe or one of the layer's own tables, and the parameter's index in it.
+/// Which parameter: a layer by its id, a step of its recipe or one of the layer's own tables, the parameter's index in it or, of
+/// one of its items, in theirs; and which of its motions is spoken of.
 struct ParamAddress {
   static constexpr int kOpacity = -1;
   static constexpr int kPlace = -2;
   static constexpr int kMask = -3;        ///< how the mask is read
   static constexpr int kMaskSource = -4;  ///< the source that it shows
+  static constexpr Id kAllItems = -1;     ///< what is set goes to every item; the first one is shown
   Id layer = 0;
   int step = 0;
   int param = 0;
+  Id item = 0;  ///< 0: the step's own parameter
+  int motion = 0;
   bool operator==(const ParamAddress&) const = default;
 };
 
@@ -88,14 +92,33 @@ class Document : public QObject {
   [[nodiscard]] static Param& param(Scene& scene, const ParamAddress& at);
   [[nodiscard]] const ParamSpec& spec(const ParamAddress& at) const { return spec(scene_, at); }
   [[nodiscard]] const Param& param(const ParamAddress& at) const { return param(scene_, at); }
+  /// The parameter as if the motion that is spoken of were its only one; the reference lasts until the next such call.
+  [[nodiscard]] const Param& voice(const ParamAddress& at) const;
+  /// A step of a layer's recipe, or the source of its mask (ParamAddress::kMaskSource); null if there is none.
+  [[nodiscard]] static RecipeStep* step(Scene& scene, Id layer, int step);
+  [[nodiscard]] const RecipeStep* step(Id layer, int step) const;
   [[nodiscard]] bool valid(const ParamAddress& at) const;
 
   /// "Sea fog · churn", for undo texts.
   [[nodiscard]] QString labelOf(const ParamAddress& at) const;
   void setBase(const ParamAddress& at, const Value& value, bool gesture);
   void setMotion(const ParamAddress& at, const Motion& motion, bool gesture);
-  /// Asks for a part of a step (point 1, point 2, ...) to be shown on its card.
-  void choosePart(Id layer, int step, int part) { Q_EMIT partChosen(layer, step, part); }
+  /// A motion more on a parameter, added to those that it has; asks for its curve to be shown.
+  void addMotion(ParamAddress at, MotionKind kind);
+  void removeMotion(const ParamAddress& at);
+  /// Gives a value the motions that a text from the clipboard holds; what does not fit is said by refused().
+  void pasteMotions(const ParamAddress& at, std::string_view text);
+  /// An operation of core/edit on the items of a step; what it refuses is said by refused(), and -1 comes back.
+  int performOnItems(const QString& label, Id layer, int step, const std::function<Result<int>(RecipeStep&)>& operation,
+                     const QString& gesture = {});
+  /// Asks for an item of a step to be shown on its card.
+  void chooseItem(Id layer, int step, Id item) { Q_EMIT itemChosen(layer, step, item); }
+  /// The presence of a layer, or of a step of its recipe behind the source; null if there is none.
+  [[nodiscard]] static Presence* presence(Scene& scene, Id layer, int step);
+  [[nodiscard]] const Presence* presence(Id layer, int step) const;
+  /// Which step's presence the dial shows; 0: the layer's own.
+  [[nodiscard]] int presenceStep() const { return presenceStep_; }
+  void showPresence(int step);
   /// Asks for a motion's curve to be shown.
   void showMotion(const ParamAddress& at) { Q_EMIT motionShown(at); }
 
@@ -105,7 +128,8 @@ class Document : public QObject {
   void currentLayerChanged();
   void fileChanged();  ///< path or dirty state
   void motionShown(const oa::app::ParamAddress& at);
-  void partChosen(oa::Id layer, int step, int part);
+  void itemChosen(oa::Id layer, int step, oa::Id item);
+  void presenceShown();
   /// An operation could not be done; a sentence for the user.
   void refused(const QString& sentence);
 
@@ -122,8 +146,11 @@ class Document : public QObject {
   edit::Snapshot state_;                      // of scene_
   Ids selection_;
   int gestureNumber_ = 0;
+  int presenceStep_ = 0;
   QString heldGesture_;  // the gesture that held_ was taken at the beginning of
   Param held_;
+  std::vector<Item> heldItems_;  // the same where all items are set at once
+  mutable Param voice_;          // the one of several motions that was asked for last
 };
 
 }  // namespace oa::app

@@ -9,6 +9,10 @@ Player::Player(Document& document, RenderService& renderer, QObject* parent) : Q
   timer_.setTimerType(Qt::PreciseTimer);
   timer_.setInterval(4);
   connect(&timer_, &QTimer::timeout, this, &Player::tick);
+  // What is not there any more cannot be played.
+  connect(&document, &Document::changed, this, [this] {
+    if (mark_ && mark_->from >= document_.scene().frames) clearMark();
+  });
 }
 
 void Player::setFrame(int frame) {
@@ -45,8 +49,45 @@ void Player::setSpeed(double speed) {
   Q_EMIT speedChanged();
 }
 
-void Player::tick() {
+void Player::setMark(Mark mark) {
   const int n = document_.scene().frames;
+  mark = {static_cast<int>(floorMod(mark.from, n)), std::clamp(mark.length, 1, n)};
+  if (mark_ == mark) return;
+  mark_ = mark;
+  Q_EMIT markChanged();
+}
+
+void Player::markFrom(int frame) {
+  const int n = document_.scene().frames;
+  // The end stays where it is, unless it would lie before the beginning.
+  const int last = mark_ ? mark_->from + mark_->length - 1 : n - 1;
+  setMark({frame, static_cast<int>(floorMod(last - frame, n)) + 1});
+}
+
+void Player::markTo(int frame) {
+  const int n = document_.scene().frames;
+  const int first = mark_ ? mark_->from : 0;
+  setMark({first, static_cast<int>(floorMod(frame - first, n)) + 1});
+}
+
+void Player::clearMark() {
+  if (!mark_) return;
+  mark_.reset();
+  Q_EMIT markChanged();
+}
+
+int Player::after(int frame, int steps) const {
+  const int n = document_.scene().frames;
+  if (!mark_) return static_cast<int>(floorMod(frame + steps, n));
+  // A loop that was shortened since may not have all of it.
+  const int length = std::min(mark_->length, n);
+  const auto within = static_cast<int>(floorMod(frame - mark_->from, n));
+  // From outside, the part is begun.
+  if (within >= length) return static_cast<int>(floorMod(mark_->from, n));
+  return static_cast<int>(floorMod(mark_->from + floorMod(within + steps, length), n));
+}
+
+void Player::tick() {
   const bool full = renderer_.loopIsThere();
   due_ += static_cast<double>(clock_.nsecsElapsed()) / 1e9 * document_.scene().rate.value() * speed_;
   clock_.restart();
@@ -54,7 +95,7 @@ void Player::tick() {
   if (steps <= 0) return;
   if (!full) {
     // Until the loop is there, no frame is left out: the hand waits for each to be made.
-    const int next = static_cast<int>(floorMod(frame_ + 1, n));
+    const int next = after(frame_, 1);
     if (!renderer_.isCached(next)) {
       due_ = frame_ + 1;
       if (waitingFor_ != next) renderer_.setFrame(next);
@@ -66,8 +107,9 @@ void Player::tick() {
     steps = 1;
   }
   dropped_ += steps - 1;
-  due_ -= std::floor((frame_ + steps) / static_cast<double>(n)) * n;
-  frame_ = static_cast<int>(floorMod(frame_ + steps, n));
+  const double rest = due_ - (frame_ + steps);
+  frame_ = after(frame_, steps);
+  due_ = frame_ + rest;
   ++shown_;
   if (second_.elapsed() >= 1000) {
     shownRate_ = shown_ * 1000.0 / static_cast<double>(second_.restart());

@@ -4,6 +4,7 @@
 #include <QElapsedTimer>
 #include <QObject>
 #include <QTimer>
+#include <optional>
 
 #include "model/document.h"
 #include "model/render_service.h"
@@ -24,6 +25,19 @@ class Player : public QObject {
   /// Against the scene's own rate: a quarter to double.
   void setSpeed(double speed);
   [[nodiscard]] double speed() const { return speed_; }
+  /// A part of the loop that is played alone, round and round; it may cross the joint.
+  struct Mark {
+    int from = 0;
+    int length = 1;  ///< in frames, at least 1, at most the loop's
+    bool operator==(const Mark&) const = default;
+  };
+  [[nodiscard]] std::optional<Mark> mark() const { return mark_; }
+  void setMark(Mark mark);
+  /// From this frame on, to where it ended, or without a mark to where the loop began.
+  void markFrom(int frame);
+  /// Up to and with this frame.
+  void markTo(int frame);
+  void clearMark();
   /// Frames that had to be left out since playing began with a full cache.
   [[nodiscard]] int dropped() const { return dropped_; }
   /// Pictures shown in the last second, for the status line.
@@ -33,6 +47,7 @@ class Player : public QObject {
   void frameChanged(int frame);
   void playingChanged(bool playing);
   void speedChanged();
+  void markChanged();
 
  private:
   void tick();
@@ -41,7 +56,10 @@ class Player : public QObject {
   RenderService& renderer_;
   QTimer timer_;
   QElapsedTimer clock_;
+  /// So many frames on, within the marked part.
+  [[nodiscard]] int after(int frame, int steps) const;
   int frame_ = 0;
+  std::optional<Mark> mark_;
   double speed_ = 1;
   double due_ = 0;  // place on the loop by the clock, in frames
   int dropped_ = 0;

@@ -1,4 +1,3 @@
-#include "scene/plan.h"
 #include "sheets/frame_sheet.h"
 
 #include <QCheckBox>
@@ -9,7 +8,9 @@
 #include <QVBoxLayout>
 #include <cmath>
 
-#include "widgets/stops_editor.h"
+#include "scene/plan.h"
+#include "widgets/ask_colour.h"
+#include "widgets/hold_row.h"
 #include "widgets/text.h"
 
 namespace oa::app {
@@ -72,6 +73,7 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
   seconds_->setKeyboardTracking(false);
   seconds_->setButtonSymbols(QAbstractSpinBox::NoButtons);
   addLine(QString(), seconds_);
+  addLine(tr("Hold"), new HoldRow(document, 0, this));
   background_ = new QComboBox(this);
   background_->setObjectName(QStringLiteral("background"));
   background_->addItems({tr("Colour…"), tr("Transparent")});

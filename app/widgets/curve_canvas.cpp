@@ -111,13 +111,13 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
   p.drawText(QRectF(loop.left() + 6, loop.bottom() - 19, 80, 16), Qt::AlignLeft | Qt::AlignVCenter, tr("0 s"));
   p.drawText(QRectF(loop.right() - 126, loop.bottom() - 19, 120, 16), Qt::AlignRight | Qt::AlignVCenter,
              tr("%1 s = 0 s").arg(text(numberText(seconds, 2))));
-  if (at_ && document_.valid(*at_) && document_.param(*at_).motion.moves()) {
+  if (at_ && document_.valid(*at_) && document_.voice(*at_).motion.moves()) {
     const double side = kOutside / (1 - 2 * kOutside);
     p.setPen(QPen(t.lagoon, 2));
     p.setBrush(Qt::NoBrush);
     p.save();
     p.setClipRect(all);
-    p.drawPath(motionPath(document_.spec(*at_), document_.param(*at_), QRectF(0, 18, width(), height() - 42), -side, 1 + side));
+    p.drawPath(motionPath(document_.spec(*at_), document_.voice(*at_), QRectF(0, 18, width(), height() - 42), -side, 1 + side));
     p.restore();
   } else {
     p.drawText(loop, Qt::AlignCenter, tr("Choose a motion"));

@@ -40,7 +40,7 @@ class CurveCanvas : public QWidget {
 
  private:
   enum class Drag { None, Start, FarEnd, Key };
-  [[nodiscard]] const Param& param() const { return document_.param(*at_); }
+  [[nodiscard]] const Param& param() const { return document_.voice(*at_); }
   [[nodiscard]] const ParamSpec& spec() const { return document_.spec(*at_); }
   [[nodiscard]] bool shows(MotionKind kind) const;
   /// From a share of the lap to the first lap's share of the loop, and back.

@@ -7,8 +7,11 @@ namespace oa::app {
 
 CurveRange curveRange(const ParamSpec& spec, const Param& param) {
   CurveRange range{1e300, -1e300};
-  for (int i = 0; i < 64; ++i) {
-    const double v = curveHeight(spec, param, i / 64.0);
+  // One motion is the same in every lap; a sum is drawn through the loop.
+  const int steps = param.more.empty() ? 64 : 512;
+  for (int i = 0; i < steps; ++i) {
+    const double share = static_cast<double>(i) / steps;
+    const double v = param.more.empty() ? curveHeight(spec, param, share) : sumHeight(spec, param, share);
     range.low = std::min(range.low, v);
     range.high = std::max(range.high, v);
   }
@@ -26,7 +29,7 @@ QPainterPath motionPath(const ParamSpec& spec, const Param& param, const QRectF&
   double last = 0;
   for (int i = 0; i <= steps; ++i) {
     const double share = from + (to - from) * i / steps;
-    const double v = curveHeight(spec, param, share * param.motion.laps);
+    const double v = sumHeight(spec, param, share);
     const double t = (v - range.low) / (range.high - range.low);
     const QPointF point(box.left() + box.width() * i / steps, box.bottom() - box.height() * t);
     // A turn falls back to where it began: a gap there, since the value itself is round.

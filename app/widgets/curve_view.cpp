@@ -125,7 +125,7 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
     if (!at_ || !document_.valid(*at_)) return;
     const int key = canvas_->chosenKey();
     const int names = static_cast<int>(Pace::names().size());
-    Motion motion = document_.param(*at_).motion;
+    Motion motion = document_.voice(*at_).motion;
     const bool keyed = motion.kind == MotionKind::Keyframes && !motion.keys.empty();
     if (keyed) motion.keys[static_cast<std::size_t>(key)].hold = i == names + 1;
     if (i < names) paceOf(motion, key) = *Pace::fromName(Pace::names()[static_cast<std::size_t>(i)]);
@@ -137,7 +137,7 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   connect(knots_, &NumberField::moved, this, [this](double v) { change([&](Motion& m) { m.knots = static_cast<int>(v); }, true); });
   connect(another_, &QToolButton::clicked, this, [this] { change([](Motion& m) { m.seed = (m.seed + 1) % 1000000; }, false); });
   connect(own_, &QPushButton::clicked, this, [this](bool own) {
-    change([this, own](Motion& m) { own ? listHops(document_.spec(*at_), document_.param(*at_), m) : m.list.clear(); }, false);
+    change([this, own](Motion& m) { own ? listHops(document_.spec(*at_), document_.voice(*at_), m) : m.list.clear(); }, false);
   });
   connect(even_, &QPushButton::clicked, this, [this] {
     change(
@@ -146,7 +146,7 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
           if (m.list.empty())
             m.knots = even;
           else
-            m.list.resize(static_cast<std::size_t>(even), document_.param(*at_).base);
+            m.list.resize(static_cast<std::size_t>(even), document_.voice(*at_).base);
         },
         false);
   });
@@ -172,7 +172,7 @@ Pace& CurveView::paceOf(Motion& motion, int key) {
 
 void CurveView::change(const std::function<void(Motion&)>& edit, bool gesture) {
   if (!at_ || !document_.valid(*at_)) return;
-  Motion motion = document_.param(*at_).motion;
+  Motion motion = document_.voice(*at_).motion;
   edit(motion);
   document_.setMotion(*at_, motion, gesture);
 }
@@ -184,11 +184,11 @@ void CurveView::setMotion(std::optional<ParamAddress> at) {
 }
 
 void CurveView::refresh() {
-  const bool moving = at_ && document_.valid(*at_) && document_.param(*at_).motion.moves();
+  const bool moving = at_ && document_.valid(*at_) && document_.voice(*at_).motion.moves();
   tools_->setVisible(moving);
   canvas_->update();
   if (!moving) return;
-  const Param& param = document_.param(*at_);
+  const Param& param = document_.voice(*at_);
   laps_->setValue(param.motion.laps);
   start_->setValue(param.motion.start);
   const MotionKind kind = param.motion.kind;

@@ -25,17 +25,18 @@ QPointF onCircle(QPointF centre, double radius, double share) {
 // Where round the loop the layer's keyframes lie, each once a lap.
 std::vector<double> keyframePlaces(const Layer& layer) {
   std::vector<double> places;
-  const auto add = [&](const Param& param) {
-    if (param.motion.kind != MotionKind::Keyframes) return;
-    const int laps = param.motion.laps;
-    for (const Keyframe& key : param.motion.keys)
-      for (int lap = 0; lap < std::abs(laps); ++lap) places.push_back(fract((key.at - param.motion.start + lap) / laps));
+  const auto add = [&](const ParamSpec&, const Param& param) {
+    for (std::size_t i = 0; i < motionCount(param); ++i) {
+      const Motion& motion = motionOf(param, i);
+      if (motion.kind != MotionKind::Keyframes) continue;
+      for (const Keyframe& key : motion.keys)
+        for (int lap = 0; lap < std::abs(motion.laps); ++lap) places.push_back(fract((key.at - motion.start + lap) / motion.laps));
+    }
   };
-  add(layer.opacity);
-  for (const Param& param : layer.place) add(param);
+  add(opacitySpec(), layer.opacity);
+  for (const Param& param : layer.place) add(opacitySpec(), param);
   for (const RecipeStep& step : layer.recipe)
-    for (std::size_t i = 0; i < step.params.size(); ++i)
-      if (step.on && isShown(step.spec->params, step.params, i)) add(step.params[i]);
+    if (step.on) forEachShownParamOf(step, add);
   return places;
 }
 
@@ -46,12 +47,14 @@ Dial::Dial(Document& document, RenderService& renderer, Player& player, QWidget*
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(180, 180);
   setAccessibleName(tr("Loop dial"));
-  setToolTip(tr("Drag round the rim to move through the loop; the middle plays and stops"));
+  setToolTip(tr("Drag round the rim to move through the loop, with Shift to mark a part that is played alone; the middle plays and stops"));
   connect(&document, &Document::changed, this, qOverload<>(&QWidget::update));
   connect(&document, &Document::currentLayerChanged, this, qOverload<>(&QWidget::update));
   connect(&renderer, &RenderService::cacheGrew, this, qOverload<>(&QWidget::update));
   connect(&player, &Player::frameChanged, this, qOverload<>(&QWidget::update));
   connect(&player, &Player::playingChanged, this, qOverload<>(&QWidget::update));
+  connect(&player, &Player::markChanged, this, qOverload<>(&QWidget::update));
+  connect(&document, &Document::presenceShown, this, qOverload<>(&QWidget::update));
 }
 
 QPointF Dial::centre() const { return {width() / 2.0, height() / 2.0 + 4}; }
@@ -120,7 +123,8 @@ void Dial::paintEvent(QPaintEvent*) {
   }
   // Where it is there, and the ends that can be dragged.
   if (ring_ > 0) {
-    for (const Arc& arc : document_.layer()->presence) {
+    const Presence* presence = document_.presence(document_.currentLayer(), document_.presenceStep());
+    for (const Arc& arc : presence ? *presence : Presence()) {
       p.setBrush(Qt::NoBrush);
       p.setPen(QPen(t.persimmon, 2.4, Qt::SolidLine, Qt::FlatCap));
       p.drawArc(circle(ring_ + 4.5), static_cast<int>((90 - 360 * arc.from) * 16), static_cast<int>(-360 * arc.length * 16));
@@ -130,6 +134,15 @@ void Dial::paintEvent(QPaintEvent*) {
       p.setBrush(t.card);
       p.drawEllipse(end.place, 4, 4);
     }
+  }
+  // The part that is played alone.
+  if (const auto mark = player_.mark()) {
+    const double frames = document_.scene().frames;
+    p.setBrush(Qt::NoBrush);
+    QColor band = t.persimmon;
+    band.setAlpha(90);
+    p.setPen(QPen(band, 9, Qt::SolidLine, Qt::FlatCap));
+    p.drawArc(circle(r + 4), static_cast<int>((90 - 360 * mark->from / frames) * 16), static_cast<int>(-360 * mark->length / frames * 16));
   }
   // The joint, and the hand.
   QPainterPath joint;
@@ -176,10 +189,10 @@ int Dial::frameAt(QPointF place) const { return static_cast<int>(shareAt(place) 
 
 std::vector<Dial::PresenceEnd> Dial::presenceEnds() const {
   std::vector<PresenceEnd> ends;
-  const Layer* layer = document_.layer();
-  if (!layer || ring_ <= 0) return ends;
-  for (int i = 0; i < static_cast<int>(layer->presence.size()); ++i) {
-    const Arc& arc = layer->presence[static_cast<std::size_t>(i)];
+  const Presence* presence = document_.presence(document_.currentLayer(), document_.presenceStep());
+  if (!presence || ring_ <= 0) return ends;
+  for (int i = 0; i < static_cast<int>(presence->size()); ++i) {
+    const Arc& arc = (*presence)[static_cast<std::size_t>(i)];
     ends.push_back({i, false, onCircle(centre(), ring_ + 4.5, arc.from)});
     ends.push_back({i, true, onCircle(centre(), ring_ + 4.5, fract(arc.from + arc.length))});
   }
@@ -195,7 +208,7 @@ void Dial::dragEnd(QPointF to) {
   const double share = fract(std::round(shareAt(to) * frames) / frames);
   const Id id = document_.currentLayer();
   document_.edit(tr("presence"), QStringLiteral("dial/presence/%1").arg(dragged_), [&](Scene& scene) {
-    Arc& arc = findLayer(scene, id)->presence[static_cast<std::size_t>(end.arc)];
+    Arc& arc = (*Document::presence(scene, id, document_.presenceStep()))[static_cast<std::size_t>(end.arc)];
     const double last = arc.from + arc.length;
     if (!end.last) arc.from = share;
     const double length = end.last ? fract(share - arc.from) : fract(last - share);
@@ -214,6 +227,10 @@ void Dial::mousePressEvent(QMouseEvent* event) {
       dragged_ = static_cast<int>(i);
       return;
     }
+  if (event->modifiers() & Qt::ShiftModifier) {
+    markedFrom_ = frameAt(event->position());
+    return;
+  }
   scrubbing_ = true;
   player_.setPlaying(false);
   player_.setFrame(frameAt(event->position()));
@@ -221,6 +238,13 @@ void Dial::mousePressEvent(QMouseEvent* event) {
 
 void Dial::mouseMoveEvent(QMouseEvent* event) {
   if (dragged_ >= 0) return dragEnd(event->position());
+  if (markedFrom_) {
+    // The shorter way round from where it was pressed.
+    const int n = document_.scene().frames;
+    const int here = frameAt(event->position());
+    const auto ahead = static_cast<int>(floorMod(here - *markedFrom_, n));
+    return ahead <= n / 2 ? player_.setMark({*markedFrom_, ahead + 1}) : player_.setMark({here, n - ahead + 1});
+  }
   if (scrubbing_) player_.setFrame(frameAt(event->position()));
 }
 
@@ -228,6 +252,7 @@ void Dial::mouseReleaseEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton) return;
   if (dragged_ >= 0) document_.endGesture();
   dragged_ = -1;
+  markedFrom_.reset();
   scrubbing_ = false;
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QWidget>
+#include <optional>
 #include <vector>
 
 #include "model/document.h"
@@ -46,7 +47,8 @@ class Dial : public QWidget {
   RenderService& renderer_;
   Player& player_;
   bool scrubbing_ = false;
-  double ring_ = 0;   // radius of the current layer's ring; 0: it has none
+  double ring_ = 0;  // radius of the current layer's ring; 0: it has none
+  std::optional<int> markedFrom_;
   int dragged_ = -1;  // of presenceEnds()
 };
 

@@ -4,7 +4,7 @@
 #include <QLabel>
 
 #include "widgets/number_field.h"
-#include "widgets/stops_editor.h"
+#include "widgets/ask_colour.h"
 #include "widgets/swatch.h"
 #include "widgets/text.h"
 
@@ -17,12 +17,12 @@ FarEnd::FarEnd(Document& document, QWidget* parent) : QWidget(parent), document_
 }
 
 const Value& FarEnd::far() const {
-  const Motion& motion = document_.param(*at_).motion;
+  const Motion& motion = document_.voice(*at_).motion;
   return ownCount(motion) > 0 ? ownValue(motion, key_) : motion.far;
 }
 
 void FarEnd::write(const Value& value) {
-  Motion motion = document_.param(*at_).motion;
+  Motion motion = document_.voice(*at_).motion;
   (ownCount(motion) > 0 ? ownValue(motion, key_) : motion.far) = value;
   document_.setMotion(*at_, motion, true);
 }
@@ -75,7 +75,7 @@ void FarEnd::setMotion(std::optional<ParamAddress> at, int key) {
   key_ = key;
   bool goes = at_ && document_.valid(*at_);
   if (goes) {
-    const Motion& motion = document_.param(*at_).motion;
+    const Motion& motion = document_.voice(*at_).motion;
     const int own = ownCount(motion);
     goes = own > 0 ? key >= 0 && key < own
                    : motion.kind == MotionKind::Swing || motion.kind == MotionKind::Wander || motion.kind == MotionKind::Hops;
@@ -83,7 +83,7 @@ void FarEnd::setMotion(std::optional<ParamAddress> at, int key) {
   setVisible(goes);
   if (!goes) return;
   rebuild(document_.spec(*at_));
-  const Motion& motion = document_.param(*at_).motion;
+  const Motion& motion = document_.voice(*at_).motion;
   label_->setText(motion.kind == MotionKind::Keyframes ? tr("Key") : ownCount(motion) > 0 ? tr("Hop %1").arg(key + 1) : tr("To"));
   if (number_) number_->setValue(std::get<double>(far()));
   if (across_) across_->setValue(std::get<Point>(far()).x);

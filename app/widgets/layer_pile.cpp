@@ -356,6 +356,16 @@ void LayerPile::ungroup() {
   document_.perform(tr("ungroup"), [&](Scene& s) { return edit::ungroupLayer(s, document_.currentLayer()); });
 }
 
+void LayerPile::addBelow() {
+  const auto steps = allSteps();
+  const auto below = std::find_if(steps.begin(), steps.end(), [](const StepSpec* s) { return s->reads == SourceReads::Below; });
+  document_.perform(tr("layer of what lies below"), [&](Scene& s) -> Result<Ids> {
+    const auto added = edit::addLayer(s, document_.currentLayer(), newLayer(**below, tr("What lies below").toStdString()));
+    if (!added) return tl::unexpected(added.error());
+    return Ids{*added};
+  });
+}
+
 void LayerPile::addLinkedCopy() {
   const Layer* layer = document_.layer();
   if (!layer) return;

@@ -34,6 +34,8 @@ class LayerPile : public QWidget {
   void group();
   void ungroup();
   void addLinkedCopy();
+  /// A layer above the current one that shows what lies below it.
+  void addBelow();
   void rename(Id layer);
 
  Q_SIGNALS:

@@ -1,12 +1,15 @@
 #include "widgets/motion_list.h"
 
 #include <QLabel>
+#include <QKeyEvent>
+#include <QMenu>
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 #include <algorithm>
 
 #include "widgets/curve_drawing.h"
+#include "widgets/motion_pill.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -20,7 +23,7 @@ class MotionDelegate : public QStyledItemDelegate {
     const auto row = static_cast<std::size_t>(index.row());
     if (row >= list_.motions_.size() || !list_.document_.valid(list_.motions_[row])) return;
     const ParamAddress at = list_.motions_[row];
-    const Param& param = list_.document_.param(at);
+    const Param param = list_.document_.voice(at);
     const Theme& t = Theme::now();
     const bool chosen = option.state & QStyle::State_Selected;
     p->save();
@@ -79,9 +82,33 @@ MotionList::MotionList(Document& document, QWidget* parent) : QWidget(parent), d
     chosen_ = motions_[static_cast<std::size_t>(row)];
     Q_EMIT chosenChanged();
   });
+  list_->setContextMenuPolicy(Qt::CustomContextMenu);
+  list_->setToolTip(tr("Delete takes a motion away"));
+  connect(list_, &QListWidget::customContextMenuRequested, this, &MotionList::showMenu);
+  list_->installEventFilter(this);
   connect(&document, &Document::changed, this, &MotionList::refresh);
   connect(&document, &Document::currentLayerChanged, this, &MotionList::refresh);
   refresh();
+}
+
+bool MotionList::eventFilter(QObject* watched, QEvent* event) {
+  if (watched != list_ || event->type() != QEvent::KeyPress || static_cast<QKeyEvent*>(event)->key() != Qt::Key_Delete || !chosen_)
+    return QWidget::eventFilter(watched, event);
+  // Held down, it takes away one motion, and never the layer.
+  if (!static_cast<QKeyEvent*>(event)->isAutoRepeat()) removeChosen();
+  return true;
+}
+
+void MotionList::removeChosen() {
+  if (chosen_ && document_.valid(*chosen_)) document_.removeMotion(ParamAddress(*chosen_));
+}
+
+void MotionList::showMenu(const QPoint& place) {
+  if (!chosen_ || !document_.valid(*chosen_)) return;
+  QMenu menu(this);
+  fillAddMotionMenu(menu.addMenu(tr("Add a motion to this value")), document_, *chosen_);
+  menu.addAction(tr("Take this motion away"), this, &MotionList::removeChosen);
+  menu.exec(list_->viewport()->mapToGlobal(place));
 }
 
 void MotionList::choose(const ParamAddress& at) {
@@ -96,22 +123,33 @@ void MotionList::refresh() {
   heading_->setText(layer ? tr("Motions of %1").arg(text(layer->name)) : tr("Motions"));
   if (layer) {
     const auto add = [&](const ParamAddress& at, const QString& owner) {
-      if (!document_.spec(at).canMove() || !reallyMoves(document_.spec(at), document_.param(at))) return;
-      motions.push_back(at);
-      names << owner + QStringLiteral(" · ") + text(document_.spec(at).label);
+      const ParamSpec& spec = document_.spec(at);
+      if (!spec.canMove()) return;
+      ParamAddress voice = at;
+      for (const int count = static_cast<int>(motionCount(document_.param(at))); voice.motion < count; ++voice.motion) {
+        if (!reallyMoves(spec, document_.voice(voice))) continue;
+        motions.push_back(voice);
+        const QString which = count > 1 ? tr(" %1 of %2").arg(voice.motion + 1).arg(count) : QString();
+        names << owner + QStringLiteral(" · ") + text(spec.label) + which;
+      }
+    };
+    // The parameters of a step, and those of its items.
+    const auto addStep = [&](const RecipeStep& step, int at, const QString& owner) {
+      for (std::size_t i = 0; i < step.params.size(); ++i)
+        if (isShown(step.spec->params, step.params, i)) add({layer->id, at, static_cast<int>(i)}, owner);
+      for (std::size_t item = 0; item < step.items.size(); ++item)
+        for (std::size_t i = 0; i < step.items[item].params.size(); ++i)
+          add({layer->id, at, static_cast<int>(i), step.items[item].id}, text(step.spec->items->single) + tr(" %1").arg(item + 1));
     };
     const Id l = document_.currentLayer();
     for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s)
-      for (int i = 0; i < static_cast<int>(layer->recipe[static_cast<std::size_t>(s)].params.size()); ++i)
-        if (const RecipeStep& step = layer->recipe[static_cast<std::size_t>(s)];
-            isShown(step.spec->params, step.params, static_cast<std::size_t>(i)))
-          add({l, s, i}, text(layer->recipe[static_cast<std::size_t>(s)].spec->title));
+      addStep(layer->recipe[static_cast<std::size_t>(s)], s, text(layer->recipe[static_cast<std::size_t>(s)].spec->title));
     const auto addTable = [&](int table, std::size_t count, const QString& owner) {
       for (int i = 0; i < static_cast<int>(count); ++i) add({l, table, i}, owner);
     };
     addTable(ParamAddress::kPlace, layer->place.size(), tr("Place"));
     if (layer->mask) {
-      addTable(ParamAddress::kMaskSource, layer->mask->source.params.size(), tr("Mask"));
+      addStep(layer->mask->source, ParamAddress::kMaskSource, tr("Mask"));
       addTable(ParamAddress::kMask, layer->mask->params.size(), tr("Mask"));
     }
     add({l, ParamAddress::kOpacity, 0}, tr("Layer"));

@@ -20,9 +20,14 @@ class MotionList : public QWidget {
  Q_SIGNALS:
   void chosenChanged();
 
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
  private:
   friend class MotionDelegate;
   void refresh();
+  void removeChosen();
+  void showMenu(const QPoint& place);
   Document& document_;
   QLabel* heading_;
   QListWidget* list_;

@@ -2,9 +2,11 @@
 
 #include <QMenu>
 #include <QPainter>
+#include <QRandomGenerator>
 #include <algorithm>
 #include <cmath>
 
+#include "edit/items.h"
 #include "params/first_motion.h"
 #include "widgets/curve_drawing.h"
 #include "widgets/text.h"
@@ -40,7 +42,7 @@ QIcon kindIcon(const ParamSpec& spec, const Param& param, MotionKind kind) {
     QPainter p(&pixmap);
     p.setRenderHint(QPainter::Antialiasing);
     p.setPen(QPen(Theme::now().lagoon, 1.6));
-    Param shown = param;
+    Param shown = withMotionAlone(param, 0);
     shown.motion = firstMotion(spec, param, kind);
     shown.motion.laps = kind == MotionKind::Turn ? 2 : 1;
     shown.motion.start = 0;
@@ -64,6 +66,11 @@ MotionPill::MotionPill(Document& document, ParamAddress at, QWidget* parent) : Q
   connect(this, &QAbstractButton::clicked, this, &MotionPill::choose);
 }
 
+void MotionPill::setAddress(const ParamAddress& at) {
+  at_ = at;
+  update();
+}
+
 void MotionPill::paintEvent(QPaintEvent*) {
   if (!document_.valid(at_)) return;
   const Theme& t = Theme::now();
@@ -71,7 +78,7 @@ void MotionPill::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
   const QRectF box = QRectF(rect()).adjusted(0.75, 0.75, -0.75, -0.75);
-  const bool moves = param.motion.moves();
+  const bool moves = reallyMoves(document_.spec(at_), param);
   p.setPen(QPen(hasFocus() || moves ? t.lagoon : t.line, hasFocus() ? 1.8 : 1.1));
   p.setBrush(moves ? blendOf(t.card, t.lagoon, 0.12) : (underMouse() ? t.panel : t.card));
   p.drawRoundedRect(box, 10.5, 10.5);
@@ -83,10 +90,13 @@ void MotionPill::paintEvent(QPaintEvent*) {
   p.setPen(QPen(t.lagoon, 1.4));
   p.setBrush(Qt::NoBrush);
   Param one = param;
-  one.motion.laps = std::clamp(param.motion.laps, -2, 2);
+  if (param.more.empty()) one.motion.laps = std::clamp(param.motion.laps, -2, 2);
   p.drawPath(motionPath(document_.spec(at_), one, QRectF(8, 6.5, 18, 9)));
   p.setFont(uiFont(10, 600));
-  p.drawText(QRectF(27, 0, 22, 22), Qt::AlignCenter, QStringLiteral("×%1").arg(param.motion.laps).replace(QLatin1Char('-'), QChar(0x2212)));
+  // Of a sum, how many motions it is of.
+  const QString says = param.more.empty() ? QStringLiteral("×%1").arg(param.motion.laps).replace(QLatin1Char('-'), QChar(0x2212))
+                                          : QStringLiteral("%1+").arg(motionCount(param));
+  p.drawText(QRectF(27, 0, 22, 22), Qt::AlignCenter, says);
 }
 
 void MotionPill::choose() {
@@ -96,14 +106,14 @@ void MotionPill::choose() {
   QMenu menu(this);
   for (const MotionKind kind : allowedMotions(spec)) {
     QAction* action = menu.addAction(kindIcon(spec, param, kind), kindTitle(kind), this, [this, &spec, param, kind] {
-      document_.setMotion(at_, firstMotion(spec, param, kind), false);
+      document_.setMotion(at_, firstMotion(spec, withMotionAlone(param, 0), kind), false);
       document_.showMotion(at_);
     });
     action->setCheckable(true);
     action->setChecked(param.motion.kind == kind);
   }
+  if (moves(param)) menu.addSeparator();
   if (param.motion.moves()) {
-    menu.addSeparator();
     QMenu* laps = menu.addMenu(tr("Laps in a loop"));
     for (const int n : {1, 2, 3, 4, 6, 8, 12, -1, -2, -4}) {
       QAction* action = laps->addAction(n < 0 ? tr("%1 backwards").arg(-n) : QString::number(n), this, [this, param, n] {
@@ -115,7 +125,46 @@ void MotionPill::choose() {
       action->setChecked(param.motion.laps == n);
     }
   }
+  if (moves(param) && canAddMotions(spec)) {
+    fillAddMotionMenu(menu.addMenu(tr("Add another motion")), document_, at_);
+    if (!param.more.empty()) {
+      QMenu* away = menu.addMenu(tr("Take a motion away"));
+      for (int i = 0; i < static_cast<int>(motionCount(param)); ++i) {
+        ParamAddress voice = at_;
+        voice.motion = i;
+        const Motion& motion = motionOf(param, static_cast<std::size_t>(i));
+        away->addAction(tr("%1: %2, ×%3").arg(i + 1).arg(oa::app::text(motionName(motion.kind))).arg(motion.laps), this,
+                        [this, voice] { document_.removeMotion(voice); });
+      }
+    }
+  }
+  if (moves(param) && at_.item == ParamAddress::kAllItems) {
+    QMenu* starts = menu.addMenu(tr("Head starts"));
+    const std::pair<QString, edit::HeadStarts> ways[] = {{tr("Together"), edit::HeadStarts::Together},
+                                                         {tr("One after the other"), edit::HeadStarts::InOrder},
+                                                         {tr("At random"), edit::HeadStarts::AtRandom}};
+    for (const auto& [name, how] : ways)
+      starts->addAction(name, this, [this, how = how] {
+        const int seed = static_cast<int>(QRandomGenerator::global()->bounded(1000000));
+        document_.performOnItems(tr("head starts"), at_.layer, at_.step, [&](RecipeStep& step) -> Result<int> {
+          edit::spreadHeadStarts(step, static_cast<std::size_t>(at_.param), static_cast<std::size_t>(at_.motion), how, seed);
+          return 0;
+        });
+      });
+  }
   menu.exec(mapToGlobal(QPoint(0, height() + 2)));
+}
+
+void fillAddMotionMenu(QMenu* menu, Document& document, const ParamAddress& at) {
+  const ParamSpec& spec = document.spec(at);
+  const Param param = withMotionAlone(document.param(at), 0);
+  menu->setEnabled(canAddMotions(spec) && motionCount(document.param(at)) < kMaxMotions);
+  for (const MotionKind kind : allowedMotions(spec)) {
+    if (kind == MotionKind::Still) continue;
+    ParamAddress value = at;
+    value.motion = 0;
+    menu->addAction(kindIcon(spec, param, kind), kindTitle(kind), menu, [&document, value, kind] { document.addMotion(value, kind); });
+  }
 }
 
 }  // namespace oa::app

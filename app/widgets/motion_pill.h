@@ -5,6 +5,8 @@
 
 #include "model/document.h"
 
+class QMenu;
+
 namespace oa::app {
 
 class MotionPill : public QAbstractButton {
@@ -12,6 +14,7 @@ class MotionPill : public QAbstractButton {
  public:
   MotionPill(Document& document, ParamAddress at, QWidget* parent = nullptr);
   [[nodiscard]] QSize sizeHint() const override { return {52, 22}; }
+  void setAddress(const ParamAddress& at);
 
  protected:
   void paintEvent(QPaintEvent*) override;
@@ -21,5 +24,8 @@ class MotionPill : public QAbstractButton {
   Document& document_;
   ParamAddress at_;
 };
+
+/// Offers the motions that can be added to those of a value; disabled where none can.
+void fillAddMotionMenu(QMenu* menu, Document& document, const ParamAddress& at);
 
 }  // namespace oa::app

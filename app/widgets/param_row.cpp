@@ -1,7 +1,9 @@
 #include "widgets/param_row.h"
 
 #include <QCheckBox>
+#include <QClipboard>
 #include <QComboBox>
+#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QContextMenuEvent>
 #include <QLabel>
@@ -12,9 +14,10 @@
 #include <QToolButton>
 #include <algorithm>
 
+#include "edit/clipboard.h"
+#include "widgets/ask_colour.h"
 #include "widgets/motion_pill.h"
 #include "widgets/number_field.h"
-#include "widgets/stops_editor.h"
 #include "widgets/swatch.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -22,15 +25,15 @@
 #include "widgets/value_slider.h"
 
 namespace oa::app {
-ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
-    : QWidget(parent), document_(document), at_(at), spec_(document.spec(at)) {
+ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent, Point pixels)
+    : QWidget(parent), document_(document), at_(at), spec_(document.spec(at)), pixels_(pixels) {
   auto* row = new QHBoxLayout(this);
   row->setContentsMargins(0, 0, 0, 0);
   row->setSpacing(6);
   const QString label = text(spec_.label);
   setToolTip(text(spec_.help));
   setObjectName(QStringLiteral("param-%1").arg(text(spec_.id)));
-  if (spec_.type != ParamType::StopList && spec_.type != ParamType::Toggle && spec_.type != ParamType::ToneCurve) {
+  if (spec_.type != ParamType::Toggle && spec_.type != ParamType::ToneCurve) {
     auto* name = new QLabel(label, this);
     name->setFixedWidth(74);
     row->addWidget(name);
@@ -58,9 +61,6 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
     case ParamType::Seed:
       addSeed(row);
       break;
-    case ParamType::StopList:
-      addStops(row);
-      break;
     case ParamType::ToneCurve:
       addCurve(row);
       break;
@@ -72,7 +72,7 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent)
     auto* pill = new MotionPill(document, at, this);
     row->addWidget(pill);
     refreshers_.push_back([pill](const Value&) { pill->update(); });
-  } else if (spec_.type != ParamType::StopList && spec_.type != ParamType::ToneCurve) {
+  } else if (spec_.type != ParamType::ToneCurve) {
     row->addSpacing(58);  // as wide as the pill and its gap
   }
   // Screen readers hear the parameter's name on each of its controls.
@@ -89,23 +89,28 @@ void ParamRow::refresh() {
     shown_ = param;
     for (const auto& each : refreshers_) each(param.base);
   }
-  if ((at_.step < 0 && at_.step != ParamAddress::kMaskSource) || (!spec_.shownWhen && spec_.part == 0)) return;
-  const RecipeStep& step = at_.step == ParamAddress::kMaskSource ? document_.layer(at_.layer)->mask->source
-                                                                 : document_.layer(at_.layer)->recipe[static_cast<std::size_t>(at_.step)];
-  setVisible((spec_.part == 0 || spec_.part == part_) && isShown(step.spec->params, step.params, static_cast<std::size_t>(at_.param)));
+  if (!spec_.shownWhen) return;
+  const Document::Table table = Document::table(const_cast<Scene&>(document_.scene()), at_);
+  setVisible(isShown(table.specs, {table.params, table.count}, static_cast<std::size_t>(at_.param)));
 }
 
 void ParamRow::addNumber(QBoxLayout* row, int part) {
-  const auto read = [part](const Value& v) {
-    if (const auto* point = std::get_if<Point>(&v)) return part == 0 ? point->x : point->y;
+  const double per = part == 0 && pixels_.x > 0 ? pixels_.x : part == 1 && pixels_.y > 0 ? pixels_.y : 1;
+  const auto read = [part, per](const Value& v) {
+    if (const auto* point = std::get_if<Point>(&v)) return (part == 0 ? point->x : point->y) * per;
     return std::get<double>(v);
   };
-  const auto write = [this, part](double v) {
+  const auto write = [this, part, per](double v) {
     Value value = document_.param(at_).base;
-    if (auto* point = std::get_if<Point>(&value))
-      (part == 0 ? point->x : point->y) = v;
-    else
+    if (auto* point = std::get_if<Point>(&value)) {
+      double& own = part == 0 ? point->x : point->y;
+      double& other = part == 0 ? point->y : point->x;
+      // Width and height that belong together are changed together.
+      if (keepsProportions() && own > 0) other = std::clamp(other * (v / per) / own, spec_.min, spec_.max);
+      own = v / per;
+    } else {
       value = v;
+    }
     document_.setBase(at_, value, true);
   };
   const auto end = [this] { document_.endGesture(); };
@@ -122,13 +127,34 @@ void ParamRow::addNumber(QBoxLayout* row, int part) {
     way->setToolTip(part == 0 ? tr("Across") : tr("Down"));
     row->addWidget(way);
   }
-  auto* field = new NumberField(spec_, this);
+  const ParamSpec* shown = &spec_;
+  if (per != 1) {
+    ParamSpec& own = *inPixels_.emplace_back(std::make_unique<ParamSpec>(spec_));
+    own.min *= per;
+    own.max *= per;
+    own.sliderMin *= per;
+    own.sliderMax *= per;
+    own.unit = Unit::Pixels;
+    shown = &own;
+  }
+  auto* field = new NumberField(*shown, this);
   if (part == 0 || part == 1) field->setAccessibleName(text(spec_.label) + (part == 0 ? tr(" across") : tr(" down")));
   connect(field, &NumberField::moved, this, write);
   connect(field, &NumberField::released, this, end);
   refreshers_.push_back([field, read](const Value& v) { field->setValue(read(v)); });
   row->addWidget(field);
 }
+
+bool ParamRow::keepsProportions() const {
+  if (at_.step != ParamAddress::kPlace || at_.param != static_cast<int>(PlaceParam::Size)) return false;
+  return std::get<bool>(document_.layer(at_.layer)->place[static_cast<std::size_t>(PlaceParam::Linked)].base);
+}
+
+void ParamRow::copyMotions() const {
+  QGuiApplication::clipboard()->setText(QString::fromStdString(edit::motionsToText(spec_, document_.param(at_))));
+}
+
+void ParamRow::pasteMotions() { document_.pasteMotions(at_, QGuiApplication::clipboard()->text().toStdString()); }
 
 void ParamRow::addColour(QBoxLayout* row) {
   auto* swatch = new Swatch(this);
@@ -198,14 +224,6 @@ void ParamRow::addSeed(QBoxLayout* row) {
   addNumber(row, 2);
 }
 
-void ParamRow::addStops(QBoxLayout* row) {
-  auto* editor = new StopsEditor([this] { return document_.colours(); }, this);
-  connect(editor, &StopsEditor::moved, this, [this](const Stops& stops) { document_.setBase(at_, stops, true); });
-  connect(editor, &StopsEditor::released, this, [this] { document_.endGesture(); });
-  refreshers_.push_back([editor](const Value& v) { editor->setStops(std::get<Stops>(v)); });
-  row->addWidget(editor, 1);
-}
-
 void ParamRow::addCurve(QBoxLayout* row) {
   auto* editor = new ToneCurveEditor(text(spec_.label), this);
   connect(editor, &ToneCurveEditor::moved, this, [this](const Curve& curve) { document_.setBase(at_, curve, true); });
@@ -223,20 +241,25 @@ void ParamRow::contextMenuEvent(QContextMenuEvent* event) {
   if (spec_.canMove()) {
     menu.addSeparator();
     menu.addAction(tr("Motion…"), this, [this] { findChild<MotionPill*>()->click(); });
-    menu.addAction(tr("Show its curve"), this, [this] { document_.showMotion(at_); })->setEnabled(param.motion.moves());
+    menu.addAction(tr("Show its curve"), this, [this] { document_.showMotion(at_); })->setEnabled(moves(param));
+    menu.addAction(tr("Copy its motion"), this, &ParamRow::copyMotions)->setEnabled(moves(param));
+    menu.addAction(tr("Paste the motion"), this, &ParamRow::pasteMotions)
+        ->setEnabled(edit::holdsMotions(QGuiApplication::clipboard()->text().toStdString()));
     menu.addAction(tr("Stop moving"), this,
                    [this] {
-                     Motion still = document_.param(at_).motion;
-                     still.kind = MotionKind::Still;
-                     document_.setMotion(at_, still, false);
+                     while (moves(document_.param(at_))) document_.removeMotion(at_);
                    })
-        ->setEnabled(param.motion.moves());
+        ->setEnabled(moves(param));
   }
   menu.exec(event->globalPos());
 }
 
-void ParamRow::showPart(int part) {
-  part_ = part;
+void ParamRow::showItem(Id item) {
+  if (at_.item != item) {
+    at_.item = item;
+    shown_.reset();
+    if (auto* pill = findChild<MotionPill*>()) pill->setAddress(at_);
+  }
   refresh();
 }
 

@@ -3,6 +3,7 @@
 
 #include <QWidget>
 #include <functional>
+#include <memory>
 #include <optional>
 
 #include "model/document.h"
@@ -14,11 +15,12 @@ namespace oa::app {
 class ParamRow : public QWidget {
   Q_OBJECT
  public:
-  ParamRow(Document& document, ParamAddress at, QWidget* parent = nullptr);
+  /// With `pixels` the numbers of a place are shown in pixels, so many for 1.
+  ParamRow(Document& document, ParamAddress at, QWidget* parent = nullptr, Point pixels = {});
   /// Takes over the present value, and hides where the table says so.
   void refresh();
-  /// Of rows that belong to parts, only those of this one are shown.
-  void showPart(int part);
+  /// A row of an item shows that of another one, or of all.
+  void showItem(Id item);
   [[nodiscard]] ParamAddress address() const { return at_; }
 
  protected:
@@ -32,14 +34,17 @@ class ParamRow : public QWidget {
   void addLayerChoice(QBoxLayout* row);
   void addToggle(QBoxLayout* row);
   void addSeed(QBoxLayout* row);
-  void addStops(QBoxLayout* row);
   void addCurve(QBoxLayout* row);
+  [[nodiscard]] bool keepsProportions() const;
+  void copyMotions() const;
+  void pasteMotions();
 
   Document& document_;
   ParamAddress at_;
   const ParamSpec& spec_;
   std::vector<std::function<void(const Value&)>> refreshers_;
-  int part_ = 1;
+  Point pixels_;
+  std::vector<std::unique_ptr<ParamSpec>> inPixels_;
   std::optional<Param> shown_;  // what the controls show now
 };
 

@@ -119,6 +119,7 @@ void PlaceHandles::press(const Hit& hit, QPointF at) {
   outerFrame_ = own.parent >= 0 ? plan.at(own.parent).frame : Point{static_cast<double>(held_.width), static_cast<double>(held_.height)};
   box_ = extentOf(plan, index, now).box;
   place_ = placeAt(own.layer->place, heldMoment(momentWithin(plan, index, now), own.layer->hold));
+  linked_ = std::get<bool>(own.layer->place[static_cast<std::size_t>(PlaceParam::Linked)].base);
   press_ = fromScene_(fromWidget(at));
   // Layers of other groups stay: they are moved in a plane of their own.
   moved_.clear();
@@ -213,7 +214,7 @@ void PlaceHandles::sizeTo(Point group, bool other) {
   const auto ratio = [](double a, double b) { return std::abs(b) < 1e-6 ? 1 : std::max(0.0, a / b); };
   if (hit_.part == Part::Side) {
     (hit_.which % 2 == 0 ? factor.y : factor.x) = hit_.which % 2 == 0 ? ratio(after.y, before.y) : ratio(after.x, before.x);
-  } else if (other) {
+  } else if (other == linked_) {
     factor = {ratio(after.x, before.x), ratio(after.y, before.y)};
   } else {
     const double both = ratio(after.x * before.x + after.y * before.y, before.x * before.x + before.y * before.y);

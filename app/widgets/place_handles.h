@@ -51,6 +51,7 @@ class PlaceHandles {
   struct State;
   [[nodiscard]] QPointF toWidget(Point scene) const { return origin_ + QPointF(scene.x, scene.y) * zoom_; }
   [[nodiscard]] Point fromWidget(QPointF at) const { return {(at.x() - origin_.x()) / zoom_, (at.y() - origin_.y()) / zoom_}; }
+  bool linked_ = true;  // width and height belong together
   void moveBy(Point by, bool free);
   void sizeTo(Point group, bool other);
   void turnTo(Point group, bool free, bool other);

@@ -88,6 +88,10 @@ RecipeCard::RecipeCard(const QString& title, const QString& group, Kind kindOf, 
     connect(other, &QPushButton::clicked, this, &RecipeCard::otherSourceWanted);
     line->addWidget(other);
   } else {
+    auto* there = smallButton(QStringLiteral("presence"), tr("There for a part of the loop only"), header_);
+    there->setObjectName(QStringLiteral("stepPresence"));
+    connect(there, &QToolButton::clicked, this, &RecipeCard::presenceWanted);
+    line->addWidget(there);
     auto* copy = smallButton(QStringLiteral("copy"), tr("Duplicate this step"), header_);
     connect(copy, &QToolButton::clicked, this, &RecipeCard::duplicated);
     line->addWidget(copy);
@@ -117,7 +121,22 @@ void RecipeCard::fold(bool folded) {
 }
 
 bool RecipeCard::eventFilter(QObject* watched, QEvent* event) {
-  if (watched != header_ || source_) return QFrame::eventFilter(watched, event);
+  if (watched != header_) return QFrame::eventFilter(watched, event);
+  if (event->type() == QEvent::ShortcutOverride || event->type() == QEvent::KeyPress) {
+    // The clipboard's keys are the step's while its header has the focus.
+    auto* key = static_cast<QKeyEvent*>(event);
+    const std::pair<QKeySequence::StandardKey, void (RecipeCard::*)()> keys[] = {
+        {QKeySequence::Copy, &RecipeCard::copied}, {QKeySequence::Cut, &RecipeCard::cut}, {QKeySequence::Paste, &RecipeCard::pasted}};
+    for (const auto& [standard, signal] : keys) {
+      if (!key->matches(standard) || (source_ && standard != QKeySequence::Paste)) continue;
+      if (event->type() == QEvent::ShortcutOverride)
+        event->accept();
+      else
+        (this->*signal)();
+      return true;
+    }
+  }
+  if (source_) return QFrame::eventFilter(watched, event);
   if (event->type() == QEvent::KeyPress) {
     const auto* key = static_cast<QKeyEvent*>(event);
     if ((key->modifiers() & Qt::AltModifier) && (key->key() == Qt::Key_Up || key->key() == Qt::Key_Down)) {
@@ -157,10 +176,15 @@ void RecipeCard::contextMenuEvent(QContextMenuEvent* event) {
   } else if (!source_) {
     menu.addAction(on_ ? tr("Switch off") : tr("Switch on"), this, [this] { Q_EMIT switched(!on_); });
     menu.addAction(tr("Duplicate"), this, &RecipeCard::duplicated);
+    menu.addAction(tr("There for a part of the loop"), this, &RecipeCard::presenceWanted);
     menu.addSeparator();
+    menu.addAction(tr("Cut"), this, &RecipeCard::cut);
+    menu.addAction(tr("Copy"), this, &RecipeCard::copied);
     menu.addAction(tr("Move up"), this, [this] { Q_EMIT nudged(-1); });
     menu.addAction(tr("Move down"), this, [this] { Q_EMIT nudged(1); });
   }
+  menu.addAction(tr("Paste a step below"), this, &RecipeCard::pasted);
+  menu.addSeparator();
   menu.addAction(folded_ ? tr("Unfold") : tr("Fold"), foldButton_, &QToolButton::click);
   if (!source_) {
     menu.addSeparator();

@@ -22,6 +22,11 @@ class RecipeCard : public QFrame {
   void foldChanged(bool folded);
   void removed();
   void duplicated();
+  void copied();
+  void cut();
+  void pasted();
+  /// Somebody asks for the step to be there for a part of the loop only.
+  void presenceWanted();
   void otherSourceWanted();
   /// Dragged by its header; `y` is the pointer's height in the parent.
   void dropped(int y);

@@ -1,7 +1,9 @@
 #include "widgets/recipe_panel.h"
 
 #include <QCheckBox>
+#include <QClipboard>
 #include <QComboBox>
+#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMenu>
@@ -14,13 +16,16 @@
 #include <algorithm>
 #include <cmath>
 
+#include "edit/clipboard.h"
 #include "edit/layers.h"
 #include "edit/places.h"
 #include "edit/source_layers.h"
 #include "edit/steps.h"
+#include "scene/extent.h"
+#include "widgets/items_editor.h"
 #include "widgets/own_card.h"
-#include "widgets/part_picker.h"
 #include "widgets/presence_card.h"
+#include "widgets/presence_rows.h"
 #include "widgets/recipe_card.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -49,7 +54,13 @@ RecipePanel::RecipePanel(Document& document, QWidget* parent) : QWidget(parent),
   scroll_->setWidgetResizable(true);
   scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   column->addWidget(scroll_, 1);
-  connect(&document, &Document::changed, this, [this](bool structure) { structure ? rebuild() : refresh(); });
+  connect(&document, &Document::changed, this, [this](bool structure) {
+    // Pixels are counted of the frame.
+    const QSize frame(document_.scene().width, document_.scene().height);
+    const bool other = inPixels_ && frame != frame_;
+    frame_ = frame;
+    structure || other ? rebuild() : refresh();
+  });
   connect(&document, &Document::currentLayerChanged, this, &RecipePanel::rebuild);
   rebuild();
 }
@@ -62,7 +73,7 @@ QString RecipePanel::tileText(int step) const {
   if (!at.spec->tile) return {};
   const Scene& scene = document_.scene();
   const PlaneView frame = PlaneView::cover(scene.width, scene.height, scene.width, scene.height);
-  const TileSize tile = at.spec->tile(StepContext(at.spec->params, at.params, {0, scene.frames}, frame));
+  const TileSize tile = at.spec->tile(contextOf(at, {0, scene.frames}, frame));
   if (tile.width <= 0) return tr("No tile: it lies round its centre.");
   const auto number = [](double v) { return text(numberText(v, 1)); };
   const QString size = tr("Seamless tile %1 × %2 px").arg(number(tile.width), number(tile.height));
@@ -88,6 +99,17 @@ void RecipePanel::removeStep(int step) {
 void RecipePanel::moveStep(int from, int to) {
   const Id layer = document_.currentLayer();
   document_.performHere(tr("move step"), [&](Scene& scene) { return edit::moveStep(scene, layer, from, to); });
+}
+
+void RecipePanel::copyStep(int step) {
+  if (const RecipeStep* copied = document_.step(document_.currentLayer(), step))
+    QGuiApplication::clipboard()->setText(QString::fromStdString(edit::stepsToText({*copied})));
+}
+
+void RecipePanel::pasteSteps(int after) {
+  const Id layer = document_.currentLayer();
+  const std::string held = QGuiApplication::clipboard()->text().toStdString();
+  document_.performHere(tr("paste step"), [&](Scene& scene) { return edit::pasteSteps(scene, layer, after, held); });
 }
 
 void RecipePanel::duplicateStep(int step) {
@@ -124,10 +146,23 @@ void RecipePanel::focusOn(const QStringList& place) {
   }
 }
 
+// The rows of a step, or of the source of a mask: colours along a line first, other items last.
+void RecipePanel::addRows(QVBoxLayout* body, const RecipeStep& step, int at, QWidget* card) {
+  const Id layer = document_.currentLayer();
+  const auto addItems = [&] { body->addWidget(new ItemsEditor(document_, layer, at, card)); };
+  const bool along = step.spec->items && step.spec->items->alongLine;
+  if (along) addItems();
+  for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
+    auto* row = new ParamRow(document_, {layer, at, i}, card);
+    body->addWidget(row);
+    rows_.push_back(row);
+  }
+  if (step.spec->items && !along) addItems();
+}
+
 void RecipePanel::rebuild() {
   const QStringList focus = focusPlace();
   rows_.clear();
-  parts_.clear();
   tiles_.clear();
   blend_ = nullptr;
   const int scrolled = scroll_->verticalScrollBar()->value();
@@ -170,27 +205,21 @@ void RecipePanel::rebuild() {
     auto* card = new RecipeCard(text(step.spec->title), text(step.spec->group), kind, step.on, folded_.count(key) > 0, content);
     card->setObjectName(QStringLiteral("card-%1").arg(text(step.spec->id)));
     card->setProperty("card", key);
-    PartPicker* parts = nullptr;
-    for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
-      if (!parts && step.spec->params[static_cast<std::size_t>(i)].part > 0) {
-        parts = new PartPicker(document_, index, s, card);
-        parts_.push_back(parts);
-        card->body()->addWidget(parts);
-      }
-      auto* row = new ParamRow(document_, {index, s, i}, card);
-      card->body()->addWidget(row);
-      rows_.push_back(row);
-      if (parts) connect(parts, &PartPicker::chosen, row, &ParamRow::showPart);
+    addRows(card->body(), step, s, card);
+    if (s > 0 && !step.presence.empty()) {
+      auto* heading = new QLabel(tr("There for"), card);
+      heading->setObjectName(QStringLiteral("muted"));
+      heading->setFont(uiFont(11));
+      card->body()->addWidget(heading);
+      card->body()->addWidget(new PresenceRows(document_, index, s, card));
     }
-    if (parts) {
-      connect(&document_, &Document::partChosen, parts, [parts, index, s](Id layerAt, int stepAt, int part) {
-        if (layerAt == index && stepAt == s) parts->setPart(part);
-      });
-      connect(&document_, &Document::changed, parts, [parts] {
-        if (parts->count() > 0) parts->setPart(std::min(parts->part(), parts->count()));
-      });
-      card->body()->addWidget(paletteButton(index, s, card));
-    }
+    connect(card, &RecipeCard::presenceWanted, this, [this, index, s] { PresenceRows::addPart(document_, index, s); });
+    connect(card, &RecipeCard::copied, this, [this, s] { copyStep(s); });
+    connect(card, &RecipeCard::cut, this, [this, s] {
+      copyStep(s);
+      removeStep(s);
+    });
+    connect(card, &RecipeCard::pasted, this, [this, s] { pasteSteps(s); });
     if (step.spec->tile) {
       auto* tile = new QLabel(card);
       tile->setObjectName(QStringLiteral("tile"));
@@ -274,8 +303,30 @@ QWidget* RecipePanel::placeCard(const Layer& layer, QWidget* parent) {
   card->setObjectName(QStringLiteral("placeCard"));
   card->setProperty("card", text(layer.name) + QStringLiteral("/place"));
   connect(card, &OwnCard::foldChanged, this, [this, key](bool folded) { folded ? void(opened_.erase(key)) : void(opened_.insert(key)); });
+  auto* unit = new QPushButton(inPixels_ ? tr("px") : QStringLiteral("%"), card);
+  unit->setObjectName(QStringLiteral("placeUnit"));
+  unit->setToolTip(inPixels_ ? tr("Show the numbers as shares of the frame") : tr("Show the numbers in pixels"));
+  unit->setAccessibleName(tr("Unit of the place: %1").arg(inPixels_ ? tr("pixels") : tr("shares")));
+  connect(unit, &QPushButton::clicked, this, [this] {
+    inPixels_ = !inPixels_;
+    rebuild();
+  });
+  card->addTool(unit);
+  const auto pixels = [&](PlaceParam which) -> Point {
+    const Plan& plan = document_.plan();
+    const int index = plan.indexOf(id);
+    if (!inPixels_ || index < 0) return {};
+    const int group = plan.at(index).parent;
+    if (which == PlaceParam::Position)
+      return group >= 0 ? plan.at(group).frame
+                        : Point{static_cast<double>(document_.scene().width), static_cast<double>(document_.scene().height)};
+    if (which == PlaceParam::Anchor) return plan.at(index).frame;
+    if (which != PlaceParam::Size) return {};
+    const Box box = extentOf(plan, index, {0, document_.scene().frames}).box;
+    return {box.width(), box.height()};
+  };
   for (int i = 0; i < kPlaceParams; ++i) {
-    auto* row = new ParamRow(document_, {id, ParamAddress::kPlace, i}, card);
+    auto* row = new ParamRow(document_, {id, ParamAddress::kPlace, i}, card, pixels(static_cast<PlaceParam>(i)));
     card->body()->addWidget(row);
     rows_.push_back(row);
   }
@@ -351,28 +402,13 @@ QWidget* RecipePanel::maskCard(const Layer& layer, QWidget* parent) {
     document_.edit(checked ? tr("mask on") : tr("mask off"), {}, [&](Scene& scene) { findLayer(scene, id)->mask->on = checked; });
   });
   card->body()->addWidget(on);
-  const auto add = [&](int table, std::size_t count) {
-    for (int i = 0; i < static_cast<int>(count); ++i) {
-      auto* row = new ParamRow(document_, {id, table, i}, card);
-      card->body()->addWidget(row);
-      rows_.push_back(row);
-    }
-  };
-  add(ParamAddress::kMaskSource, layer.mask->source.params.size());
-  add(ParamAddress::kMask, layer.mask->params.size());
+  addRows(card->body(), layer.mask->source, ParamAddress::kMaskSource, card);
+  for (int i = 0; i < kMaskParams; ++i) {
+    auto* row = new ParamRow(document_, {id, ParamAddress::kMask, i}, card);
+    card->body()->addWidget(row);
+    rows_.push_back(row);
+  }
   return card;
-}
-
-QPushButton* RecipePanel::paletteButton(Id layer, int step, QWidget* card) {
-  auto* button = new QPushButton(tr("Colours from the palette"), card);
-  button->setObjectName(QStringLiteral("partsFromPalette"));
-  button->setToolTip(tr("Gives the points the colours of the scene's palette, one after the other"));
-  connect(button, &QPushButton::clicked, this, [this, layer, step] {
-    const std::vector<Colour> colours = document_.colours();
-    if (colours.empty()) return;
-    document_.performHere(tr("colours from the palette"), [&](Scene& scene) { return edit::colourParts(scene, layer, step, colours); });
-  });
-  return button;
 }
 
 void RecipePanel::refresh() {

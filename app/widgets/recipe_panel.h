@@ -25,6 +25,9 @@ class RecipePanel : public QWidget {
   void addStep(const StepSpec& spec);
   void removeStep(int step);
   void duplicateStep(int step);
+  void copyStep(int step);
+  /// What the clipboard holds, behind a step.
+  void pasteSteps(int after);
 
  Q_SIGNALS:
   /// Somebody asks for another source of the current layer.
@@ -39,7 +42,7 @@ class RecipePanel : public QWidget {
   /// Where the focus is on the cards, in words that find it on the rebuilt ones; empty if it is elsewhere.
   [[nodiscard]] QStringList focusPlace() const;
   void focusOn(const QStringList& place);
-  QPushButton* paletteButton(Id layer, int step, QWidget* card);
+  void addRows(QVBoxLayout* body, const RecipeStep& step, int at, QWidget* card);
   QWidget* placeCard(const Layer& layer, QWidget* parent);
   QWidget* maskCard(const Layer& layer, QWidget* parent);
   void fillMaskMenu(QMenu* menu);
@@ -51,9 +54,10 @@ class RecipePanel : public QWidget {
   QScrollArea* scroll_;
   QWidget* content_ = nullptr;
   std::vector<ParamRow*> rows_;
-  std::vector<class PartPicker*> parts_;
   std::vector<std::pair<QLabel*, int>> tiles_;  // and the step each speaks of
   QComboBox* blend_ = nullptr;
+  bool inPixels_ = false;  // the numbers of the place
+  QSize frame_;
   std::set<QString> opened_;  // of the layer's own cards, which are folded at first
   std::set<QString> folded_;  // by layer, step and which of its kind: a card stays folded wherever it is moved
 };

@@ -2,9 +2,9 @@
 #pragma once
 
 #include <QWidget>
-#include <functional>
 
 #include "image/colour.h"
+#include "model/document.h"
 #include "widgets/ask_colour.h"
 
 class QPainter;
@@ -14,16 +14,18 @@ namespace oa::app {
 class StopsEditor : public QWidget {
   Q_OBJECT
  public:
-  /// `palette` says which colours are offered when one is chosen.
-  explicit StopsEditor(std::function<std::vector<Colour>()> palette, QWidget* parent = nullptr);
-  void setStops(const Stops& stops);
-  [[nodiscard]] const Stops& stops() const { return stops_; }
+  /// For step `step` of layer `layer`, or for the source of its mask: its items are stops.
+  StopsEditor(Document& document, Id layer, int step, QWidget* parent = nullptr);
+  /// Marks a stop, or all of them (ParamAddress::kAllItems).
+  void setItem(Id item);
+  [[nodiscard]] Stops stops() const;
   [[nodiscard]] QSize sizeHint() const override { return {200, 40}; }
   [[nodiscard]] double handleX(std::size_t index) const;
+  /// Adds a stop halfway from one to the next on its right, of the colour that is there. Its index, or -1.
+  int addBehind(int index);
 
  Q_SIGNALS:
-  void moved(const oa::Stops& stops);
-  void released();
+  void chosen(oa::Id item);
 
  protected:
   void paintEvent(QPaintEvent*) override;
@@ -34,12 +36,22 @@ class StopsEditor : public QWidget {
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
+  [[nodiscard]] const RecipeStep* shownStep() const;
+  [[nodiscard]] std::span<const Item> items() const;
   [[nodiscard]] int handleAt(QPointF place) const;
+  [[nodiscard]] int chosenIndex() const;
+  [[nodiscard]] double shareAt(double x) const;
+  int addAt(double share);
+  void choose(int index);
+  void moveStop(int index, double share);
   void pickColour(int index);
   void removeStop(int index);
-  std::function<std::vector<Colour>()> palette_;
-  Stops stops_;
-  int chosen_ = 0;
+
+  Document& document_;
+  Id layer_;
+  int step_;
+  const StepSpec* spec_;
+  Id item_ = 0;
   bool dragging_ = false;
 };
 

@@ -13,7 +13,7 @@
 #include <cmath>
 
 #include "scene/extent.h"
-#include "widgets/part_picker.h"
+#include "widgets/item_picker.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -217,19 +217,23 @@ std::vector<View::Handle> View::handles() const {
   const Layer* layer = document_.layer();
   if (!layer || !layer->visible || layer->locked || mode_ != ViewMode::Picture) return list;
   const Affine map = handleMap(layer->id);
+  const auto add = [&](const ParamSpec& spec, const Param& param, const ParamAddress& address, std::optional<Colour> colour) {
+    if (spec.type != ParamType::Point || spec.rule != LoopRule::Free) return;
+    const Point at = map(std::get<Point>(param.base));
+    const QPointF own(at.x, at.y);
+    const QRectF sight = QRectF(rect()).adjusted(kMargin, kBars, -kMargin, -kBars + 8);
+    const QPointF place(std::clamp(own.x(), sight.left(), sight.right()), std::clamp(own.y(), sight.top(), sight.bottom()));
+    list.push_back({address, place, own, colour});
+  };
   const auto addStep = [&](const RecipeStep& step, int s) {
-    for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
-      const ParamSpec& spec = step.spec->params[static_cast<std::size_t>(i)];
-      if (spec.type != ParamType::Point || spec.rule != LoopRule::Free) continue;
-      if (!step.on || !isShown(step.spec->params, step.params, static_cast<std::size_t>(i))) continue;
-      // What ends somewhere is moved by its place: two handles would lie on each other.
-      if (step.spec->extent && s == 0 && place_.shown()) continue;
-      const Point at = map(std::get<Point>(step.params[static_cast<std::size_t>(i)].base));
-      const QPointF own(at.x, at.y);
-      const QRectF sight = QRectF(rect()).adjusted(kMargin, kBars, -kMargin, -kBars + 8);
-      const QPointF place(std::clamp(own.x(), sight.left(), sight.right()), std::clamp(own.y(), sight.top(), sight.bottom()));
-      list.push_back({{layer->id, s, i}, place, own, partColour(step, spec.part), spec.part});
-    }
+    if (!step.on) return;
+    // What ends somewhere is moved by its place: two handles would lie on each other.
+    const bool placed = step.spec->extent && s == 0 && place_.shown();
+    for (std::size_t i = 0; i < step.params.size() && !placed; ++i)
+      if (isShown(step.spec->params, step.params, i)) add(step.spec->params[i], step.params[i], {layer->id, s, static_cast<int>(i)}, {});
+    for (const Item& item : step.items)
+      for (std::size_t i = 0; i < item.params.size(); ++i)
+        add(step.spec->items->params[i], item.params[i], {layer->id, s, static_cast<int>(i), item.id}, itemColour(*step.spec->items, item));
   };
   for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) addStep(layer->recipe[static_cast<std::size_t>(s)], s);
   if (layer->mask && layer->mask->on) addStep(layer->mask->source, ParamAddress::kMaskSource);
@@ -275,14 +279,14 @@ void View::paintHandles(QPainter& p) {
   for (const Handle& handle : list) paintWay(p, handle.at);
   // Two places of one step that belong to no parts are the ends of something.
   for (std::size_t i = 0; i + 1 < list.size(); i += 2) {
-    if (list[i].at.step != list[i + 1].at.step || list[i].part > 0) continue;
+    if (list[i].at.step != list[i + 1].at.step || list[i].at.item != 0 || list[i + 1].at.item != 0) continue;
     p.setPen(QPen(QColor(0, 0, 0, 120), 3));
     p.drawLine(list[i].place, list[i + 1].place);
     p.setPen(QPen(QColor(255, 255, 255, 220), 1.4));
     p.drawLine(list[i].place, list[i + 1].place);
   }
   for (const Handle& handle : list) {
-    const double radius = handle.part > 0 ? 9 : 7;
+    const double radius = handle.at.item != 0 ? 9 : 7;
     p.setPen(QPen(QColor(0, 0, 0, 140), 4));
     p.setBrush(Qt::NoBrush);
     p.drawEllipse(handle.place, radius, radius);
@@ -301,10 +305,13 @@ void View::paintWay(QPainter& p, const ParamAddress& at) {
   const Param& param = document_.param(at);
   if (!reallyMoves(spec, param)) return;
   const Affine map = handleMap(at.layer);
-  constexpr int kSteps = 96;
+  // One motion goes the same way in every lap; several are followed through the loop.
+  const bool alone = param.more.empty();
+  const int steps = alone ? 96 : 768;
   QPolygonF way;
-  for (int i = 0; i <= kSteps; ++i) {
-    const Point place = map(std::get<Point>(valueOnLap(spec, param, fract(static_cast<double>(i) / kSteps))));
+  for (int i = 0; i <= steps; ++i) {
+    const Value value = alone ? valueOnLap(spec, param, fract(static_cast<double>(i) / steps)) : evaluate(spec, param, {i, steps}).value;
+    const Point place = map(std::get<Point>(value));
     const QPointF point(place.x, place.y);
     if (way.isEmpty() || way.last() != point) way << point;
   }
@@ -407,7 +414,7 @@ void View::mousePressEvent(QMouseEvent* event) {
     if (QLineF(list[i].place, press_).length() < 12) {
       dragged_ = static_cast<int>(i);
       grab_ = list[i].own - press_;
-      if (list[i].part > 0) document_.choosePart(list[i].at.layer, list[i].at.step, list[i].part);
+      if (list[i].at.item != 0) document_.chooseItem(list[i].at.layer, list[i].at.step, list[i].at.item);
     }
   if (dragged_ < 0 && !splitting_ && mode_ == ViewMode::Picture && event->button() == Qt::LeftButton) {
     syncPlace();

@@ -59,8 +59,7 @@ class View : public QWidget {
     ParamAddress at;
     QPointF place;  // where it is drawn and taken hold of: at the rim, if its own place is out of sight
     QPointF own;
-    std::optional<Colour> colour;  // of the part it belongs to
-    int part = 0;
+    std::optional<Colour> colour;  // of the item it belongs to
   };
   [[nodiscard]] std::vector<Handle> handles() const;
   void askForSize();

@@ -4,7 +4,9 @@
 #include <cmath>
 
 #include "base/numbers.h"
+#include "edit/items.h"
 #include "params/first_motion.h"
+#include "params/stop_items.h"
 
 namespace oa::edit {
 
@@ -36,16 +38,16 @@ RecipeStep sourceStep(const SourceVariety& variety) {
   return step;
 }
 
-Stops stopsOf(const std::vector<Colour>& colours) {
+std::vector<Item> stopsFrom(const std::vector<Colour>& colours) {
   std::vector<Colour> sorted = colours;
   std::stable_sort(sorted.begin(), sorted.end(), [](const Colour& a, const Colour& b) { return toOkLab(a).L < toOkLab(b).L; });
   const std::size_t count = std::min<std::size_t>(sorted.size(), 6);
-  Stops stops;
+  std::vector<Item> stops;
   for (std::size_t i = 0; i < count; ++i) {
     const double share = count == 1 ? 0 : static_cast<double>(i) / static_cast<double>(count - 1);
     Colour colour = sorted[static_cast<std::size_t>(std::lround(share * static_cast<double>(sorted.size() - 1)))];
     colour.a = 1;
-    stops.push_back({std::round(share * 1000) / 1000, colour});
+    stops.push_back(stopItem({std::round(share * 1000) / 1000, colour}));
   }
   return stops;
 }
@@ -60,36 +62,34 @@ const StepSpec* colouringStep() {
 
 // What a source shows in colours of its own, in these instead.
 void colourSource(RecipeStep& source, const std::vector<Colour>& colours) {
-  for (std::size_t i = 0; i < source.params.size(); ++i) {
-    Param& param = source.params[i];
-    const ParamSpec& spec = source.spec->params[i];
-    if (spec.type == ParamType::StopList) {
-      param.base = stopsOf(colours);
-    } else if (spec.type == ParamType::Colour) {
-      param.base = colours[static_cast<std::size_t>(std::max(0, spec.part - 1)) % colours.size()];
-      param.motion.far = param.base;
-    }
-  }
+  for (std::size_t i = 0; i < source.params.size(); ++i)
+    if (source.spec->params[i].type == ParamType::Colour) source.params[i].base = source.params[i].motion.far = colours.front();
+  if (!source.spec->items) return;
+  if (source.spec->items->alongLine)
+    source.items = stopsFrom(colours);
+  else
+    (void)colourItems(source, colours);
 }
 
 // Sets a source moving that comes at rest: the first value that its table offers for it.
 void setMoving(RecipeStep& source) {
-  if (std::any_of(source.params.begin(), source.params.end(), [&](const Param& p) {
-        const auto i = static_cast<std::size_t>(&p - source.params.data());
-        return reallyMoves(source.spec->params[i], p) && isShown(source.spec->params, source.params, i);
-      }))
-    return;
-  for (std::size_t i = 0; i < source.params.size(); ++i) {
-    const ParamSpec& spec = source.spec->params[i];
-    if (!spec.beginsWith || !isShown(source.spec->params, source.params, i)) continue;
-    Param& param = source.params[i];
+  bool moving = false;
+  forEachShownParamOf(source, [&](const ParamSpec& spec, const Param& param) { moving = moving || reallyMoves(spec, param); });
+  if (moving) return;
+  // Each item is at a place of its own on its lap, or all would move as one.
+  const auto start = [](const ParamSpec& spec, Param& param, std::size_t item) {
+    if (!spec.beginsWith) return;
     if (spec.rule == LoopRule::Progress && std::holds_alternative<Point>(param.base) && std::get<Point>(param.base) == Point{})
       param.base = Point{1, 0};
     param.motion = firstMotion(spec, param, *spec.beginsWith);
-    // Each part is at a place of its own on its lap, or all would move as one.
-    param.motion.start = spec.part > 0 ? fract(0.19 * (spec.part - 1)) : 0;
-    param.motion.seed = std::max(1, spec.part);
-  }
+    param.motion.start = fract(0.19 * static_cast<double>(item));
+    param.motion.seed = static_cast<int>(item) + 1;
+  };
+  for (std::size_t i = 0; i < source.params.size(); ++i)
+    if (isShown(source.spec->params, source.params, i)) start(source.spec->params[i], source.params[i], 0);
+  for (std::size_t item = 0; item < source.items.size(); ++item)
+    for (std::size_t i = 0; i < source.items[item].params.size(); ++i)
+      start(source.spec->items->params[i], source.items[item].params[i], item);
 }
 
 }  // namespace
@@ -100,14 +100,12 @@ Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colou
   setMoving(layer.recipe[0]);
   const StepSpec* map = colouringStep();
   const PlaneView small = PlaneView::cover(16, 9, 16, 9);
-  const bool field = variety.spec->source &&
-                     variety.spec->source(StepContext(variety.spec->params, layer.recipe[0].params, {0, 1}, small))->channels() == 1;
+  const bool field = variety.spec->source && variety.spec->source(contextOf(layer.recipe[0], {0, 1}, small))->channels() == 1;
   if (colours.empty()) return layer;
   if (!field) colourSource(layer.recipe[0], colours);
   if (!field || !map) return layer;
   RecipeStep step = newStep(*map);
-  for (std::size_t i = 0; i < step.params.size(); ++i)
-    if (map->params[i].type == ParamType::StopList) step.params[i].base = stopsOf(colours);
+  step.items = stopsFrom(colours);
   layer.recipe.push_back(std::move(step));
   return layer;
 }

@@ -24,6 +24,6 @@ RecipeStep sourceStep(const SourceVariety& variety);
 Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colours);
 
 /// Colours as stops from dark to light, at most six of them.
-Stops stopsOf(const std::vector<Colour>& colours);
+std::vector<Item> stopsFrom(const std::vector<Colour>& colours);
 
 }  // namespace oa::edit

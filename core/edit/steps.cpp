@@ -78,21 +78,4 @@ Result<int> replaceSource(Scene& scene, Id layer, RecipeStep source) {
   return 0;
 }
 
-Result<int> colourParts(Scene& scene, Id layer, int step, const std::vector<Colour>& colours) {
-  auto* recipe = recipeOf(scene, layer);
-  if (!there(recipe, step, 0)) return none(step);
-  if (colours.empty()) return fail("there are no colours to give");
-  RecipeStep& at = (*recipe)[static_cast<std::size_t>(step)];
-  for (std::size_t i = 0; i < at.params.size(); ++i) {
-    const ParamSpec& spec = at.spec->params[i];
-    if (spec.part == 0 || spec.type != ParamType::Colour || !isShown(at.spec->params, at.params, i)) continue;
-    Param& param = at.params[i];
-    Colour colour = colours[static_cast<std::size_t>(spec.part - 1) % colours.size()];
-    colour.a = std::get<Colour>(param.base).a;
-    if (param.motion.far == param.base) param.motion.far = colour;
-    param.base = colour;
-  }
-  return step;
-}
-
 }  // namespace oa::edit

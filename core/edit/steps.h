@@ -16,7 +16,5 @@ Result<int> moveStep(Scene& scene, Id layer, int from, int to);
 Result<int> duplicateStep(Scene& scene, Id layer, int step);
 Result<int> switchStep(Scene& scene, Id layer, int step, bool on);
 Result<int> replaceSource(Scene& scene, Id layer, RecipeStep source);
-/// Gives the parts of a step (point 1, point 2, ...) these colours, one after the other; how transparent each is stays.
-Result<int> colourParts(Scene& scene, Id layer, int step, const std::vector<Colour>& colours);
 
 }  // namespace oa::edit

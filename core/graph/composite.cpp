@@ -19,7 +19,8 @@ Composite::Composite(std::vector<Stage> stages, Colour backdrop, bool linearLigh
   for (const Stage& stage : stages_) {
     opaque_ = opaque_ || (stage.blend == BlendMode::Normal && stage.opacity >= 1 && stage.pass->opaque());
     spans_ = spans_ && stage.pass->base().makesSpans();
-    bounds_ = bounds_.with(stage.pass->bounds());
+    boxes_.push_back(stage.pass->bounds());
+    bounds_ = bounds_.with(boxes_.back());
   }
   if (!empty_ || opaque_) bounds_ = PixelBox();
   const float premultiplied[4] = {backdrop.r * backdrop.a, backdrop.g * backdrop.a, backdrop.b * backdrop.a, backdrop.a};
@@ -39,13 +40,13 @@ void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) c
   alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
   if (!covered_) fillRgba(backdrop_, n, total);
   for (std::size_t s = 0; s < stages_.size(); ++s) {
+    // Only what the layer can reach, in steps of what kernels write beyond it.
+    const PixelBox& box = boxes_[s];
+    if (y < box.y0 || y >= box.y1 || x0 + n <= box.x0 || x0 >= box.x1) continue;
     const Stage& stage = stages_[s];
     const RowMaker& base = stage.pass->base();
     const bool first = s == 0 && covered_;
     float* target = first ? total : made;
-    // Only what the layer can reach, in steps of what kernels write beyond it.
-    const PixelBox box = stage.pass->bounds();
-    if (y < box.y0 || y >= box.y1 || x0 + n <= box.x0 || x0 >= box.x1) continue;
     const int skip = box.x0 > x0 ? (box.x0 - x0) / kSpanPadding * kSpanPadding : 0;
     const int end = box.x1 < x0 + n ? std::min(n, (box.x1 - x0 + kSpanPadding - 1) / kSpanPadding * kSpanPadding) : n;
     const int x = x0 + skip;
@@ -72,7 +73,7 @@ void Composite::band(int y0, int y1, const TakePixels& take) const {
   bands.strides.assign(stages_.size(), 0);
   for (std::size_t s = 0; s < stages_.size(); ++s) {
     const RowMaker& base = stages_[s].pass->base();
-    if (base.makesSpans() || base.stored(y0) || !stages_[s].pass->bounds().rows(y0, y1)) continue;
+    if (base.makesSpans() || base.stored(y0) || !boxes_[s].rows(y0, y1)) continue;
     bands.strides[s] = paddedRow(width_, base.channels());
     made[s] = FloatBuffer(static_cast<std::size_t>(bands.strides[s] * (y1 - y0)));
     base.rows(y0, y1, made[s].data(), bands.strides[s]);

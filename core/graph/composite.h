@@ -41,6 +41,7 @@ class Composite final : public RowMaker {
   void pixels(int y, int x0, int n, const Bands* bands, float* total) const;
 
   std::vector<Stage> stages_;
+  std::vector<PixelBox> boxes_;  // what each can reach
   bool linearLight_;
   int width_;
   bool covered_ = false;  // the lowest layer hides the backdrop wholly

@@ -15,6 +15,7 @@ namespace oa {
 
 /// What a kept picture is of: so many steps of a layer's recipe at a frame of its own, in a view.
 struct PlaneKey {
+  static constexpr std::size_t kFinished = kMaxSteps + 1;  ///< for `steps`: with the mask as well
   Id layer = 0;
   std::size_t steps = 0;
   std::int64_t frame = 0;

@@ -51,6 +51,9 @@ void Puller::addStage(std::vector<Stage>& stages, int index, const PlaneView& vi
   const PlaneView inside = map == Affine() ? framed(view, own.frame) : view.through(map, own.frame.x, own.frame.y);
   if (own.through)
     addStages(stages, index, static_cast<int>(plan_.children(index).size()), inside, groupMoment(layer, now));
+  else if (layer.isGroup())
+    stages.push_back(
+        {std::make_shared<const RecipePass>(shown(index, inside, now), inside.width), layer.blend, static_cast<float>(opacity)});
   else
     stages.push_back({pass(index, inside, now), layer.blend, static_cast<float>(opacity)});
 }
@@ -85,8 +88,7 @@ PixelBox Puller::reach(int layer, const PlaneView& view, const Moment& at) const
   if (own.mask && own.mask->on) box = box.within(maskReach(*this, layer, view, at));
   const StepSpec& spec = *own.recipe.front().spec;
   // Steps may carry a picture beyond the frame that its group was cut at.
-  if (spec.reads == SourceReads::Layers && own.recipe.size() == 1 &&
-      StepContext(spec.params, own.recipe.front().params, at, view).toggle("cut"))
+  if (spec.reads == SourceReads::Layers && own.recipe.size() == 1 && contextOf(own.recipe.front(), at, view).toggle("cut"))
     box = box.within(frameBoxOf(view));
   return box;
 }
@@ -117,6 +119,11 @@ std::shared_ptr<const RowMaker> Puller::result(int layer, const PlaneView& view,
   return made->bare() ? made->sharedBase() : made;
 }
 
+std::shared_ptr<const RowMaker> Puller::pictureOf(int layer, const PlaneView& view, const Moment& at) const {
+  auto made = result(layer, view, at);
+  return made->channels() == 4 ? made : pictureRows(std::make_shared<const RecipePass>(made, view.width), view.width);
+}
+
 std::shared_ptr<const RowMaker> Puller::recipe(int layer, std::size_t steps, const PlaneView& view, const Moment& at) const {
   if (cancelled()) return nothingRows(view.width);
   const auto made = std::make_shared<const RecipePass>(*this, layer, steps, at, view);
@@ -126,7 +133,7 @@ std::shared_ptr<const RowMaker> Puller::recipe(int layer, std::size_t steps, con
 std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& source, const PlaneView& view, const Moment& at) const {
   const PlanLayer& own = plan_.at(layer);
   const StepSpec& spec = *source.spec;
-  const StepContext context(spec.params, source.params, at, view);
+  const StepContext context = contextOf(source, at, view);
   switch (spec.reads) {
     case SourceReads::Nothing:
       return spec.source(context);
@@ -138,10 +145,10 @@ std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& sour
     case SourceReads::Layer: {
       const int target = &source == &own.layer->recipe.front() ? own.target : own.maskTarget;
       if (target < 0) return nothingRows(view.width);
-      const PlanLayer& shown = plan_.at(target);
-      const Moment then = heldMoment(shownMoment(source, at), shown.layer->hold);
-      const PlaneView there = framed(view, shown.frame);
-      return context.choice("shows") == "source" ? recipe(target, 1, there, then) : result(target, there, then);
+      const PlanLayer& seen = plan_.at(target);
+      const Moment then = heldMoment(shownMoment(source, at), seen.layer->hold);
+      const PlaneView there = framed(view, seen.frame);
+      return context.choice("shows") == "source" ? recipe(target, 1, there, then) : shown(target, there, then);
     }
     case SourceReads::Below: {
       if (own.blind) return nothingRows(view.width);

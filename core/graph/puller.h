@@ -30,6 +30,9 @@ class Puller {
   [[nodiscard]] std::shared_ptr<const Composite> alone(int layer, const PlaneView& view, const Moment& at) const;
   /// A layer's picture on its own plane: recipe and mask, before place, blend and opacity.
   [[nodiscard]] std::shared_ptr<const RowMaker> result(int layer, const PlaneView& view, const Moment& at) const;
+  /// The same for those who look at it: each different picture of what several look at, or what repeats within the loop, is made
+  /// once.
+  [[nodiscard]] std::shared_ptr<const RowMaker> shown(int layer, const PlaneView& view, const Moment& at) const;
   /// The first `steps` steps of its recipe, without the mask.
   [[nodiscard]] std::shared_ptr<const RowMaker> recipe(int layer, std::size_t steps, const PlaneView& view, const Moment& at) const;
   /// A source, of the layer's recipe or its mask.
@@ -46,6 +49,8 @@ class Puller {
   void addStages(std::vector<Stage>& stages, int group, int count, const PlaneView& view, const Moment& at) const;
   /// Where a layer with a mask, or a group cut at its frame, can be seen at all.
   [[nodiscard]] PixelBox reach(int layer, const PlaneView& view, const Moment& at) const;
+  /// result() in four channels.
+  [[nodiscard]] std::shared_ptr<const RowMaker> pictureOf(int layer, const PlaneView& view, const Moment& at) const;
   [[nodiscard]] std::shared_ptr<const RecipePass> passWithin(int layer, const PlaneView& view, const Moment& at) const;
   [[nodiscard]] std::shared_ptr<const RecipePass> pass(int layer, const PlaneView& view, const Moment& at) const;
   [[nodiscard]] bool cancelled() const { return cancel_ && *cancel_; }

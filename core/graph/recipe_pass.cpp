@@ -11,10 +11,6 @@
 namespace oa {
 namespace {
 
-StepContext contextOf(const RecipeStep& step, const Moment& at, const PlaneView& view) {
-  return {step.spec->params, step.params, at, view};
-}
-
 double thereAt(const RecipeStep& step, const Moment& at) { return step.on ? presenceAt(step.presence, at.phase()) : 0; }
 
 // The recipe below a step.

@@ -34,7 +34,6 @@ enum class ColourMixing { OkLab, Display };
 struct Stop {
   double at = 0;
   Colour colour;
-  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const Stop&) const = default;
 };
 using Stops = std::vector<Stop>;

@@ -51,12 +51,17 @@ class Patched final : public RowMaker {
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
   [[nodiscard]] PixelBox bounds() const override { return box_.within(rows_->bounds().moved(box_.x0, box_.y0)); }
-  [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
+  [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans() || rows_->stored(0) != nullptr; }
   void span(int y, int x0, int n, float* out) const override {
     const int from = std::clamp(box_.x0 - x0, 0, n);
     const int to = std::clamp(box_.x1 - x0, from, n);
     const bool inside = y >= box_.y0 && y < box_.y1 && to > from;
-    if (inside) rows_->span(y - box_.y0, x0 + from - box_.x0, to - from, out + static_cast<std::ptrdiff_t>(from) * 4);
+    float* const there = out + static_cast<std::ptrdiff_t>(from) * 4;
+    if (inside && rows_->makesSpans())
+      rows_->span(y - box_.y0, x0 + from - box_.x0, to - from, there);
+    else if (inside)
+      std::memcpy(there, rows_->stored(y - box_.y0) + static_cast<std::ptrdiff_t>(x0 + from - box_.x0) * 4,
+                  sizeof(float) * static_cast<std::size_t>(to - from) * 4);
     clear(out, 0, inside ? from : n);
     if (inside) clear(out, to, n);
   }

@@ -10,130 +10,400 @@
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/sampling.cpp"
 #include <hwy/foreach_target.h>
+#include <hwy/cache_control.h>
 #include <hwy/highway.h>
+
+#ifndef OA_SAMPLING_ONCE
+#define OA_SAMPLING_ONCE
+namespace oa {
+namespace {
+
+// Places that are worked out at a time.
+constexpr int kChunk = 64;
+// Rows ahead that are fetched into the cache.
+constexpr int kAhead = 10;
+
+// Weights of the four taps of cubic convolution as polynomials: of t^3, t^2, t and 1 (see cubicWeights()), each four times.
+alignas(64) constexpr float kCubic[4][16] = {
+    {-0.5f, -0.5f, -0.5f, -0.5f, 1.5f, 1.5f, 1.5f, 1.5f, -1.5f, -1.5f, -1.5f, -1.5f, 0.5f, 0.5f, 0.5f, 0.5f},
+    {1, 1, 1, 1, -2.5f, -2.5f, -2.5f, -2.5f, 2, 2, 2, 2, -0.5f, -0.5f, -0.5f, -0.5f},
+    {-0.5f, -0.5f, -0.5f, -0.5f, 0, 0, 0, 0, 0.5f, 0.5f, 0.5f, 0.5f, 0, 0, 0, 0},
+    {0, 0, 0, 0, 1, 1, 1, 1, 0, 0, 0, 0, 0, 0, 0, 0}};
+// The same, each once.
+alignas(16) constexpr float kCubicOnce[4][4] = {{-0.5f, 1.5f, -1.5f, 0.5f}, {1, -2.5f, 2, -0.5f}, {-0.5f, 0, 0.5f, 0}, {0, 1, 0, 0}};
+
+// A place in a plane: the pixel at its upper left, and how far beyond it. Where `inside` is false some of the pixels that are read
+// lie beyond the plane.
+struct Places {
+  alignas(64) std::int32_t column[kChunk];
+  alignas(64) std::int32_t row[kChunk];
+  alignas(64) std::int32_t offset[kChunk];  // floats from the plane's first; only where it fits
+  alignas(64) float tx[kChunk];
+  alignas(64) float ty[kChunk];
+  bool inside;
+};
+
+}  // namespace
+}  // namespace oa
+#endif
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
 namespace hn = hwy::HWY_NAMESPACE;
 
-template <int kChannels>
-void samplePixels(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
-  const hn::FixedTag<float, 4> d;
+using D4 = hn::FixedTag<float, 4>;
+using D2 = hn::FixedTag<float, 2>;
+
+// Whole pixels and shares of `n` places that lie so far from (originX, originY). `low` and `high` are how many pixels before and
+// behind the whole one are read.
+void findPlaces(const PlanePixels& plane, const float* x, const float* y, int originX, int originY, int n, int low, int high, Places& out) {
+  const hn::CappedTag<float, 16> d;
+  const hn::RebindToSigned<decltype(d)> di;
+  // Beyond any sensible distance all places are one.
+  const auto least = hn::Set(d, -1e8f);
+  const auto most = hn::Set(d, 1e8f);
+  const auto lowest = hn::Set(di, low);
+  const auto lastX = hn::Set(di, plane.width - 1 - high);
+  const auto lastY = hn::Set(di, plane.height - 1 - high);
+  auto beyond = hn::Zero(di);
+  const auto axis = [&](const float* at, int origin, std::int32_t* whole, float* share, const auto& last) HWY_ATTR {
+    for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+      const auto v = hn::Max(least, hn::Min(most, hn::LoadU(d, at + i)));
+      const auto floor = hn::Floor(v);
+      const auto pixel = hn::Add(hn::ConvertTo(di, floor), hn::Set(di, origin));
+      hn::Store(pixel, di, whole + i);
+      hn::Store(hn::Sub(v, floor), d, share + i);
+      // Below the first or above the last: one of the differences is negative.
+      beyond = hn::Or(beyond, hn::Or(hn::Sub(pixel, lowest), hn::Sub(last, pixel)));
+    }
+  };
+  axis(x, originX, out.column, out.tx, lastX);
+  axis(y, originY, out.row, out.ty, lastY);
+  out.inside = hn::AllFalse(di, hn::Lt(beyond, hn::Zero(di))) && plane.stride * plane.height < (std::ptrdiff_t{1} << 31);
+  if (!out.inside) return;
+  const auto stride = hn::Set(di, static_cast<std::int32_t>(plane.stride));
+  const auto channels = hn::Set(di, plane.channels);
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d)))
+    hn::Store(hn::Add(hn::Mul(hn::Load(di, out.row + i), stride), hn::Mul(hn::Load(di, out.column + i), channels)), di, out.offset + i);
+}
+
+// Where pixel (x, y) of the plane lies, by its edge rule.
+HWY_INLINE const float* pixelAt(const PlanePixels& plane, Edge edge, std::int64_t x, std::int64_t y) {
   alignas(16) static constexpr float kNothing[4] = {0, 0, 0, 0};
-  const int width = plane.width();
-  const int height = plane.height();
-  for (int i = 0; i < n; ++i) {
-    const float fx = std::floor(x[i]);
-    const float fy = std::floor(y[i]);
-    const float tx = x[i] - fx;
-    const float ty = y[i] - fy;
-    // Beyond any sensible distance all places are one.
-    const auto cx = static_cast<int>(std::clamp(fx, -1e8f, 1e8f));
-    const auto cy = static_cast<int>(std::clamp(fy, -1e8f, 1e8f));
-    const float* at[4];
-    if (cx >= 0 && cy >= 0 && cx + 1 < width && cy + 1 < height) {
-      at[0] = plane.row(cy) + cx * kChannels;
-      at[1] = at[0] + kChannels;
-      at[2] = at[0] + plane.stride();
-      at[3] = at[2] + kChannels;
-    } else {
-      for (int k = 0; k < 4; ++k) {
-        const int px = edgeIndex(edge, cx + (k & 1), width);
-        const int py = edgeIndex(edge, cy + (k >> 1), height);
-        at[k] = px < 0 || py < 0 ? kNothing : plane.row(py) + px * kChannels;
-      }
-    }
-    if constexpr (kChannels == 1) {
-      const float upper = *at[0] + (*at[1] - *at[0]) * tx;
-      const float lower = *at[2] + (*at[3] - *at[2]) * tx;
-      out[i] = upper + (lower - upper) * ty;
-    } else {
-      const auto a = hn::LoadU(d, at[0]);
-      const auto c = hn::LoadU(d, at[2]);
-      const auto upper = hn::MulAdd(hn::Sub(hn::LoadU(d, at[1]), a), hn::Set(d, tx), a);
-      const auto lower = hn::MulAdd(hn::Sub(hn::LoadU(d, at[3]), c), hn::Set(d, tx), c);
-      hn::StoreU(hn::MulAdd(hn::Sub(lower, upper), hn::Set(d, ty), upper), d, out + i * 4);
-    }
+  const int px = edgeIndex(edge, x, plane.width);
+  const int py = edgeIndex(edge, y, plane.height);
+  return px < 0 || py < 0 ? kNothing : plane.row(py) + static_cast<std::ptrdiff_t>(px) * plane.channels;
+}
+
+// Colours between pixels go a little beyond them; they must not.
+HWY_INLINE hn::Vec<D4> heldColour(hn::Vec<D4> sum) {
+  const D4 d;
+  const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+  return hn::Min(alpha, hn::Max(hn::Zero(d), sum));
+}
+
+// --- Bilinear ---------------------------------------------------------------------------------------------------------------
+
+// Four places of a field whose pixels all lie inside: pairs of neighbours are mixed downwards first, then left and right are parted.
+HWY_INLINE void fourOfField(const float* first, const float* below, const Places& p, int i, float* out) {
+  const D4 d;
+  const D2 d2;
+  const auto pairs = [&](const float* from, int k) HWY_ATTR {
+    return hn::Combine(d, hn::LoadU(d2, from + p.offset[i + k + 1]), hn::LoadU(d2, from + p.offset[i + k]));
+  };
+  const auto ty = hn::Load(d, p.ty + i);
+  const auto mixed = [&](int k, auto share) HWY_ATTR {
+    const auto upper = pairs(first, k);
+    return hn::MulAdd(hn::Sub(pairs(below, k), upper), share, upper);
+  };
+  const auto one = mixed(0, hn::InterleaveLower(d, ty, ty));
+  const auto two = mixed(2, hn::InterleaveUpper(d, ty, ty));
+  const auto left = hn::ConcatEven(d, two, one);
+  const auto right = hn::ConcatOdd(d, two, one);
+  hn::StoreU(hn::MulAdd(hn::Sub(right, left), hn::Load(d, p.tx + i), left), d, out + i);
+}
+
+HWY_INLINE float oneOfField(const PlanePixels& plane, Edge edge, const Places& p, int i) {
+  const std::int64_t x = p.column[i];
+  const std::int64_t y = p.row[i];
+  const float a = *pixelAt(plane, edge, x, y);
+  const float c = *pixelAt(plane, edge, x, y + 1);
+  const float upper = a + (*pixelAt(plane, edge, x + 1, y) - a) * p.tx[i];
+  const float lower = c + (*pixelAt(plane, edge, x + 1, y + 1) - c) * p.tx[i];
+  return upper + (lower - upper) * p.ty[i];
+}
+
+HWY_INLINE void bilinearColour(const float* a, const float* b, const float* c, const float* e, float tx, float ty, float* out) {
+  const D4 d;
+  const auto left = hn::LoadU(d, a);
+  const auto under = hn::LoadU(d, c);
+  const auto upper = hn::MulAdd(hn::Sub(hn::LoadU(d, b), left), hn::Set(d, tx), left);
+  const auto lower = hn::MulAdd(hn::Sub(hn::LoadU(d, e), under), hn::Set(d, tx), under);
+  hn::StoreU(hn::MulAdd(hn::Sub(lower, upper), hn::Set(d, ty), upper), d, out);
+}
+
+void bilinearAt(const PlanePixels& plane, Edge edge, const Places& p, int n, float* out) {
+  if (plane.channels == 1) {
+    int i = 0;
+    for (; p.inside && i + 4 <= n; i += 4) fourOfField(plane.first, plane.first + plane.stride, p, i, out);
+    for (; i < n; ++i) out[i] = oneOfField(plane, edge, p, i);
+    return;
   }
-}
-
-// The weights of cubicWeights(), in floats.
-HWY_INLINE void cubicAt(float t, float* w) {
-  w[0] = ((-0.5f * t + 1) * t - 0.5f) * t;
-  w[1] = (1.5f * t - 2.5f) * t * t + 1;
-  w[2] = ((-1.5f * t + 2) * t + 0.5f) * t;
-  w[3] = (0.5f * t - 0.5f) * t * t;
-}
-
-template <int kChannels>
-void samplePixelsCubic(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
-  const hn::FixedTag<float, 4> d;
-  alignas(16) static constexpr float kNothing[4] = {0, 0, 0, 0};
-  const int width = plane.width();
-  const int height = plane.height();
   for (int i = 0; i < n; ++i) {
-    const float fx = std::floor(x[i]);
-    const float fy = std::floor(y[i]);
-    float wx[4];
-    float wy[4];
-    cubicAt(x[i] - fx, wx);
-    cubicAt(y[i] - fy, wy);
-    const auto cx = static_cast<int>(std::clamp(fx, -1e8f, 1e8f));
-    const auto cy = static_cast<int>(std::clamp(fy, -1e8f, 1e8f));
-    if (cx >= 1 && cy >= 1 && cx + 2 < width && cy + 2 < height) {
-      const float* at = plane.row(cy - 1) + (cx - 1) * kChannels;
-      if constexpr (kChannels == 1) {
-        auto rows = hn::Mul(hn::LoadU(d, at), hn::Set(d, wy[0]));
-        for (int k = 1; k < 4; ++k) rows = hn::MulAdd(hn::LoadU(d, at + k * plane.stride()), hn::Set(d, wy[k]), rows);
-        out[i] = hn::GetLane(hn::SumOfLanes(d, hn::Mul(rows, hn::LoadU(d, wx))));
-      } else {
-        auto sum = hn::Zero(d);
-        for (int k = 0; k < 4; ++k, at += plane.stride()) {
-          auto row = hn::Mul(hn::LoadU(d, at), hn::Set(d, wx[0]));
-          for (int j = 1; j < 4; ++j) row = hn::MulAdd(hn::LoadU(d, at + j * 4), hn::Set(d, wx[j]), row);
-          sum = hn::MulAdd(row, hn::Set(d, wy[k]), sum);
-        }
-        // The cubic goes a little beyond its samples; colours must not.
-        const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-        hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + i * 4);
-      }
+    if (p.inside) {
+      const float* at = plane.first + p.offset[i];
+      bilinearColour(at, at + 4, at + plane.stride, at + plane.stride + 4, p.tx[i], p.ty[i], out + i * 4);
       continue;
     }
-    auto sum = hn::Zero(d);
-    float plain = 0;
-    for (int k = 0; k < 4; ++k) {
-      const int py = edgeIndex(edge, cy + k - 1, height);
-      for (int j = 0; j < 4; ++j) {
-        const int px = edgeIndex(edge, cx + j - 1, width);
-        const float* const at = px < 0 || py < 0 ? kNothing : plane.row(py) + px * kChannels;
-        if constexpr (kChannels == 1)
-          plain += *at * wx[j] * wy[k];
-        else
-          sum = hn::MulAdd(hn::LoadU(d, at), hn::Set(d, wx[j] * wy[k]), sum);
-      }
+    const std::int64_t cx = p.column[i];
+    const std::int64_t cy = p.row[i];
+    bilinearColour(pixelAt(plane, edge, cx, cy), pixelAt(plane, edge, cx + 1, cy), pixelAt(plane, edge, cx, cy + 1),
+                   pixelAt(plane, edge, cx + 1, cy + 1), p.tx[i], p.ty[i], out + i * 4);
+  }
+}
+
+void bilinear(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out) {
+  Places p;
+  findPlaces(plane, x, y, 0, 0, n, 0, 1, p);
+  bilinearAt(plane, edge, p, n, out);
+}
+
+// Pixels along a row, each read some way off. Fields that are read well inside take one vector of places at a time, so that the
+// processor works out the next ones while it waits for these.
+void bilinearShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const float* across, const float* down, const float* to, int n,
+                     float* out) {
+  const hn::CappedTag<float, 16> d;
+  const hn::RebindToSigned<decltype(d)> di;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  const auto along = [&](int i) HWY_ATTR {
+    const auto at = hn::MulAdd(hn::LoadU(d, across + i), hn::Set(d, to[0]), hn::Add(hn::Iota(d, static_cast<float>(i)), hn::Set(d, to[4])));
+    return hn::MulAdd(hn::LoadU(d, down + i), hn::Set(d, to[1]), at);
+  };
+  const auto downwards = [&](int i) HWY_ATTR {
+    return hn::MulAdd(hn::LoadU(d, down + i), hn::Set(d, to[3]),
+                      hn::MulAdd(hn::LoadU(d, across + i), hn::Set(d, to[2]), hn::Set(d, to[5])));
+  };
+  Places p;
+  int done = 0;
+  const bool fits = plane.channels == 1 && plane.stride * plane.height < (std::ptrdiff_t{1} << 31);
+  const auto lastX = hn::Set(di, plane.width - 2);
+  const auto lastY = hn::Set(di, plane.height - 2);
+  const auto stride = hn::Set(di, static_cast<std::int32_t>(plane.stride));
+  const auto originX = hn::Set(di, x0);
+  const auto originY = hn::Set(di, y0);
+  const float* const first = plane.first;
+  const float* const below = plane.first + plane.stride;
+  for (; fits && done + lanes <= n; done += lanes) {
+    const auto x = along(done);
+    const auto y = downwards(done);
+    const auto wholeX = hn::Floor(x);
+    const auto wholeY = hn::Floor(y);
+    const auto column = hn::Add(hn::ConvertTo(di, wholeX), originX);
+    const auto row = hn::Add(hn::ConvertTo(di, wholeY), originY);
+    // Below the first or above the last: one of them is negative.
+    const auto beyond = hn::Or(hn::Or(column, row), hn::Or(hn::Sub(lastX, column), hn::Sub(lastY, row)));
+    if (!hn::AllFalse(di, hn::Lt(beyond, hn::Zero(di)))) break;
+    hn::Store(hn::Add(hn::Mul(row, stride), column), di, p.offset);
+    hn::Store(hn::Sub(x, wholeX), d, p.tx);
+    hn::Store(hn::Sub(y, wholeY), d, p.ty);
+    // Rows further down are read next: no pattern that the processor would see by itself.
+    hwy::Prefetch(below + p.offset[0] + kAhead * plane.stride);
+    for (int i = 0; i < lanes; i += 4) fourOfField(first, below, p, i, out + done);
+  }
+  alignas(64) float x[kChunk];
+  alignas(64) float y[kChunk];
+  for (int begin = done; begin < n; begin += kChunk) {
+    const int count = std::min(kChunk, n - begin);
+    for (int i = 0; i < count; i += lanes) {
+      hn::Store(along(begin + i), d, x + i);
+      hn::Store(downwards(begin + i), d, y + i);
     }
-    if constexpr (kChannels == 1) {
-      out[i] = plain;
-    } else {
-      const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-      hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + i * 4);
+    findPlaces(plane, x, y, x0, y0, count, 0, 1, p);
+    bilinearAt(plane, edge, p, count, out + static_cast<std::ptrdiff_t>(begin) * plane.channels);
+  }
+}
+
+// --- Cubic ------------------------------------------------------------------------------------------------------------------
+
+template <class D>
+HWY_INLINE hn::Vec<D4> foldedTo4(D, hn::Vec<D> v) {
+  if constexpr (hn::MaxLanes(D()) == 4) {
+    return v;
+  } else {
+    const hn::Half<D> half;
+    return foldedTo4(half, hn::Add(hn::LowerHalf(half, v), hn::UpperHalf(half, v)));
+  }
+}
+
+// The weights of a polynomial across, kept at hand for many pixels.
+template <class D>
+struct AcrossWeights {
+  static constexpr int kLanes = static_cast<int>(hn::MaxLanes(D()));
+  static constexpr int kParts = 16 / kLanes;
+  hn::Vec<D> c[4][kParts];
+  HWY_INLINE AcrossWeights() {
+    for (int k = 0; k < 4; ++k)
+      for (int part = 0; part < kParts; ++part) c[k][part] = hn::Load(D(), kCubic[k] + part * kLanes);
+  }
+  HWY_INLINE hn::Vec<D> at(int part, hn::Vec<D> t) const {
+    return hn::MulAdd(hn::MulAdd(hn::MulAdd(c[0][part], t, c[1][part]), t, c[2][part]), t, c[3][part]);
+  }
+};
+
+// One colour from four rows of four neighbours each, `wy` four weights downwards, `apart` floats from one to the next.
+template <class D>
+HWY_INLINE void cubicColour(D d, const AcrossWeights<D>& weights, const float* at, std::ptrdiff_t stride, float tx, const float* wy,
+                            std::ptrdiff_t apart, float* out) {
+  using W = AcrossWeights<D>;
+  const auto t = hn::Set(d, tx);
+  const auto w0 = hn::Set(d, wy[0]);
+  const auto w1 = hn::Set(d, wy[apart]);
+  const auto w2 = hn::Set(d, wy[2 * apart]);
+  const auto w3 = hn::Set(d, wy[3 * apart]);
+  auto sum = hn::Zero(d);
+  for (int part = 0; part < W::kParts; ++part) {
+    const float* from = at + part * W::kLanes;
+    const auto upper = hn::MulAdd(hn::LoadU(d, from + stride), w1, hn::Mul(hn::LoadU(d, from), w0));
+    const auto lower = hn::MulAdd(hn::LoadU(d, from + 3 * stride), w3, hn::Mul(hn::LoadU(d, from + 2 * stride), w2));
+    sum = hn::MulAdd(hn::Add(upper, lower), weights.at(part, t), sum);
+  }
+  hn::StoreU(heldColour(foldedTo4(d, sum)), D4(), out);
+}
+
+// Weights downwards for all places: those of place i at w[k][i].
+struct Downwards {
+  alignas(64) float w[4][kChunk];
+};
+void weighDownwards(const Places& p, int n, Downwards& out) {
+  const hn::CappedTag<float, 16> d;
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+    const auto t = hn::Load(d, p.ty + i);
+    for (int k = 0; k < 4; ++k) {
+      auto w = hn::MulAdd(hn::Set(d, kCubicOnce[0][k]), t, hn::Set(d, kCubicOnce[1][k]));
+      w = hn::MulAdd(w, t, hn::Set(d, kCubicOnce[2][k]));
+      hn::Store(hn::MulAdd(w, t, hn::Set(d, kCubicOnce[3][k])), d, out.w[k] + i);
     }
   }
 }
 
-void sampleAnyCubic(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
-  if (plane.channels() == 1)
-    samplePixelsCubic<1>(plane, edge, x, y, n, out);
-  else
-    samplePixelsCubic<4>(plane, edge, x, y, n, out);
+void cubicAt(const PlanePixels& plane, Edge edge, const float* x, const float* y, int originX, int originY, int n, float* out) {
+  const hn::CappedTag<float, 16> wide;
+  const AcrossWeights<hn::CappedTag<float, 16>> across;
+  const D4 d;
+  Places p;
+  Downwards down;
+  findPlaces(plane, x, y, originX, originY, n, 1, 2, p);
+  weighDownwards(p, n, down);
+  if (p.inside && plane.channels == 4) {
+    const std::ptrdiff_t stride = plane.stride;
+    const float* const upperLeft = plane.first - stride - 4;
+    for (int i = 0; i < n; ++i) cubicColour(wide, across, upperLeft + p.offset[i], stride, p.tx[i], down.w[0] + i, kChunk, out + i * 4);
+    return;
+  }
+  alignas(64) float around[64];
+  for (int i = 0; i < n; ++i) {
+    const float* at = around;
+    std::ptrdiff_t stride = 4 * plane.channels;
+    const std::int32_t column = p.column[i];
+    const std::int32_t row = p.row[i];
+    if (p.inside || (column >= 1 && row >= 1 && column + 2 < plane.width && row + 2 < plane.height)) {
+      at = plane.row(row - 1) + static_cast<std::ptrdiff_t>(column - 1) * plane.channels;
+      stride = plane.stride;
+    } else {
+      int px[4];
+      for (int k = 0; k < 4; ++k) px[k] = edgeIndex(edge, std::int64_t{column} + k - 1, plane.width);
+      for (int k = 0; k < 4; ++k) {
+        const int py = edgeIndex(edge, std::int64_t{row} + k - 1, plane.height);
+        float* to = around + k * stride;
+        for (int j = 0; j < 4; ++j, to += plane.channels) {
+          if (px[j] < 0 || py < 0)
+            std::fill_n(to, plane.channels, 0.0f);
+          else
+            std::copy_n(plane.row(py) + static_cast<std::ptrdiff_t>(px[j]) * plane.channels, plane.channels, to);
+        }
+      }
+    }
+    if (plane.channels == 4) {
+      cubicColour(wide, across, at, stride, p.tx[i], down.w[0] + i, kChunk, out + i * 4);
+      continue;
+    }
+    const float wy[4] = {down.w[0][i], down.w[1][i], down.w[2][i], down.w[3][i]};
+    auto mixed = hn::Mul(hn::LoadU(d, at), hn::Set(d, wy[0]));
+    for (int k = 1; k < 4; ++k) mixed = hn::MulAdd(hn::LoadU(d, at + k * stride), hn::Set(d, wy[k]), mixed);
+    const auto t = hn::Set(d, p.tx[i]);
+    auto w = hn::MulAdd(hn::Load(d, kCubicOnce[0]), t, hn::Load(d, kCubicOnce[1]));
+    w = hn::MulAdd(hn::MulAdd(w, t, hn::Load(d, kCubicOnce[2])), t, hn::Load(d, kCubicOnce[3]));
+    out[i] = hn::GetLane(hn::SumOfLanes(d, hn::Mul(mixed, w)));
+  }
 }
 
-void sampleAny(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
-  if (plane.channels() == 1)
-    samplePixels<1>(plane, edge, x, y, n, out);
-  else
-    samplePixels<4>(plane, edge, x, y, n, out);
+// Places along a line, worked out close to where they are so that they stay exact.
+void cubicLine(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out) {
+  const hn::CappedTag<float, 16> d;
+  alignas(64) float x[kChunk];
+  alignas(64) float y[kChunk];
+  for (int begin = 0; begin < n; begin += kChunk) {
+    const int count = std::min(kChunk, n - begin);
+    const Point first{std::clamp(at.x + step.x * begin, -1e8, 1e8), std::clamp(at.y + step.y * begin, -1e8, 1e8)};
+    const double wholeX = std::floor(first.x);
+    const double wholeY = std::floor(first.y);
+    for (int i = 0; i < count; i += static_cast<int>(hn::Lanes(d))) {
+      const auto along = hn::Iota(d, static_cast<float>(i));
+      hn::Store(hn::MulAdd(along, hn::Set(d, static_cast<float>(step.x)), hn::Set(d, static_cast<float>(first.x - wholeX))), d, x + i);
+      hn::Store(hn::MulAdd(along, hn::Set(d, static_cast<float>(step.y)), hn::Set(d, static_cast<float>(first.y - wholeY))), d, y + i);
+    }
+    cubicAt(plane, edge, x, y, static_cast<int>(wholeX), static_cast<int>(wholeY), count,
+            out + static_cast<std::ptrdiff_t>(begin) * plane.channels);
+  }
+}
+
+// Four rows to one, `n` floats.
+void cubicRows(const float* const* rows, const float* weights, int n, float* out) {
+  const hn::CappedTag<float, 16> d;
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+    auto sum = hn::Mul(hn::LoadU(d, rows[0] + i), hn::Set(d, weights[0]));
+    for (int k = 1; k < 4; ++k) sum = hn::MulAdd(hn::LoadU(d, rows[k] + i), hn::Set(d, weights[k]), sum);
+    hn::StoreU(sum, d, out + i);
+  }
+}
+
+// The same of a row of colours beside itself, held within what colours may be.
+void cubicShifted(const float* row, const float* weights, int n, float* out) {
+  const hn::CappedTag<float, 16> d;
+  for (int i = 0; i < n * 4; i += static_cast<int>(hn::Lanes(d))) {
+    auto sum = hn::Mul(hn::LoadU(d, row + i), hn::Set(d, weights[0]));
+    for (int k = 1; k < 4; ++k) sum = hn::MulAdd(hn::LoadU(d, row + i + 4 * k), hn::Set(d, weights[k]), sum);
+    const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+    hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + i);
+  }
+}
+
+template <class D>
+HWY_INLINE void colourAcross(D d, const AcrossWeights<D>& weights, const float* at, float tx, float* out) {
+  using W = AcrossWeights<D>;
+  const auto t = hn::Set(d, tx);
+  auto sum = hn::Mul(hn::LoadU(d, at), weights.at(0, t));
+  for (int part = 1; part < W::kParts; ++part) sum = hn::MulAdd(hn::LoadU(d, at + part * W::kLanes), weights.at(part, t), sum);
+  hn::StoreU(heldColour(foldedTo4(d, sum)), D4(), out);
+}
+
+// A row at `n` columns: the first of four pixels each, and how far beyond the second.
+void cubicColumns(const float* row, int channels, const std::int32_t* column, const float* tx, int n, float* out) {
+  const hn::CappedTag<float, 16> wide;
+  const AcrossWeights<hn::CappedTag<float, 16>> across;
+  const D4 d;
+  for (int i = 0; i < n; ++i) {
+    const float* at = row + static_cast<std::ptrdiff_t>(column[i]) * channels;
+    if (channels == 4) {
+      colourAcross(wide, across, at, tx[i], out + i * 4);
+      continue;
+    }
+    const auto t = hn::Set(d, tx[i]);
+    auto w = hn::MulAdd(hn::Load(d, kCubicOnce[0]), t, hn::Load(d, kCubicOnce[1]));
+    w = hn::MulAdd(hn::MulAdd(w, t, hn::Load(d, kCubicOnce[2])), t, hn::Load(d, kCubicOnce[3]));
+    out[i] = hn::GetLane(hn::SumOfLanes(d, hn::Mul(hn::LoadU(d, at), w)));
+  }
 }
 
 }  // namespace HWY_NAMESPACE
@@ -143,8 +413,13 @@ HWY_AFTER_NAMESPACE();
 #if HWY_ONCE
 namespace oa {
 
-HWY_EXPORT(sampleAny);
-HWY_EXPORT(sampleAnyCubic);
+HWY_EXPORT(bilinear);
+HWY_EXPORT(bilinearShifted);
+HWY_EXPORT(cubicAt);
+HWY_EXPORT(cubicLine);
+HWY_EXPORT(cubicRows);
+HWY_EXPORT(cubicShifted);
+HWY_EXPORT(cubicColumns);
 
 Plane wholePlane(const RowMaker& input, int width, int height) {
   Plane plane(width, height, input.channels());
@@ -160,12 +435,59 @@ Edge edgeFromName(std::string_view name) {
                             : Edge::Transparent;
 }
 
-void samplePlane(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
-  HWY_DYNAMIC_DISPATCH(sampleAny)(plane, edge, x, y, n, out);
+namespace {
+
+// Calls `sample` for chunks of places with room behind the last.
+template <class Sample>
+void inChunks(int channels, const float* x, const float* y, int n, float* out, const Sample& sample) {
+  alignas(64) float px[kChunk];
+  alignas(64) float py[kChunk];
+  for (int begin = 0; begin < n; begin += kChunk) {
+    const int count = std::min(kChunk, n - begin);
+    if (count == kChunk) {
+      sample(x + begin, y + begin, count, out + static_cast<std::ptrdiff_t>(begin) * channels);
+      continue;
+    }
+    std::copy_n(x + begin, count, px);
+    std::copy_n(y + begin, count, py);
+    // Behind the last place come some more of it.
+    std::fill(px + count, px + std::min(kChunk, count + kSpanPadding), px[count - 1]);
+    std::fill(py + count, py + std::min(kChunk, count + kSpanPadding), py[count - 1]);
+    sample(px, py, count, out + static_cast<std::ptrdiff_t>(begin) * channels);
+  }
 }
 
-void samplePlaneCubic(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out) {
-  HWY_DYNAMIC_DISPATCH(sampleAnyCubic)(plane, edge, x, y, n, out);
+}  // namespace
+
+void samplePlane(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out) {
+  inChunks(plane.channels, x, y, n, out, [&](const float* px, const float* py, int count, float* to) {
+    HWY_DYNAMIC_DISPATCH(bilinear)(plane, edge, px, py, count, to);
+  });
+}
+
+void sampleShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const float* across, const float* down, const float* to, int n,
+                   float* out) {
+  HWY_DYNAMIC_DISPATCH(bilinearShifted)(plane, edge, x0, y0, across, down, to, n, out);
+}
+
+void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out) {
+  inChunks(plane.channels, x, y, n, out, [&](const float* px, const float* py, int count, float* to) {
+    HWY_DYNAMIC_DISPATCH(cubicAt)(plane, edge, px, py, 0, 0, count, to);
+  });
+}
+
+void sampleLineCubic(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out) {
+  HWY_DYNAMIC_DISPATCH(cubicLine)(plane, edge, at, step, n, out);
+}
+
+void mixRowsCubic(const float* const* rows, const float* weights, int n, float* out) {
+  HWY_DYNAMIC_DISPATCH(cubicRows)(rows, weights, n, out);
+}
+
+void shiftRowCubic(const float* row, const float* weights, int n, float* out) { HWY_DYNAMIC_DISPATCH(cubicShifted)(row, weights, n, out); }
+
+void sampleColumnsCubic(const float* row, int channels, const std::int32_t* column, const float* tx, int n, float* out) {
+  HWY_DYNAMIC_DISPATCH(cubicColumns)(row, channels, column, tx, n, out);
 }
 
 namespace {
@@ -189,6 +511,19 @@ class StoredRows final : public RowMaker {
 }  // namespace
 
 std::unique_ptr<RowMaker> planeRows(Plane plane, bool opaque) { return std::make_unique<StoredRows>(std::move(plane), opaque); }
+
+SourcePlane::SourcePlane(std::shared_ptr<const RowMaker> rows, int width, int height) : opaque_(rows->opaque()) {
+  if (const float* first = rows->stored(0); first && height > 1) {
+    pixels_ = {first, rows->stored(1) - first, width, height, rows->channels()};
+    // What is stored lies in one piece.
+    if (rows->stored(height - 1) == pixels_.row(height - 1)) {
+      rows_ = std::move(rows);
+      return;
+    }
+  }
+  plane_ = wholePlane(*rows, width, height);
+  pixels_ = plane_.pixels();
+}
 
 }  // namespace oa
 #endif

@@ -1,9 +1,11 @@
 // Reading a plane between its pixels and beyond its edges.
 #pragma once
 
+#include <cstdint>
 #include <memory>
 #include <string_view>
 
+#include "base/geometry.h"
 #include "image/borders.h"
 #include "image/buffer.h"
 #include "image/rows.h"
@@ -18,12 +20,41 @@ Edge edgeFromName(std::string_view name);
 
 /// `n` pixels read bilinearly at (x[i], y[i]), in pixels of the plane (centres at whole numbers); places beyond it follow `edge`.
 /// Fields beyond a transparent edge are 0.
-void samplePlane(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out);
+void samplePlane(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out);
+
+/// The same for pixels (x0, y0), (x0 + 1, y0), ... each read (to[0] a + to[1] b + to[4], to[2] a + to[3] b + to[5]) off,
+/// with a of `across` and b of `down`. Both have room for n rounded up to kSpanPadding.
+void sampleShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const float* across, const float* down, const float* to, int n,
+                   float* out);
 
 /// The same by cubic convolution (see image/enlarged.h), four by four pixels for each; colours stay within their range.
-void samplePlaneCubic(const Plane& plane, Edge edge, const float* x, const float* y, int n, float* out);
+void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out);
+/// The same for places along a line: at, at + step, ...
+void sampleLineCubic(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out);
+
+/// One row of four, `n` floats of each. Up to kSpanPadding floats more are read and written.
+void mixRowsCubic(const float* const* rows, const float* weights, int n, float* out);
+/// `n` colours, each of four neighbours from its own place in `row` on. Up to kSpanPadding pixels more are read and written.
+void shiftRowCubic(const float* row, const float* weights, int n, float* out);
+/// `n` pixels of a row by cubic convolution: of four neighbours from column[i] on, tx[i] beyond the second of them.
+void sampleColumnsCubic(const float* row, int channels, const std::int32_t* column, const float* tx, int n, float* out);
 
 /// A plane as rows.
 std::unique_ptr<RowMaker> planeRows(Plane plane, bool opaque);
+
+/// Rows as a plane to sample from: where they lie in memory already they are not copied.
+class SourcePlane {
+ public:
+  SourcePlane() = default;
+  SourcePlane(std::shared_ptr<const RowMaker> rows, int width, int height);
+  [[nodiscard]] const PlanePixels& pixels() const { return pixels_; }
+  [[nodiscard]] bool opaque() const { return opaque_; }
+
+ private:
+  std::shared_ptr<const RowMaker> rows_;
+  Plane plane_;
+  PlanePixels pixels_;
+  bool opaque_ = true;
+};
 
 }  // namespace oa

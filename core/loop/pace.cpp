@@ -61,14 +61,26 @@ double Pace::at(double u) const {
   if (u <= 0) return 0;
   if (u >= 1) return 1;
   if (isLinear()) return u;
-  // x(t) rises monotonically, so bisection always converges; 52 halvings exhaust a double.
+  // x(t) rises monotonically: Newton's steps, each held within what is left of the interval, or a halving where it is too flat.
   double lo = 0;
   double hi = 1;
-  for (int i = 0; i < 52; ++i) {
-    const double mid = 0.5 * (lo + hi);
-    (bezierAt(p_[0], p_[2], mid) < u ? lo : hi) = mid;
+  double t = u;
+  for (int i = 0; i < 60; ++i) {
+    const double off = bezierAt(p_[0], p_[2], t) - u;
+    const double s = 1 - t;
+    const double slope = 3 * s * s * p_[0] + 6 * s * t * (p_[2] - p_[0]) + 3 * t * t * (1 - p_[2]);
+    // So close, one more step leaves nothing in double precision.
+    if (std::abs(off) < 1e-8 && slope > 1e-3) {
+      t -= off / slope;
+      break;
+    }
+    (off < 0 ? lo : hi) = t;
+    const double next = slope > 1e-9 ? t - off / slope : lo;
+    const double before = t;
+    t = next > lo && next < hi ? next : 0.5 * (lo + hi);
+    if (t == before) break;
   }
-  return bezierAt(p_[1], p_[3], 0.5 * (lo + hi));
+  return bezierAt(p_[1], p_[3], t);
 }
 
 }  // namespace oa

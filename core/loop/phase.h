@@ -21,7 +21,13 @@ struct Moment {
 /// The laps are reduced modulo the loop in integers before the division (see docs/loop.md).
 inline double lapPhase(const Moment& at, std::int64_t laps, double start) {
   const std::int64_t n = at.frames;
-  const std::int64_t done = floorMod(floorMod(laps, n) * floorMod(at.frame, n), n);
+  // Most are within the loop as they come, and whole numbers are divided slowly.
+  const auto within = [n](std::int64_t v) { return v >= 0 && v < n ? v : floorMod(v, n); };
+  const std::int64_t gone = within(laps) * within(at.frame);
+  // The quotient is exact: numbers below 2^52, and a remainder that lies far from the next whole one.
+  const bool small = gone < (std::int64_t{1} << 48) && n < (std::int64_t{1} << 24);
+  const std::int64_t done =
+      small ? gone - static_cast<std::int64_t>(static_cast<double>(gone) / static_cast<double>(n)) * n : floorMod(gone, n);
   return fract(static_cast<double>(done) / static_cast<double>(n) + start);
 }
 

@@ -1,7 +1,9 @@
 #include "loop/random_walk.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <numbers>
 #include <numeric>
 
 #include "base/numbers.h"
@@ -11,27 +13,34 @@ namespace oa {
 
 double wanderAt(std::uint64_t seed, int knots, double u) {
   const auto n = static_cast<std::size_t>(std::clamp(knots, 2, kMaxKnots));
-  std::vector<double> y(n);
+  std::array<double, kMaxKnots> y;
   for (std::size_t j = 0; j < n; ++j) y[j] = randomUnit(seed, j);
-  const auto [low, high] = std::minmax_element(y.begin(), y.end());
+  const auto [low, high] = std::minmax_element(y.begin(), y.begin() + n);
   const double base = *low;
   const double range = std::max(1e-9, *high - *low);
-  for (double& v : y) v = (v - base) / range;
-  // Curvatures m of the periodic spline with knots one apart: m[j-1] + 4 m[j] + m[j+1] = 6 (y[j+1] - 2 y[j] + y[j-1]).
-  // The system is strongly diagonal: 40 sweeps leave nothing in double precision.
-  std::vector<double> m(n, 0.0);
-  for (int sweep = 0; sweep < 40; ++sweep)
-    for (std::size_t j = 0; j < n; ++j) {
-      const std::size_t before = (j + n - 1) % n;
-      const std::size_t after = (j + 1) % n;
-      m[j] = (6 * (y[after] - 2 * y[j] + y[before]) - m[before] - m[after]) / 4;
-    }
+  for (std::size_t j = 0; j < n; ++j) y[j] = (y[j] - base) / range;
   const double place = fract(u) * static_cast<double>(n);
   const auto i = std::min(static_cast<std::size_t>(place), n - 1);
-  const std::size_t next = (i + 1) % n;
+  const std::size_t next = i + 1 < n ? i + 1 : 0;
+  // Curvatures m of the periodic spline with knots one apart: m[j-1] + 4 m[j] + m[j+1] = 6 (y[j+1] - 2 y[j] + y[j-1]). What a right
+  // side of 1 at one knot gives at another that lies k away is (z^k + z^(n-k)) / (1 - z^n) / (4 + 2 z), z = sqrt(3) - 2: the
+  // answer on an endless line, folded up. Only the two at the ends of the interval are needed.
+  constexpr double kZ = std::numbers::sqrt3 - 2;
+  std::array<double, kMaxKnots + 1> power;
+  power[0] = 1;
+  for (std::size_t k = 1; k <= n; ++k) power[k] = power[k - 1] * kZ;
+  double m[2] = {0, 0};
+  for (std::size_t j = 0; j < n; ++j) {
+    const double right = 6 * (y[j + 1 < n ? j + 1 : 0] - 2 * y[j] + y[j > 0 ? j - 1 : n - 1]);
+    const std::size_t here = j >= i ? j - i : i - j;
+    const std::size_t there = j >= next ? j - next : next - j;
+    m[0] += right * (power[here] + power[n - here]);
+    m[1] += right * (power[there] + power[n - there]);
+  }
+  const double whole = 1 / ((1 - power[n]) * (4 + 2 * kZ));
   const double b = place - static_cast<double>(i);
   const double a = 1 - b;
-  return a * y[i] + b * y[next] + ((a * a * a - a) * m[i] + (b * b * b - b) * m[next]) / 6;
+  return a * y[i] + b * y[next] + ((a * a * a - a) * m[0] + (b * b * b - b) * m[1]) * whole / 6;
 }
 
 int hopAt(int count, double u) {
@@ -41,9 +50,10 @@ int hopAt(int count, double u) {
 
 double hopHeight(std::uint64_t seed, int count, int index) {
   if (count < 2) return 0;
-  std::vector<int> order(static_cast<std::size_t>(count));
-  std::iota(order.begin(), order.end(), 0);
-  for (std::size_t i = order.size() - 1; i > 0; --i)
+  count = std::min(count, kMaxKnots);
+  std::array<int, kMaxKnots> order;
+  std::iota(order.begin(), order.begin() + count, 0);
+  for (auto i = static_cast<std::size_t>(count) - 1; i > 0; --i)
     std::swap(order[i], order[static_cast<std::size_t>(randomUnit(seed, i) * static_cast<double>(i + 1))]);
   return static_cast<double>(order[static_cast<std::size_t>(index)]) / (count - 1);
 }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <numeric>
 #include <utility>
 
 #include "base/random.h"
@@ -10,27 +11,30 @@
 namespace oa {
 namespace {
 
-Value mixValues(const Value& a, const Value& b, double t) {
-  if (const auto* number = std::get_if<double>(&a)) return mix(*number, std::get<double>(b), t);
-  if (const auto* point = std::get_if<Point>(&a)) {
-    const Point& other = std::get<Point>(b);
-    return Point{mix(point->x, other.x, t), mix(point->y, other.y, t)};
-  }
-  if (const auto* colour = std::get_if<Colour>(&a)) return mixColours(*colour, std::get<Colour>(b), t, ColourMixing::OkLab);
-  return a;
-}
+double mixed(double a, double b, double t) { return mix(a, b, t); }
+Point mixed(const Point& a, const Point& b, double t) { return {mix(a.x, b.x, t), mix(a.y, b.y, t)}; }
+Colour mixed(const Colour& a, const Colour& b, double t) { return mixColours(a, b, t, ColourMixing::OkLab); }
 
-Value clamped(const ParamSpec& spec, Value value) {
-  if (auto* number = std::get_if<double>(&value)) {
-    if (spec.rule != LoopRule::Round) *number = std::clamp(*number, spec.min, spec.max);
-    if (spec.isWhole()) *number = std::round(*number);
-  } else if (auto* point = std::get_if<Point>(&value)) {
-    *point = {std::clamp(point->x, spec.min, spec.max), std::clamp(point->y, spec.min, spec.max)};
-  }
-  return value;
+double held(const ParamSpec& spec, double v) {
+  if (spec.rule != LoopRule::Round) v = std::clamp(v, spec.min, spec.max);
+  return spec.isWhole() ? std::round(v) : v;
 }
+Point held(const ParamSpec& spec, const Point& p) { return {std::clamp(p.x, spec.min, spec.max), std::clamp(p.y, spec.min, spec.max)}; }
+const Colour& held(const ParamSpec&, const Colour& c) { return c; }
 
 }  // namespace
+
+Item newItem(const ItemsSpec& spec, std::size_t i) {
+  Item item;
+  std::vector<Value> values;
+  for (const ParamSpec& param : spec.params) values.push_back(param.base);
+  spec.beginning(i, values);
+  for (std::size_t p = 0; p < spec.params.size(); ++p) {
+    Param& param = item.params.emplace_back(defaultParam(spec.params[p]));
+    param.base = param.motion.far = values[p];
+  }
+  return item;
+}
 
 Param defaultParam(const ParamSpec& spec) {
   Param param;
@@ -53,6 +57,20 @@ std::vector<MotionKind> allowedMotions(const ParamSpec& spec) {
     default:
       return {MotionKind::Still, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Wander, MotionKind::Hops};
   }
+}
+
+bool canAddMotions(const ParamSpec& spec) { return spec.canMove() && spec.rule != LoopRule::Progress; }
+
+std::size_t motionCount(const Param& param) { return 1 + param.more.size(); }
+
+const Motion& motionOf(const Param& param, std::size_t i) { return i == 0 ? param.motion : param.more[i - 1]; }
+
+Motion& motionOf(Param& param, std::size_t i) { return i == 0 ? param.motion : param.more[i - 1]; }
+
+Param withMotionAlone(const Param& param, std::size_t i) { return {param.base, motionOf(param, i), {}, {}}; }
+
+bool moves(const Param& param) {
+  return param.motion.moves() || std::any_of(param.more.begin(), param.more.end(), [](const Motion& m) { return m.moves(); });
 }
 
 std::string_view motionName(MotionKind kind) {
@@ -86,9 +104,9 @@ void placeKeyframe(Motion& motion, Keyframe key) {
   motion.keys.insert(after, std::move(key));
 }
 
-bool reallyMoves(const ParamSpec& spec, const Param& param) {
-  if (spec.rule == LoopRule::Held) return std::get<double>(param.base) > 0;
-  const Motion& motion = param.motion;
+namespace {
+
+bool leads(const ParamSpec& spec, const Param& param, const Motion& motion) {
   switch (motion.kind) {
     case MotionKind::Still:
       return false;
@@ -110,9 +128,27 @@ bool reallyMoves(const ParamSpec& spec, const Param& param) {
   return std::get<Point>(param.base) != Point{};
 }
 
+}  // namespace
+
+bool reallyMoves(const ParamSpec& spec, const Param& param) {
+  if (spec.rule == LoopRule::Held) return std::get<double>(param.base) > 0;
+  return leads(spec, param, param.motion) ||
+         std::any_of(param.more.begin(), param.more.end(), [&](const Motion& m) { return leads(spec, param, m); });
+}
+
+std::int64_t lapsOf(const ParamSpec& spec, const Param& param) {
+  // A row of stills is as long as the loop.
+  if (spec.rule == LoopRule::Held) return reallyMoves(spec, param) ? 1 : 0;
+  std::int64_t common = 0;
+  for (std::size_t i = 0; i < motionCount(param); ++i)
+    if (leads(spec, param, motionOf(param, i))) common = std::gcd(common, std::int64_t{motionOf(param, i).laps});
+  return common;
+}
+
 namespace {
 
-Value keyframesAt(const Motion& motion, const Value& base, double u) {
+template <class T>
+T keyframesAt(const Motion& motion, const T& base, double u) {
   if (motion.keys.empty()) return base;
   const std::size_t n = motion.keys.size();
   // The stretch that holds u: from the last keyframe at or before it; before the first one, the closing stretch.
@@ -120,43 +156,68 @@ Value keyframesAt(const Motion& motion, const Value& base, double u) {
   for (std::size_t i = 0; i < n && motion.keys[i].at <= u; ++i) from = i;
   const Keyframe& a = motion.keys[from];
   const Keyframe& b = motion.keys[from + 1 < n ? from + 1 : 0];
-  if (a.hold || n == 1) return a.value;
+  if (a.hold || n == 1) return std::get<T>(a.value);
   const double length = fract(b.at - a.at);
-  return mixValues(a.value, b.value, length > 0 ? a.pace.at(fract(u - a.at) / length) : 0);
+  return mixed(std::get<T>(a.value), std::get<T>(b.value), length > 0 ? a.pace.at(fract(u - a.at) / length) : 0);
 }
 
 // Places and numbers go to both sides of their base, each part by a height of its own; colours go one way.
-Value spreadValue(const Param& param, const std::function<double(std::uint64_t part)>& height) {
-  if (const auto* number = std::get_if<double>(&param.base))
-    return *number + (std::get<double>(param.motion.far) - *number) * (2 * height(0) - 1);
-  if (const auto* point = std::get_if<Point>(&param.base)) {
-    const Point& far = std::get<Point>(param.motion.far);
-    return Point{point->x + (far.x - point->x) * (2 * height(0) - 1), point->y + (far.y - point->y) * (2 * height(1) - 1)};
-  }
-  return mixValues(param.base, param.motion.far, std::clamp(height(0), 0.0, 1.0));
+template <class Height>
+double spreadTo(double base, double far, const Height& height) {
+  return base + (far - base) * (2 * height(0) - 1);
+}
+template <class Height>
+Point spreadTo(const Point& base, const Point& far, const Height& height) {
+  return {base.x + (far.x - base.x) * (2 * height(0) - 1), base.y + (far.y - base.y) * (2 * height(1) - 1)};
+}
+template <class Height>
+Colour spreadTo(const Colour& base, const Colour& far, const Height& height) {
+  return mixed(base, far, std::clamp(height(0), 0.0, 1.0));
 }
 
-// The value of a parameter whose motion has a share `u` of its lap behind it, before it is held within its range.
-Value movedValue(const Param& param, double u) {
-  const Motion& motion = param.motion;
+// The value that a motion leads to from `base` with a share `u` of its lap behind it, before it is held within its range.
+template <class T>
+T movedTo(const T& base, const Motion& motion, double u) {
   const auto seed = [&](std::uint64_t part) { return mix64(static_cast<std::uint64_t>(motion.seed) * 4 + part); };
   switch (motion.kind) {
     case MotionKind::Swing:
-      return mixValues(param.base, motion.far, swingAt(motion.shape, motion.shares, motion.pace.at(u)));
+      return mixed(base, std::get<T>(motion.far), swingAt(motion.shape, motion.shares, motion.pace.at(u)));
     case MotionKind::Keyframes:
-      return keyframesAt(motion, param.base, u);
+      return keyframesAt(motion, base, u);
     case MotionKind::Wander:
-      return spreadValue(param, [&](std::uint64_t part) { return wanderAt(seed(part), motion.knots, u); });
+      return spreadTo(base, std::get<T>(motion.far), [&](std::uint64_t part) { return wanderAt(seed(part), motion.knots, u); });
     case MotionKind::Hops: {
       const int index = hopAt(hopCount(motion), u);
-      if (!motion.list.empty()) return motion.list[static_cast<std::size_t>(index)];
-      return spreadValue(param, [&](std::uint64_t part) { return hopHeight(seed(part), motion.knots, index); });
+      if (!motion.list.empty()) return std::get<T>(motion.list[static_cast<std::size_t>(index)]);
+      return spreadTo(base, std::get<T>(motion.far), [&](std::uint64_t part) { return hopHeight(seed(part), motion.knots, index); });
     }
     case MotionKind::Still:
     case MotionKind::Turn:
       break;
   }
-  return param.base;
+  return base;
+}
+
+// `value` and how far `led` lies from `base`. Colours add up in OKLab, where steps are even to the eye.
+double added(double value, double base, double led) { return value + (led - base); }
+Point added(const Point& value, const Point& base, const Point& led) { return {value.x + (led.x - base.x), value.y + (led.y - base.y)}; }
+Colour added(const Colour& value, const Colour& base, const Colour& led) {
+  const OkLab from = toOkLab(base);
+  const OkLab to = toOkLab(led);
+  OkLab lab = toOkLab(value);
+  lab = {lab.L + to.L - from.L, lab.a + to.a - from.a, lab.b + to.b - from.b};
+  Colour sum = fromOkLab(lab);
+  sum.a = std::clamp(value.a + led.a - base.a, 0.0f, 1.0f);
+  return sum;
+}
+
+// Calls `with` for the kind of value that this is; of kinds that cannot move the value comes back.
+template <class With>
+Value forKind(const Value& base, const With& with) {
+  if (const auto* number = std::get_if<double>(&base)) return with(*number);
+  if (const auto* point = std::get_if<Point>(&base)) return with(*point);
+  if (const auto* colour = std::get_if<Colour>(&base)) return with(*colour);
+  return base;
 }
 
 double plainHeight(const Value& value) {
@@ -168,21 +229,54 @@ double plainHeight(const Value& value) {
 
 }  // namespace
 
+namespace {
+
+// All motions together where each has done `shareOf` of its lap. Turns of round values go on and on.
+template <class T, class ShareOf>
+T sumOf(const ParamSpec& spec, const Param& param, const T& base, const ShareOf& shareOf, double& turned) {
+  T sum = base;
+  bool first = true;
+  for (std::size_t i = 0; i < motionCount(param); ++i) {
+    const Motion& motion = motionOf(param, i);
+    if (!motion.moves()) continue;
+    const double u = shareOf(motion);
+    if (motion.kind == MotionKind::Turn) {
+      turned += motion.pace.at(u);
+      continue;
+    }
+    const T led = movedTo(base, motion, u);
+    sum = first ? led : added(sum, base, led);
+    first = false;
+  }
+  return held(spec, sum);
+}
+
+template <class ShareOf>
+Value summed(const ParamSpec& spec, const Param& param, const ShareOf& shareOf) {
+  double turned = 0;
+  if (const auto* number = std::get_if<double>(&param.base)) {
+    const double sum = sumOf(spec, param, *number, shareOf, turned);
+    return turned != 0 ? sum + 360 * turned : sum;
+  }
+  return forKind(param.base, [&](const auto& base) -> Value { return sumOf(spec, param, base, shareOf, turned); });
+}
+
+}  // namespace
+
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at) {
   const Motion& motion = param.motion;
   if (spec.rule == LoopRule::Held) {
     const double frames = std::get<double>(param.base);
     return {param.base, frames > 0 ? std::floor(static_cast<double>(floorMod(at.frame, at.frames)) / frames) : 0};
   }
-  if (!motion.moves()) return {param.base, 0};
-  const double u = lapPhase(at, motion.laps, motion.start);
-  if (motion.kind != MotionKind::Turn) return {clamped(spec, movedValue(param, u)), u};
-  const double done = motion.pace.at(u);
-  if (spec.rule == LoopRule::Round) return {std::get<double>(param.base) + 360 * done, done};
-  return {param.base, done};
+  if (!moves(param)) return {param.base, 0};
+  if (spec.rule == LoopRule::Progress) return {param.base, motion.moves() ? motion.pace.at(lapPhase(at, motion.laps, motion.start)) : 0};
+  return {summed(spec, param, [&](const Motion& m) { return lapPhase(at, m.laps, m.start); }), 0};
 }
 
-Value valueOnLap(const ParamSpec& spec, const Param& param, double u) { return clamped(spec, movedValue(param, u)); }
+Value valueOnLap(const ParamSpec& spec, const Param& param, double u) {
+  return forKind(param.base, [&](const auto& base) -> Value { return held(spec, movedTo(base, param.motion, u)); });
+}
 
 void listHops(const ParamSpec& spec, const Param& param, Motion& motion) {
   const int count = std::max(2, hopCount(param.motion));
@@ -196,10 +290,15 @@ double curveHeight(const ParamSpec& spec, const Param& param, double lapShare) {
   if (!motion.moves()) return number && spec.rule != LoopRule::Progress ? *number : 0;
   const double u = fract(lapShare + motion.start);
   if (motion.kind == MotionKind::Swing && !number) return swingAt(motion.shape, motion.shares, motion.pace.at(u));
-  if (motion.kind != MotionKind::Turn) return plainHeight(clamped(spec, movedValue(param, u)));
+  if (motion.kind != MotionKind::Turn) return plainHeight(valueOnLap(spec, param, u));
   const double done = motion.pace.at(u);
   if (spec.rule == LoopRule::Round) return *number + 360 * done;
   return number ? *number * done : done;
+}
+
+double sumHeight(const ParamSpec& spec, const Param& param, double loopShare) {
+  if (param.more.empty()) return curveHeight(spec, param, loopShare * param.motion.laps);
+  return plainHeight(summed(spec, param, [&](const Motion& m) { return fract(loopShare * m.laps + m.start); }));
 }
 
 }  // namespace oa

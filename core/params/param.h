@@ -48,15 +48,41 @@ struct Motion {
 struct Param {
   Value base;
   Motion motion;
-  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
+  std::vector<Motion> more = {};  ///< motions that are added to the first one: each by how far it leads from the base value
+  std::string extra = {};         ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const Param&) const = default;
 };
+
+inline constexpr std::size_t kMaxMotions = 16;
+
+/// One of a list of equal things that a step has, with the parameters of its ItemsSpec.
+struct Item {
+  int id = 0;  ///< names it for as long as the scene lives; 0: it has none yet
+  std::vector<Param> params;
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
+  bool operator==(const Item&) const = default;
+};
+
+/// The i-th item that a new step has.
+Item newItem(const ItemsSpec& spec, std::size_t i);
 
 /// The parameter as a new step has it.
 Param defaultParam(const ParamSpec& spec);
 
 /// Which motions a parameter may have; the first is always Still.
 std::vector<MotionKind> allowedMotions(const ParamSpec& spec);
+/// Whether several motions of it can be added up: whole amounts a lap cannot.
+bool canAddMotions(const ParamSpec& spec);
+/// The first motion and those added to it.
+std::size_t motionCount(const Param& param);
+Motion& motionOf(Param& param, std::size_t i);
+const Motion& motionOf(const Param& param, std::size_t i);
+/// The parameter with one of its motions alone.
+Param withMotionAlone(const Param& param, std::size_t i);
+/// Whether any of them is a motion at all.
+bool moves(const Param& param);
+/// Greatest common divisor of the laps of its motions that go anywhere; 0 if none does.
+std::int64_t lapsOf(const ParamSpec& spec, const Param& param);
 std::string_view motionName(MotionKind kind);
 
 /// How many stills a lap of hops has.
@@ -84,12 +110,14 @@ struct ValueAt {
   double progress = 0;
 };
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at);
-/// The value at a share of its lap, [0, 1), head start counted; turns stay at their base.
+/// The value that the first motion leads to at a share of its lap, [0, 1), head start counted; turns stay at their base.
 Value valueOnLap(const ParamSpec& spec, const Param& param, double u);
 
-/// A parameter's plain number at one moment, for curves: angles in degrees not reduced modulo 360,
+/// A parameter's plain number at a share of the lap of its first motion, for curves: angles in degrees not reduced modulo 360,
 /// progress as amount done, points and colours as share of the way to the far end; where they have no such way
 /// (keyframes, wander, hops), a point's place across and a colour's lightness.
 double curveHeight(const ParamSpec& spec, const Param& param, double lapShare);
+/// The same of all its motions together, at a share of the loop.
+double sumHeight(const ParamSpec& spec, const Param& param, double loopShare);
 
 }  // namespace oa

@@ -25,24 +25,6 @@ Status checkNumber(const ParamSpec& spec, double v, const std::string& path) {
   return {};
 }
 
-Result<Stops> stopsFromJson(const Json& json, const std::string& path) {
-  if (!json.is_array() || json.empty()) return fail("must be a list of stops like {\"at\": 0, \"colour\": \"#1f7672\"}", path);
-  if (json.size() > kMaxStops) return fail("has more than " + std::to_string(kMaxStops) + " stops", path);
-  Stops stops;
-  for (std::size_t i = 0; i < json.size(); ++i) {
-    const std::string here = path + "[" + std::to_string(i) + "]";
-    const Json& item = json[i];
-    if (!item.is_object() || !item.contains("at") || !item["at"].is_number() || !item.contains("colour") || !item["colour"].is_string())
-      return fail("must be a stop like {\"at\": 0, \"colour\": \"#1f7672\"}", here);
-    const double at = item["at"].get<double>();
-    if (!(at >= 0 && at <= 1)) return fail(numberText(at) + " is not between 0 and 1", here + ".at");
-    const auto colour = parseColour(item["colour"].get<std::string>());
-    if (!colour) return fail(colour.error().message, here + ".colour");
-    stops.push_back({at, *colour, extraOf(item, [](const std::string& key) { return key == "at" || key == "colour"; })});
-  }
-  return stops;
-}
-
 Result<Curve> curveFromJson(const Json& json, const std::string& path) {
   if (!json.is_array()) return fail("must be a list of points like [[0, 0], [1, 1]]", path);
   if (json.size() < 2 || json.size() > kMaxCurvePoints) return fail("must have 2 to " + std::to_string(kMaxCurvePoints) + " points", path);
@@ -191,15 +173,14 @@ Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Js
 }
 
 // Also what a motion does not use now is kept, so that a value set moving again remembers how it moved.
-Json motionToJson(const ParamSpec& spec, const Param& param) {
-  const Motion& motion = param.motion;
+Json motionToJson(const ParamSpec& spec, const Value& base, const Motion& motion) {
   const Motion plain;
   Json json = {{"kind", motionName(motion.kind)}, {"laps", motion.laps}};
   if (motion.start != 0) json["start"] = motion.start;
   if (motion.pace != plain.pace) json["pace"] = paceToJson(motion.pace);
   if (motion.shape != SwingShape::Sine) json["shape"] = swingShapeName(motion.shape);
   if (motion.shares != HoldShares()) json["shares"] = {motion.shares.up, motion.shares.hold, motion.shares.down};
-  if (motion.kind == MotionKind::Swing || motion.far != param.base) json["to"] = valueToJson(spec, motion.far);
+  if (motion.kind == MotionKind::Swing || motion.far != base) json["to"] = valueToJson(spec, motion.far);
   if (!motion.keys.empty()) {
     Json keys = Json::array();
     for (const Keyframe& k : motion.keys) {
@@ -279,14 +260,10 @@ Result<Value> valueFromJson(const ParamSpec& spec, const Json& json, const std::
   } else if (spec.type == ParamType::Toggle) {
     if (!json.is_boolean()) return fail("must be true or false, not " + quoted(json), path);
     value = json.get<bool>();
-  } else if (spec.type == ParamType::ToneCurve) {
+  } else {
     auto curve = curveFromJson(json, path);
     if (!curve) return tl::unexpected(curve.error());
     value = std::move(*curve);
-  } else {
-    auto stops = stopsFromJson(json, path);
-    if (!stops) return tl::unexpected(stops.error());
-    value = std::move(*stops);
   }
   if (auto ok = checkValue(spec, value, path); !ok) return tl::unexpected(ok.error());
   return value;
@@ -302,17 +279,8 @@ Json valueToJson(const ParamSpec&, const Value& value) {
   if (const auto* colour = std::get_if<Colour>(&value)) return colourText(*colour);
   if (const auto* choice = std::get_if<std::string>(&value)) return *choice;
   if (const auto* toggle = std::get_if<bool>(&value)) return *toggle;
-  if (const auto* curve = std::get_if<Curve>(&value)) {
-    Json list = Json::array();
-    for (const Point& p : *curve) list.push_back(Json::array({p.x, p.y}));
-    return list;
-  }
   Json list = Json::array();
-  for (const Stop& stop : std::get<Stops>(value)) {
-    Json item = {{"at", stop.at}, {"colour", colourText(stop.colour)}};
-    addExtra(item, stop.extra);
-    list.push_back(std::move(item));
-  }
+  for (const Point& p : std::get<Curve>(value)) list.push_back(Json::array({p.x, p.y}));
   return list;
 }
 
@@ -329,7 +297,23 @@ Result<Param> paramFromJson(const ParamSpec& spec, const Json& json, const std::
     if (!motion) return tl::unexpected(motion.error());
     param.motion = std::move(*motion);
   }
-  if (full) param.extra = extraOf(json, [](const std::string& key) { return key == "value" || key == "motion"; });
+  if (full && json.contains("motions")) {
+    const Json& list = json["motions"];
+    const std::string here = path + ".motions";
+    if (json.contains("motion")) return fail("has both \"motion\" and \"motions\"", path);
+    if (!list.is_array() || list.empty()) return fail("must be a list of motions like [{\"kind\": \"swing\"}]", here);
+    if (list.size() > kMaxMotions) return fail("has more than " + std::to_string(kMaxMotions) + " motions", here);
+    if (list.size() > 1 && !canAddMotions(spec)) return fail("motions of this parameter cannot be added up", here);
+    for (std::size_t i = 0; i < list.size(); ++i) {
+      auto motion = motionFromJson(spec, param.base, list[i], here + "[" + std::to_string(i) + "]");
+      if (!motion) return tl::unexpected(motion.error());
+      if (i == 0)
+        param.motion = std::move(*motion);
+      else
+        param.more.push_back(std::move(*motion));
+    }
+  }
+  if (full) param.extra = extraOf(json, [](const std::string& key) { return key == "value" || key == "motion" || key == "motions"; });
   return param;
 }
 
@@ -337,10 +321,16 @@ Json paramToJson(const ParamSpec& spec, const Param& param) {
   Json value = valueToJson(spec, param.base);
   Motion rest;
   rest.far = param.base;
-  const bool plain = param.motion == rest;
+  const bool plain = param.motion == rest && param.more.empty();
   if (plain && param.extra.empty()) return value;
   Json json = {{"value", std::move(value)}};
-  if (!plain) json["motion"] = motionToJson(spec, param);
+  if (!param.more.empty()) {
+    Json list = Json::array();
+    for (std::size_t i = 0; i < motionCount(param); ++i) list.push_back(motionToJson(spec, param.base, motionOf(param, i)));
+    json["motions"] = std::move(list);
+  } else if (!plain) {
+    json["motion"] = motionToJson(spec, param.base, param.motion);
+  }
   addExtra(json, param.extra);
   return json;
 }

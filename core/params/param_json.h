@@ -13,8 +13,8 @@ namespace oa {
 /// Keeps the order of keys, so that files stay pleasant to compare.
 using Json = nlohmann::ordered_json;
 
-/// Reads one parameter: a bare value, or {"value": ..., "motion": {...}}. `path` names the place in
-/// error messages. Never accepts a number that is not finite or lies outside the hard range.
+/// Reads one parameter: a bare value, or {"value": ..., "motion": {...}}, or with several {"value": ..., "motions": [...]}. `path` names
+/// the place in error messages. Never accepts a number that is not finite or lies outside the hard range.
 Result<Param> paramFromJson(const ParamSpec& spec, const Json& json, const std::string& path);
 Json paramToJson(const ParamSpec& spec, const Param& param);
 
@@ -40,8 +40,5 @@ Status take(Result<T> result, T& target) {
   target = std::move(*result);
   return {};
 }
-
-/// Most stops that a gradient or colour map may have.
-inline constexpr std::size_t kMaxStops = 64;
 
 }  // namespace oa

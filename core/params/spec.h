@@ -14,7 +14,7 @@
 
 namespace oa {
 
-enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, StopList, ToneCurve, Layer };
+enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer };
 
 enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops };
 
@@ -30,10 +30,10 @@ enum class LoopRule {
 };
 
 /// Numbers, integers, angles and seeds are doubles, and so is the id of a layer (0: none); choices are strings.
-using Value = std::variant<double, Point, Colour, std::string, bool, Stops, Curve>;
+using Value = std::variant<double, Point, Colour, std::string, bool, Curve>;
 
 /// A parameter appears only while another one holds one of these choices, or, where there are none, while that
-/// one is a number of at least so much.
+/// one is a number at least so far from 0.
 struct ShownWhen {
   std::string_view param;
   std::vector<std::string_view> choices;
@@ -57,8 +57,8 @@ struct ParamSpec {
   std::vector<std::string_view> choices = {};
   std::optional<ShownWhen> shownWhen = {};
   std::optional<Value> whenAbsent = {};       ///< what files mean that were written before there was this parameter; none: the default
+  int since = 2;                              ///< with whenAbsent: the version of the step that brought the parameter
   std::optional<MotionKind> beginsWith = {};  ///< sources: the motion it is given where the source would stand still
-  int part = 0;                               ///< rows of equal parts (point 1, point 2, ...) are shown one part at a time; 0: always shown
 
   [[nodiscard]] bool isScalar() const {
     return type == ParamType::Number || type == ParamType::Integer || type == ParamType::Angle || type == ParamType::Seed;
@@ -69,11 +69,32 @@ struct ParamSpec {
   }
   [[nodiscard]] bool canMove() const {
     return rule != LoopRule::Fixed && rule != LoopRule::Held && type != ParamType::Choice && type != ParamType::Toggle &&
-           type != ParamType::Seed && type != ParamType::StopList && type != ParamType::ToneCurve && type != ParamType::Layer;
+           type != ParamType::Seed && type != ParamType::ToneCurve && type != ParamType::Layer;
   }
   [[nodiscard]] double low() const { return sliderMin < sliderMax ? sliderMin : min; }
   [[nodiscard]] double high() const { return sliderMin < sliderMax ? sliderMax : max; }
 };
+
+/// A list of equal items that a step may have, each with parameters of its own that move: points of colour, stops of a gradient.
+struct ItemsSpec {
+  std::string_view id;      ///< the list's key in files
+  std::string_view single;  ///< one of them: "Point"
+  std::string_view help;
+  std::span<const ParamSpec> params;
+  std::size_t least = 1;
+  std::size_t first = 2;  ///< how many a new step has
+  /// Sets the base values of the i-th item of a new step, in the order of `params`, where they are not the table's own; any i.
+  void (*beginning)(std::size_t i, std::span<Value> values) = nullptr;
+  /// The parameter that says where an item is; of all items at once it is moved, where others are set.
+  std::string_view place = {};
+  /// The items stand along a line from 0 to 1, each at its `place`: they are shown there, as colours that run into each other.
+  bool alongLine = false;
+  /// Files of step versions up to this kept the items as parameters with a number behind their id, as many as `count` said.
+  int numberedUntil = 0;
+};
+
+/// Most items that a list may have.
+inline constexpr std::size_t kMaxItems = 1000;
 
 std::string_view unitText(Unit unit);       ///< as shown behind a number: "px", "°", ...
 std::string_view typeName(ParamType type);  ///< as in describe: "number", "point", ...

@@ -2,22 +2,29 @@
 
 #include <algorithm>
 #include <cassert>
+#include <cmath>
 
 namespace oa {
 
-StepContext::StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const PlaneView& view)
-    : specs_(specs), params_(params), view_(view) {
+Values::Values(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at) : specs_(specs), params_(params) {
   values_.reserve(specs.size());
   for (std::size_t i = 0; i < specs.size(); ++i) values_.push_back(evaluate(specs[i], params[i], at));
 }
 
-const ValueAt& StepContext::find(std::string_view id) const {
+StepContext::StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const ItemsSpec* itemsSpec,
+                         std::span<const Item> items, const Moment& at, const PlaneView& view)
+    : Values(specs, params, at), view_(view) {
+  items_.reserve(items.size());
+  for (const Item& item : items) items_.emplace_back(itemsSpec->params, item.params, at);
+}
+
+const ValueAt& Values::find(std::string_view id) const {
   const int i = findParam(specs_, id);
   assert(i >= 0 && "a kernel asks for a parameter its table does not declare");
   return values_[static_cast<std::size_t>(i)];
 }
 
-double StepContext::baseNumber(std::string_view id) const {
+double Values::baseNumber(std::string_view id) const {
   return std::get<double>(params_[static_cast<std::size_t>(findParam(specs_, id))].base);
 }
 
@@ -30,7 +37,7 @@ bool isShown(std::span<const ParamSpec> specs, std::span<const Param> params, st
   const auto& when = specs[i].shownWhen;
   if (!when) return true;
   const Value& other = params[static_cast<std::size_t>(findParam(specs, when->param))].base;
-  if (const auto* number = std::get_if<double>(&other)) return *number >= when->atLeast;
+  if (const auto* number = std::get_if<double>(&other)) return std::abs(*number) >= when->atLeast;
   const auto& choice = std::get<std::string>(other);
   return std::find(when->choices.begin(), when->choices.end(), choice) != when->choices.end();
 }

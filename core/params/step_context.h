@@ -10,22 +10,17 @@
 
 namespace oa {
 
-/// Everything a kernel may know: values at the moment, and the frame. Time comes in only through values.
-class StepContext {
+/// The values of a table of parameters at one moment.
+class Values {
  public:
-  StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const PlaneView& view);
+  Values(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at);
 
-  /// The same values in another view.
-  StepContext(const StepContext& other, const PlaneView& view) : StepContext(other) { view_ = view; }
-
-  [[nodiscard]] const PlaneView& view() const { return view_; }
   [[nodiscard]] double number(std::string_view id) const { return std::get<double>(find(id).value); }
   [[nodiscard]] int integer(std::string_view id) const { return static_cast<int>(number(id)); }
   [[nodiscard]] Point point(std::string_view id) const { return std::get<Point>(find(id).value); }
   [[nodiscard]] Colour colour(std::string_view id) const { return std::get<Colour>(find(id).value); }
   [[nodiscard]] std::string_view choice(std::string_view id) const { return std::get<std::string>(find(id).value); }
   [[nodiscard]] bool toggle(std::string_view id) const { return std::get<bool>(find(id).value); }
-  [[nodiscard]] const Stops& stops(std::string_view id) const { return std::get<Stops>(find(id).value); }
   [[nodiscard]] const Curve& curve(std::string_view id) const { return std::get<Curve>(find(id).value); }
   /// Share of the lap done, for LoopRule::Progress parameters; number of the still, for LoopRule::Held ones.
   [[nodiscard]] double progress(std::string_view id) const { return find(id).progress; }
@@ -38,6 +33,25 @@ class StepContext {
   std::span<const ParamSpec> specs_;
   std::span<const Param> params_;
   std::vector<ValueAt> values_;
+};
+
+/// Everything a kernel may know: values at the moment, those of its items, and the frame. Time comes in only through values.
+class StepContext : public Values {
+ public:
+  /// Of a table without items.
+  StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const PlaneView& view)
+      : Values(specs, params, at), view_(view) {}
+  StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const ItemsSpec* itemsSpec, std::span<const Item> items,
+              const Moment& at, const PlaneView& view);
+
+  /// The same values in another view.
+  StepContext(const StepContext& other, const PlaneView& view) : StepContext(other) { view_ = view; }
+
+  [[nodiscard]] const PlaneView& view() const { return view_; }
+  [[nodiscard]] const std::vector<Values>& items() const { return items_; }
+
+ private:
+  std::vector<Values> items_;
   PlaneView view_;
 };
 

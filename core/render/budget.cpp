@@ -28,7 +28,7 @@ MemoryNeed memoryNeed(const Scene& scene, int width, int height) {
       for (const RecipeStep& step : layer.recipe) {
         if (!step.on && step.spec->kind != StepKind::Source) continue;
         area = area || step.spec->kind == StepKind::Area;
-        if (step.spec->bytes) bytes += step.spec->bytes(StepContext(step.spec->params, step.params, {0, scene.frames}, view));
+        if (step.spec->bytes) bytes += step.spec->bytes(contextOf(step, {0, scene.frames}, view));
       }
       if (layer.mask && layer.mask->on) bytes += plane / 4;
       if (area) {

@@ -103,7 +103,7 @@ class Reference {
       const RecipeStep& step = layer.recipe[i];
       const double there = step.on ? presenceAt(step.presence, at.phase()) : 0;
       if (there <= 0) continue;
-      const ReferenceField made = remembered(step.spec->reference(StepContext(step.spec->params, step.params, at, view), field));
+      const ReferenceField made = remembered(step.spec->reference(contextOf(step, at, view), field));
       if (there >= 1) {
         field = made;
         continue;
@@ -124,7 +124,7 @@ class Reference {
 
   ReferenceField source(int index, const RecipeStep& source, const PlaneView& view, const Moment& at) const {
     const PlanLayer& own = plan_.at(index);
-    const StepContext context(source.spec->params, source.params, at, view);
+    const StepContext context = contextOf(source, at, view);
     const ReferenceField nothing = [](int, int) { return ReferencePixel{4, {}}; };
     switch (source.spec->reads) {
       case SourceReads::Nothing:

@@ -31,11 +31,6 @@ Json valueSchema(const ParamSpec& spec) {
     }
     case ParamType::Toggle:
       return {{"type", "boolean"}};
-    case ParamType::StopList: {
-      Json at = {{"type", "number"}, {"minimum", 0}, {"maximum", 1}};
-      Json stop = {{"type", "object"}, {"properties", {{"at", at}, {"colour", colour}}}, {"required", {"at", "colour"}}};
-      return {{"type", "array"}, {"items", stop}, {"minItems", 1}, {"maxItems", kMaxStops}};
-    }
     case ParamType::ToneCurve: {
       const Json share = {{"type", "number"}, {"minimum", 0}, {"maximum", 1}};
       const Json point = {{"type", "array"}, {"items", share}, {"minItems", 2}, {"maxItems", 2}};
@@ -98,18 +93,14 @@ Json motionSchema(const ParamSpec& spec, SharedSchemas& shared) {
 Json paramSchema(const ParamSpec& spec, SharedSchemas& shared) {
   Json schema = valueSchema(spec);
   if (spec.canMove()) {
-    Json moving = {
-        {"type", "object"}, {"properties", {{"value", schema}, {"motion", motionSchema(spec, shared)}}}, {"required", {"value"}}};
+    const Json motion = motionSchema(spec, shared);
+    Json properties = {{"value", schema}, {"motion", motion}};
+    if (canAddMotions(spec)) properties["motions"] = {{"type", "array"}, {"minItems", 1}, {"maxItems", kMaxMotions}, {"items", motion}};
+    Json moving = {{"type", "object"}, {"properties", properties}, {"required", {"value"}}};
     schema = {{"anyOf", Json::array({schema, moving})}};
   }
   schema["description"] = spec.help;
   return schema;
-}
-
-std::string defaultText(const ParamSpec& spec) {
-  std::string text = valueToJson(spec, spec.base).dump();
-  if (spec.type == ParamType::StopList) text = std::to_string(std::get<Stops>(spec.base).size()) + " colours";
-  return text;
 }
 
 std::string rangeText(const ParamSpec& spec) {
@@ -120,6 +111,19 @@ std::string rangeText(const ParamSpec& spec) {
   }
   if (!spec.isScalar() && spec.type != ParamType::Point) return std::string(typeName(spec.type));
   return numberText(spec.min) + " to " + numberText(spec.max) + (spec.isWhole() ? ", whole" : "");
+}
+
+std::string tableText(std::span<const ParamSpec> specs) {
+  std::string text = "| parameter | what it does | default | range | motions |\n|---|---|---|---|---|\n";
+  for (const ParamSpec& spec : specs) {
+    std::string motions;
+    for (const MotionKind k : allowedMotions(spec)) motions += (motions.empty() ? "" : ", ") + std::string(motionName(k));
+    const std::string unit(unitText(spec.unit));
+    text += "| `" + std::string(spec.id) + "` " + std::string(spec.label) +
+            (unit.empty() || spec.unit == Unit::Share ? "" : " (" + unit + ")") + " | " + std::string(spec.help) + " | " +
+            valueToJson(spec, spec.base).dump() + " | " + rangeText(spec) + " | " + motions + " |\n";
+  }
+  return text;
 }
 
 }  // namespace
@@ -157,20 +161,22 @@ Json describeStep(const StepSpec& step) {
                {"version", step.version}, {"help", step.help}};
   json["parameters"] = Json::array();
   for (const ParamSpec& spec : step.params) json["parameters"].push_back(describeParam(spec));
+  if (const ItemsSpec* items = step.items) {
+    Json parameters = Json::array();
+    for (const ParamSpec& spec : items->params) parameters.push_back(describeParam(spec));
+    json["items"] = {{"id", items->id},   {"single", items->single}, {"help", items->help},     {"least", items->least},
+                     {"most", kMaxItems}, {"default", items->first}, {"parameters", parameters}};
+  }
   return json;
 }
 
 std::string describeStepText(const StepSpec& step) {
   std::string text = "## " + std::string(step.title) + " (`" + std::string(step.id) + "`)\n\n" + std::string(step.help) + "\n\n";
-  text += "| parameter | what it does | default | range | motions |\n|---|---|---|---|---|\n";
-  for (const ParamSpec& spec : step.params) {
-    std::string motions;
-    for (const MotionKind k : allowedMotions(spec)) motions += (motions.empty() ? "" : ", ") + std::string(motionName(k));
-    const std::string unit(unitText(spec.unit));
-    text += "| `" + std::string(spec.id) + "` " + std::string(spec.label) +
-            (unit.empty() || spec.unit == Unit::Share ? "" : " (" + unit + ")") + " | " + std::string(spec.help) + " | " +
-            defaultText(spec) + " | " + rangeText(spec) + " | " + motions + " |\n";
-  }
+  if (!step.params.empty()) text += tableText(step.params);
+  if (const ItemsSpec* items = step.items)
+    text += std::string(step.params.empty() ? "" : "\n") + std::string(items->help) + " They are the list `" + std::string(items->id) +
+            "`, " + std::to_string(items->least) + " to " + std::to_string(kMaxItems) + " of them (" + std::to_string(items->first) +
+            " at first), each with\n\n" + tableText(items->params);
   return text;
 }
 
@@ -205,6 +211,12 @@ Json sceneSchema() {
                        {"on", {{"type", "boolean"}}},
                        {"presence", presence}};
     for (const ParamSpec& spec : step->params) properties[std::string(spec.id)] = paramSchema(spec, shared);
+    if (const ItemsSpec* items = step->items) {
+      Json item = tableSchema(items->params, shared);
+      item["properties"]["id"] = whole(1, kMaxId);
+      properties[std::string(items->id)] = {
+          {"type", "array"}, {"minItems", items->least}, {"maxItems", kMaxItems}, {"items", item}, {"description", items->help}};
+    }
     steps.push_back({{"type", "object"}, {"title", step->title}, {"properties", properties}, {"required", {"step"}}});
   }
   const Json step = shared.reference("step", {{"anyOf", steps}});

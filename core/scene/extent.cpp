@@ -34,19 +34,27 @@ Affine toScene(const Plan& plan, int layer, const Moment& at) {
 }
 
 Extent extentOf(const Plan& plan, int layer, const Moment& at) {
+  return extentWithin(plan, layer, heldMoment(momentWithin(plan, layer, at), plan.at(layer).layer->hold));
+}
+
+Extent extentWithin(const Plan& plan, int layer, const Moment& now) {
   const PlanLayer& own = plan.at(layer);
   const Box frame{0, 0, own.frame.x, own.frame.y};
   const RecipeStep& source = own.layer->recipe.front();
-  if (source.spec->reads == SourceReads::Layer && own.target >= 0) return extentOf(plan, own.target, at);
+  if (source.spec->reads == SourceReads::Layer && own.target >= 0)
+    return extentWithin(plan, own.target, heldMoment(shownMoment(source, now), plan.at(own.target).layer->hold));
   if (own.layer->isGroup()) {
     const int cut = findParam(source.spec->params, "cut");
     if (cut >= 0 && std::get<bool>(source.params[static_cast<std::size_t>(cut)].base)) return {frame, false};
     Box all{1e18, 1e18, -1e18, -1e18};
+    const Moment inner = groupMoment(*own.layer, now);
     for (const int child : plan.children(layer)) {
-      if (!plan.at(child).layer->visible) continue;
-      const Extent inside = extentOf(plan, child, at);
-      if (inside.endless) return {frame, true};
-      const Box placed = mapped(inside.box, toGroup(plan, child, at));
+      const Layer& inside = *plan.at(child).layer;
+      if (!inside.visible) continue;
+      const Moment then = heldMoment(inner, inside.hold);
+      const Extent extent = extentWithin(plan, child, then);
+      if (extent.endless) return {frame, true};
+      const Box placed = mapped(extent.box, placeMap(placeAt(inside.place, then), plan.at(child).frame, own.frame));
       all = {std::min(all.left, placed.left), std::min(all.top, placed.top), std::max(all.right, placed.right),
              std::max(all.bottom, placed.bottom)};
     }
@@ -56,8 +64,7 @@ Extent extentOf(const Plan& plan, int layer, const Moment& at) {
   PlaneView view;
   view.frameWidth = own.frame.x;
   view.frameHeight = own.frame.y;
-  const Moment now = heldMoment(momentWithin(plan, layer, at), own.layer->hold);
-  const auto box = source.spec->extent(StepContext(source.spec->params, source.params, now, view));
+  const auto box = source.spec->extent(contextOf(source, now, view));
   return {{box[0], box[1], box[2], box[3]}, false};
 }
 

@@ -2,8 +2,10 @@
 
 #include <functional>
 #include <nlohmann/json.hpp>
+#include <set>
 #include <span>
 
+#include "scene/items_json.h"
 #include "scene/json_values.h"
 
 namespace oa {
@@ -67,15 +69,19 @@ Result<RecipeStep> stepFromJson(const StepSpec& spec, const Json& json, const st
                   path + ".version");
   }
   // Files that were written before a parameter was there mean what the step did then.
-  for (std::size_t i = 0; version < spec.version && i < step.params.size(); ++i)
-    if (const auto& before = spec.params[i].whenAbsent; before && !json.contains(std::string(spec.params[i].id)))
+  for (std::size_t i = 0; i < step.params.size(); ++i)
+    if (const auto& before = spec.params[i].whenAbsent;
+        before && version < spec.params[i].since && !json.contains(std::string(spec.params[i].id)))
       step.params[i].base = step.params[i].motion.far = *before;
+  std::set<std::string> numbered;
+  if (spec.items)
+    if (auto ok = take(itemsFromJson(spec, json, version, path, numbered), step.items); !ok) return tl::unexpected(ok.error());
   Json unknown = Json::object();
   for (const auto& [key, value] : json.items()) {
     const int i = findParam(spec.params, key);
     const std::string here = path + "." + key;
     Status ok;
-    if (key == "step" || key == "version") continue;
+    if (key == "step" || key == "version" || numbered.count(key) > 0 || (spec.items && key == spec.items->id)) continue;
     if (key == "on")
       ok = take(flag(value, here), step.on);
     else if (key == "id")
@@ -230,13 +236,9 @@ Json stepToJson(const RecipeStep& step, bool complete) {
   if (step.id != 0) s["id"] = step.id;
   if (!step.on || complete) s["on"] = step.on;
   if (!step.presence.empty() || complete) s["presence"] = presenceToJson(step.presence);
-  for (std::size_t i = 0; i < step.params.size(); ++i) {
-    // Parts that a step could have more of are only written where they say something.
-    if (!complete && step.spec->params[i].part > 0 && !isShown(step.spec->params, step.params, i) &&
-        step.params[i] == defaultParam(step.spec->params[i]))
-      continue;
+  for (std::size_t i = 0; i < step.params.size(); ++i)
     s[std::string(step.spec->params[i].id)] = paramToJson(step.spec->params[i], step.params[i]);
-  }
+  if (step.spec->items) s[std::string(step.spec->items->id)] = itemsToJson(*step.spec->items, step.items);
   addExtra(s, step.extra);
   return s;
 }

@@ -28,6 +28,12 @@ std::span<const ParamSpec> placeSpecs() {
        .sliderMin = 0.05,
        .sliderMax = 3,
        .unit = Unit::Share},
+      {.id = "linked",
+       .label = "Keep proportions",
+       .help = "Width and height are changed together; Shift does the other for as long as it is held in the picture.",
+       .type = ParamType::Toggle,
+       .base = true,
+       .rule = LoopRule::Fixed},
       {.id = "turn",
        .label = "Turn",
        .help = "Turns the layer about its anchor, clockwise.",
@@ -108,8 +114,7 @@ Affine placeMap(const PlaceAt& place, Point ownFrame, Point outerFrame) {
 
 std::int64_t commonLaps(const std::vector<Param>& place) {
   std::int64_t common = 0;
-  for (std::size_t i = 0; i < place.size(); ++i)
-    if (reallyMoves(placeSpecs()[i], place[i])) common = std::gcd(common, std::int64_t{place[i].motion.laps});
+  for (std::size_t i = 0; i < place.size(); ++i) common = std::gcd(common, lapsOf(placeSpecs()[i], place[i]));
   return common;
 }
 

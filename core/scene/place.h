@@ -10,8 +10,8 @@
 namespace oa {
 
 /// The parameters of a place, in this order.
-enum class PlaceParam { Position, Size, Turn, Anchor, Flip };
-inline constexpr int kPlaceParams = 5;
+enum class PlaceParam { Position, Size, Linked, Turn, Anchor, Flip };
+inline constexpr int kPlaceParams = 6;
 
 std::span<const ParamSpec> placeSpecs();
 std::vector<Param> defaultPlace();

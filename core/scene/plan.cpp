@@ -9,17 +9,11 @@
 namespace oa {
 namespace {
 
-std::int64_t lapsOf(const ParamSpec& spec, const Param& param) {
-  // A row of stills is as long as the loop.
-  return reallyMoves(spec, param) ? (spec.rule == LoopRule::Held ? 1 : std::int64_t{param.motion.laps}) : 0;
-}
-
 std::int64_t lapsOf(const Presence& presence) { return alwaysThere(presence) ? 0 : 1; }
 
 std::int64_t lapsOf(const RecipeStep& step) {
   std::int64_t common = lapsOf(step.presence);
-  for (std::size_t i = 0; i < step.params.size(); ++i)
-    if (isShown(step.spec->params, step.params, i)) common = std::gcd(common, lapsOf(step.spec->params[i], step.params[i]));
+  forEachShownParamOf(step, [&](const ParamSpec& spec, const Param& param) { common = std::gcd(common, lapsOf(spec, param)); });
   return common;
 }
 
@@ -51,7 +45,7 @@ Point ownFrame(const Layer& layer, Point outer) {
 bool isThrough(const Layer& layer) {
   if (!layer.isGroup() || layer.blend != BlendMode::Normal || layer.mask || !alwaysThere(layer.presence)) return false;
   const Param full = defaultParam(opacitySpec());
-  if (layer.opacity.base != full.base || layer.opacity.motion.moves()) return false;
+  if (layer.opacity.base != full.base || moves(layer.opacity)) return false;
   const Param* cut = paramOf(layer.recipe.front(), "cut");
   if (cut && std::get<bool>(cut->base)) return false;
   return std::none_of(layer.recipe.begin() + 1, layer.recipe.end(), [](const RecipeStep& step) { return step.on; });
@@ -68,6 +62,9 @@ Plan::Plan(Scene scene) : scene_(std::move(scene)) {
     layer.target = targetOf(layer.layer->recipe.front(), *layer.layer);
     if (layer.layer->mask && layer.layer->mask->on) layer.maskTarget = targetOf(layer.layer->mask->source, *layer.layer);
   }
+  for (const PlanLayer& layer : layers_)
+    for (const int shown : {layer.target, layer.maskTarget})
+      if (shown >= 0) ++layers_[static_cast<std::size_t>(shown)].viewers;
   // Every circle is cut where it is found, until there is none.
   for (bool whole = false; !whole;) {
     std::vector<char> state(layers_.size(), 0);
@@ -184,6 +181,7 @@ void Plan::count(int index) {
     const PlanLayer& o = at(other);
     shown = std::gcd(shown, placed ? o.placedLaps : o.laps);
     pulls += o.pulls;
+    layer.spreads = layer.spreads || o.spreads;
   };
   if (own.isGroup()) {
     for (const int child : children(index))
@@ -208,7 +206,9 @@ void Plan::count(int index) {
   for (std::size_t i = 1; i < own.recipe.size(); ++i) {
     if (!own.recipe[i].on) continue;
     steps = std::gcd(steps, lapsOf(own.recipe[i]));
-    if (own.recipe[i].spec->kind == StepKind::Area) layer.wholeLaps = steps;
+    if (own.recipe[i].spec->kind != StepKind::Area) continue;
+    layer.wholeLaps = steps;
+    layer.spreads = true;
   }
   if (own.mask && own.mask->on) {
     shown = steps;

@@ -23,6 +23,8 @@ struct PlanLayer {
   std::int64_t wholeLaps = 0;   ///< the same for what its last area step takes in
   double pulls = 1;             ///< layers that are made for one picture of its result, at most
   Point frame;                  ///< its own, in pixels of the scene: what shares of its plane are counted in
+  int viewers = 0;              ///< how many sources show its finished picture
+  bool spreads = false;         ///< area steps carry what it shows beyond where its sources end
   bool blind = false;           ///< what lies below shows it, so it cannot show what lies below
   bool through = false;         ///< a group that its layers are blended through, as if they lay where it lies
 };

@@ -7,12 +7,6 @@
 namespace oa {
 namespace {
 
-void eachIn(Value& value, const std::function<void(Colour&)>& visit) {
-  if (auto* colour = std::get_if<Colour>(&value)) visit(*colour);
-  if (auto* stops = std::get_if<Stops>(&value))
-    for (Stop& stop : *stops) visit(stop.colour);
-}
-
 bool sameHue(const Colour& a, const Colour& b) { return a.r == b.r && a.g == b.g && a.b == b.b; }
 
 }  // namespace
@@ -20,14 +14,11 @@ bool sameHue(const Colour& a, const Colour& b) { return a.r == b.r && a.g == b.g
 void eachColour(Scene& scene, const std::function<void(Colour&)>& visit) {
   if (scene.background) visit(*scene.background);
   const auto inStep = [&](RecipeStep& step) {
-    for (std::size_t i = 0; i < step.params.size(); ++i) {
-      if (!isShown(step.spec->params, step.params, i)) continue;
-      Param& param = step.params[i];
-      eachIn(param.base, visit);
-      eachIn(param.motion.far, visit);
-      for (Keyframe& key : param.motion.keys) eachIn(key.value, visit);
-      for (Value& value : param.motion.list) eachIn(value, visit);
-    }
+    forEachShownParamOf(step, [&](const ParamSpec&, Param& param) {
+      forEachValueOf(param, [&](Value& value) {
+        if (auto* colour = std::get_if<Colour>(&value)) visit(*colour);
+      });
+    });
   };
   // What a mask shows is read as a number: its colours are nobody's.
   forEachLayer(scene.layers, [&](Layer& layer, int) {

@@ -67,7 +67,12 @@ RecipeStep newStep(const StepSpec& spec) {
   RecipeStep step;
   step.spec = &spec;
   for (const ParamSpec& param : spec.params) step.params.push_back(defaultParam(param));
+  for (std::size_t i = 0; spec.items && i < spec.items->first; ++i) step.items.push_back(newItem(*spec.items, i));
   return step;
+}
+
+StepContext contextOf(const RecipeStep& step, const Moment& at, const PlaneView& view) {
+  return {step.spec->params, step.params, step.spec->items, step.items, at, view};
 }
 
 Layer newLayer(const StepSpec& source, std::string name) {
@@ -81,14 +86,10 @@ Layer newLayer(const StepSpec& source, std::string name) {
 
 std::int64_t commonLaps(const Layer& layer) {
   std::int64_t common = alwaysThere(layer.presence) ? 0 : 1;
-  const auto add = [&](const ParamSpec& spec, const Param& param) {
-    // A row of stills is as long as the loop.
-    if (reallyMoves(spec, param)) common = std::gcd(common, spec.rule == LoopRule::Held ? 1 : std::int64_t{param.motion.laps});
-  };
+  const auto add = [&](const ParamSpec& spec, const Param& param) { common = std::gcd(common, lapsOf(spec, param)); };
   const auto addStep = [&](const RecipeStep& step) {
     if (!alwaysThere(step.presence)) common = 1;
-    for (std::size_t i = 0; i < step.params.size(); ++i)
-      if (isShown(step.spec->params, step.params, i)) add(step.spec->params[i], step.params[i]);
+    forEachShownParamOf(step, add);
   };
   add(opacitySpec(), layer.opacity);
   for (std::size_t i = 0; i < layer.place.size(); ++i) add(placeSpecs()[i], layer.place[i]);
@@ -113,10 +114,7 @@ void resizeFrame(Scene& scene, int width, int height, bool scaleLengths) {
         if (auto* number = std::get_if<double>(&value))
           *number = std::clamp(spec.isWhole() ? std::round(*number * factor) : *number * factor, spec.min, spec.max);
       };
-      scaled(param.base);
-      scaled(param.motion.far);
-      for (Keyframe& key : param.motion.keys) scaled(key.value);
-      for (Value& value : param.motion.list) scaled(value);
+      forEachValueOf(param, scaled);
     });
   });
 }

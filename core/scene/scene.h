@@ -25,7 +25,7 @@ inline constexpr int kMaxId = 1000000000;
 inline constexpr std::size_t kMaxSteps = 64;
 inline constexpr std::size_t kMaxNameBytes = 400;
 
-/// Names a layer or a step for as long as the scene lives, wherever it is moved; 0: it has none yet.
+/// Names a layer, a step or an item for as long as the scene lives, wherever it is moved; 0: it has none yet.
 using Id = int;
 
 /// One step of a recipe: which step, whether it is on, its parameters in the order of the step's table.
@@ -34,12 +34,46 @@ struct RecipeStep {
   Id id = 0;
   bool on = true;
   std::vector<Param> params;
-  Presence presence = {};  ///< not of sources
-  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
+  std::vector<Item> items = {};  ///< of the list that the step has, if it has one
+  Presence presence = {};        ///< not of sources
+  std::string extra = {};        ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const RecipeStep&) const = default;
 };
 
 RecipeStep newStep(const StepSpec& spec);
+
+/// What the step's kernel is given at a moment.
+StepContext contextOf(const RecipeStep& step, const Moment& at, const PlaneView& view);
+
+/// Every parameter of a step, its items' too.
+template <class Step, class Visit>
+void forEachParamOf(Step& step, const Visit& visit) {
+  for (std::size_t i = 0; i < step.params.size(); ++i) visit(step.spec->params[i], step.params[i]);
+  for (auto& item : step.items)
+    for (std::size_t i = 0; i < item.params.size(); ++i) visit(step.spec->items->params[i], item.params[i]);
+}
+
+/// Those that have anything to say with the others as they are.
+template <class Step, class Visit>
+void forEachShownParamOf(Step& step, const Visit& visit) {
+  for (std::size_t i = 0; i < step.params.size(); ++i)
+    if (isShown(step.spec->params, step.params, i)) visit(step.spec->params[i], step.params[i]);
+  for (auto& item : step.items)
+    for (std::size_t i = 0; i < item.params.size(); ++i)
+      if (isShown(step.spec->items->params, item.params, i)) visit(step.spec->items->params[i], item.params[i]);
+}
+
+/// Every value that a parameter holds: its base, the far ends, keyframes and hops of its motions.
+template <class AnyParam, class Visit>
+void forEachValueOf(AnyParam& param, const Visit& visit) {
+  visit(param.base);
+  for (std::size_t i = 0; i < motionCount(param); ++i) {
+    auto& motion = motionOf(param, i);
+    visit(motion.far);
+    for (auto& key : motion.keys) visit(key.value);
+    for (auto& value : motion.list) visit(value);
+  }
+}
 
 /// Shows a layer only where the mask is: a source of its own, read by its alpha or its lightness.
 struct Mask {

@@ -35,12 +35,16 @@ bool placeIn(const std::vector<Layer>& layers, Id group, Id id, LayerPlace& plac
   return false;
 }
 
-// Every id of a layer: its own, its steps', its mask's.
+// Every id of a layer: its own, its steps', its mask's, and their items'.
 template <class AnyLayer, class Visit>
 void eachId(AnyLayer& layer, const Visit& visit) {
+  const auto inStep = [&](auto& step) {
+    visit(step.id);
+    for (auto& item : step.items) visit(item.id);
+  };
   visit(layer.id);
-  for (auto& step : layer.recipe) visit(step.id);
-  if (layer.mask) visit(layer.mask->source.id);
+  for (auto& step : layer.recipe) inStep(step);
+  if (layer.mask) inStep(layer.mask->source);
 }
 
 template <class AnyLayer, class Visit>
@@ -50,10 +54,10 @@ void walkParams(AnyLayer& layer, const Visit& visit) {
   };
   visit(opacitySpec(), layer.opacity);
   all(placeSpecs(), layer.place);
-  for (auto& step : layer.recipe) all(step.spec->params, step.params);
+  for (auto& step : layer.recipe) forEachParamOf(step, visit);
   if (!layer.mask) return;
   all(maskSpecs(), layer.mask->params);
-  all(layer.mask->source.spec->params, layer.mask->source.params);
+  forEachParamOf(layer.mask->source, visit);
 }
 
 }  // namespace

@@ -16,23 +16,28 @@ void addKeys(const std::string& path, const std::string& extra, std::vector<std:
 
 void addParamKeys(const std::string& path, const Param& param, std::vector<std::string>& list) {
   addKeys(path, param.extra, list);
-  addKeys(path + ".motion", param.motion.extra, list);
-  for (std::size_t i = 0; i < param.motion.keys.size(); ++i)
-    addKeys(indexed(path + ".motion", "keys", i), param.motion.keys[i].extra, list);
-  if (const auto* stops = std::get_if<Stops>(&param.base))
-    for (std::size_t i = 0; i < stops->size(); ++i) addKeys(path + "[" + std::to_string(i) + "]", (*stops)[i].extra, list);
-}
-
-void addStepKeys(const std::string& path, const RecipeStep& step, std::vector<std::string>& list) {
-  addKeys(path, step.extra, list);
-  for (std::size_t i = 0; i < step.presence.size(); ++i) addKeys(indexed(path, "presence", i), step.presence[i].extra, list);
-  for (std::size_t i = 0; i < step.params.size(); ++i)
-    addParamKeys(path + "." + std::string(step.spec->params[i].id), step.params[i], list);
+  for (std::size_t m = 0; m < motionCount(param); ++m) {
+    const Motion& motion = motionOf(param, m);
+    const std::string here = param.more.empty() ? path + ".motion" : indexed(path, "motions", m);
+    addKeys(here, motion.extra, list);
+    for (std::size_t i = 0; i < motion.keys.size(); ++i) addKeys(indexed(here, "keys", i), motion.keys[i].extra, list);
+  }
 }
 
 void addTableKeys(const std::string& path, std::span<const ParamSpec> specs, const std::vector<Param>& params,
                   std::vector<std::string>& list) {
   for (std::size_t i = 0; i < params.size(); ++i) addParamKeys(path + "." + std::string(specs[i].id), params[i], list);
+}
+
+void addStepKeys(const std::string& path, const RecipeStep& step, std::vector<std::string>& list) {
+  addKeys(path, step.extra, list);
+  for (std::size_t i = 0; i < step.presence.size(); ++i) addKeys(indexed(path, "presence", i), step.presence[i].extra, list);
+  addTableKeys(path, step.spec->params, step.params, list);
+  for (std::size_t i = 0; i < step.items.size(); ++i) {
+    const std::string here = indexed(path, std::string(step.spec->items->id).c_str(), i);
+    addKeys(here, step.items[i].extra, list);
+    addTableKeys(here, step.spec->items->params, step.items[i].params, list);
+  }
 }
 
 void addLayerKeys(const std::string& above, const std::vector<Layer>& layers, std::vector<std::string>& list) {

@@ -2,6 +2,7 @@
 #include <algorithm>
 
 #include "base/numbers.h"
+#include "params/stop_items.h"
 #include "simd/colour_table.h"
 #include "steps/step.h"
 
@@ -11,12 +12,6 @@ namespace {
 constexpr int kEntries = 1024;
 
 const ParamSpec kParams[] = {
-    {.id = "stops",
-     .label = "Colours",
-     .help = "The colour of each tone, from black at the left to white at the right.",
-     .type = ParamType::StopList,
-     .base = Stops{{0, hexColour(0x102a39)}, {0.55, hexColour(0x1f7672)}, {1, hexColour(0xf4e6c8)}},
-     .rule = LoopRule::Fixed},
     {.id = "strength",
      .label = "Strength",
      .help = "How much of the new colour replaces the old one.",
@@ -31,15 +26,79 @@ const ParamSpec kParams[] = {
      .base = std::string("oklab"),
      .rule = LoopRule::Fixed,
      .choices = {"oklab", "display"}},
+    {.id = "travel",
+     .label = "Travel",
+     .help = "How many whole rounds the colours go along the map in a lap.",
+     .base = 0.0,
+     .min = -64,
+     .max = 64,
+     .sliderMin = -4,
+     .sliderMax = 4,
+     .rule = LoopRule::Progress,
+     .defaultLaps = 1},
+    {.id = "round",
+     .label = "Round",
+     .help = "What follows the last colour: the same colours back to the first, or the first at once.",
+     .type = ParamType::Choice,
+     .base = std::string("back"),
+     .rule = LoopRule::Fixed,
+     .choices = {"back", "again"},
+     .shownWhen = ShownWhen{"travel", {}, 1}},
 };
+
+void beginning(std::size_t i, std::span<Value> values) {
+  static constexpr std::pair<double, unsigned> kBeginnings[] = {{0, 0x102a39}, {0.55, 0x1f7672}, {1, 0xf4e6c8}};
+  const auto& [at, colour] = kBeginnings[std::min<std::size_t>(i, 2)];
+  values[kStopAt] = at;
+  values[kStopColour] = hexColour(colour);
+}
+
+const ItemsSpec kStops{.id = "stops",
+                       .single = "Colour",
+                       .help = "The colour of each tone, from black at the left to white at the right.",
+                       .params = stopParams(),
+                       .first = 3,
+                       .beginning = beginning,
+                       .place = "at",
+                       .alongLine = true};
 
 ColourMixing mixingOf(const StepContext& context) {
   return context.choice("mixing") == "oklab" ? ColourMixing::OkLab : ColourMixing::Display;
 }
 
+// The map as it stands at a moment: its stops, and how far along it the colours have gone.
+struct Map {
+  Stops stops;
+  ColourMixing mixing;
+  double gone;  // [0, 1) of a round
+  bool back;
+
+  explicit Map(const StepContext& context)
+      : stops(stopsOf(context)),
+        mixing(mixingOf(context)),
+        gone(fract(context.progress("travel") * context.number("travel"))),
+        back(context.choice("round") == "back") {}
+
+  [[nodiscard]] Colour at(double tone) const {
+    if (gone == 0) return colourAt(stops, tone, mixing);
+    // A round that goes back is two maps long.
+    const double t = back ? fract(tone / 2 - gone) * 2 : fract(tone - gone);
+    return colourAt(stops, t <= 1 ? t : 2 - t, mixing);
+  }
+  [[nodiscard]] std::shared_ptr<const ColourTable> table() const {
+    if (gone == 0) return ColourTable::baked(stops, mixing, kEntries);
+    std::vector<std::array<float, 4>> entries;
+    for (int i = 0; i < kEntries; ++i) {
+      const Colour c = at(static_cast<double>(i) / (kEntries - 1));
+      entries.push_back({c.r * c.a, c.g * c.a, c.b * c.a, c.a});
+    }
+    return std::make_shared<const ColourTable>(std::move(entries));
+  }
+};
+
 // The table of a field: the grey that was there is mixed in beforehand, so strength costs nothing per pixel.
 std::shared_ptr<const ColourTable> fieldTable(const StepContext& context) {
-  auto full = ColourTable::baked(context.stops("stops"), mixingOf(context), kEntries);
+  auto full = Map(context).table();
   const auto strength = static_cast<float>(context.number("strength"));
   if (strength >= 1) return full;
   auto entries = full->entries();
@@ -65,8 +124,7 @@ class FieldMap final : public PointKernel {
 class PictureMap final : public PointKernel {
  public:
   explicit PictureMap(const StepContext& context)
-      : table_(ColourTable::baked(context.stops("stops"), mixingOf(context), kEntries)),
-        strength_(static_cast<float>(context.number("strength"))) {}
+      : table_(Map(context).table()), strength_(static_cast<float>(context.number("strength"))) {}
   [[nodiscard]] int outChannels() const override { return 4; }
   [[nodiscard]] bool keepsOpaque() const override { return table_->opaque() || strength_ == 0; }
   void apply(const float* in, float* out, int n, int /*x0*/, int /*y*/) const override {
@@ -103,8 +161,7 @@ std::unique_ptr<PointKernel> make(const StepContext& context, int inChannels) {
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField input) {
-  const Stops stops = context.stops("stops");
-  const ColourMixing mixing = mixingOf(context);
+  const Map map(context);
   const double strength = context.number("strength");
   return [=](int x, int y) {
     const ReferencePixel p = input(x, y);
@@ -115,7 +172,7 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
       tone = alpha > 0 ? (kLuma[0] * p.v[0] + kLuma[1] * p.v[1] + kLuma[2] * p.v[2]) / alpha : 0;
       old = p.v;
     }
-    const Colour c = colourAt(stops, tone, mixing);
+    const Colour c = map.at(tone);
     const std::array<double, 4> target{c.r * c.a * alpha, c.g * c.a * alpha, c.b * c.a * alpha, c.a * alpha};
     ReferencePixel out{4, {}};
     for (std::size_t i = 0; i < 4; ++i) out.v[i] = mix(old[i], target[i], strength);
@@ -132,6 +189,7 @@ const StepSpec& colourmapStep() {
                              .help = "Gives every tone a colour, at an adjustable strength.",
                              .kind = StepKind::Point,
                              .params = kParams,
+                             .items = &kStops,
                              .coloursFields = true,
                              .point = make,
                              .reference = reference};

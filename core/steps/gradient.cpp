@@ -6,6 +6,7 @@
 #include "base/numbers.h"
 #include "fields/field_params.h"
 #include "fields/lattice.h"
+#include "params/stop_items.h"
 #include "simd/colour_table.h"
 #include "simd/ramps.h"
 #include "steps/step.h"
@@ -23,12 +24,6 @@ const ParamSpec kParams[] = {
      .base = std::string("linear"),
      .rule = LoopRule::Fixed,
      .choices = {"linear", "radial", "conic"}},
-    {.id = "stops",
-     .label = "Colours",
-     .help = "The colours on the way, each at its share.",
-     .type = ParamType::StopList,
-     .base = Stops{{0, hexColour(0x123245)}, {1, hexColour(0xeda86d)}},
-     .rule = LoopRule::Fixed},
     field_params::begins(field_params::place("from", "From", {0.5, 0}, "Where the first colour lies; 0 to 1 across and down the frame."),
                          MotionKind::Swing),
     field_params::place("to", "To", {0.5, 1}, "Where the last colour lies; for a conic gradient, the direction it starts in."),
@@ -61,6 +56,19 @@ const ParamSpec kParams[] = {
      .rule = LoopRule::Fixed,
      .choices = {"oklab", "display"}},
 };
+
+void beginning(std::size_t i, std::span<Value> values) {
+  values[kStopAt] = i == 0 ? 0.0 : 1.0;
+  values[kStopColour] = i == 0 ? hexColour(0x123245) : hexColour(0xeda86d);
+}
+
+const ItemsSpec kStops{.id = "stops",
+                       .single = "Colour",
+                       .help = "The colours on the way, each at its share.",
+                       .params = stopParams(),
+                       .beginning = beginning,
+                       .place = "at",
+                       .alongLine = true};
 
 struct Geometry {
   Ramp ramp;
@@ -116,9 +124,7 @@ class GradientRows final : public SpanMaker {
 
  private:
   GradientRows(const StepContext& context, const Geometry& geometry)
-      : SpanMaker(context.view().width),
-        ramp_(geometry.ramp),
-        table_(ColourTable::baked(context.stops("stops"), geometry.mixing, kEntries)) {}
+      : SpanMaker(context.view().width), ramp_(geometry.ramp), table_(ColourTable::baked(stopsOf(context), geometry.mixing, kEntries)) {}
   Ramp ramp_;
   std::shared_ptr<const ColourTable> table_;
 };
@@ -127,7 +133,7 @@ std::unique_ptr<RowMaker> make(const StepContext& context) { return std::make_un
 
 ReferenceField reference(const StepContext& context, ReferenceField) {
   const Geometry geometry(context);
-  return [geometry, stops = context.stops("stops")](int x, int y) {
+  return [geometry, stops = stopsOf(context)](int x, int y) {
     const Colour c = colourAt(stops, rampAt(geometry.ramp, x, y), geometry.mixing);
     return ReferencePixel{4, {c.r * c.a, c.g * c.a, c.b * c.a, c.a}};
   };
@@ -142,6 +148,7 @@ const StepSpec& gradientStep() {
                              .help = "Colours that run into each other along a line, from a point or round it.",
                              .kind = StepKind::Source,
                              .params = kParams,
+                             .items = &kStops,
                              .varieties = "kind",
                              .shelf = {.section = "Colours", .rank = 2, .noun = "gradient"},
                              .masks = true,

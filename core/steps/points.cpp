@@ -1,11 +1,11 @@
 // Colour points that melt into each other.
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <deque>
+#include <iterator>
 #include <string>
 #include <vector>
 
+#include "base/numbers.h"
 #include "base/parallel.h"
 #include "fields/field_params.h"
 #include "image/colour.h"
@@ -26,10 +26,10 @@
 namespace oa {
 namespace {
 
-constexpr int kMostPoints = 16;
+// Points whose weights are held at a time.
+constexpr int kGroup = 16;
 
 struct Mixture {
-  int count = 0;
   bool okLab = true;
   bool fields = true;  // normalised Gaussians; else spots
   struct One {
@@ -39,7 +39,7 @@ struct Mixture {
     double a, b, c;    // OKLab, or linear red, green, blue
     double alpha;
   };
-  std::array<One, kMostPoints> points{};
+  std::vector<One> points;
 };
 
 // Near its own place a point's weight ends growing here: a soft core instead of a spike.
@@ -64,29 +64,44 @@ struct Mixed {
 // processing units", Neural Computation 1989); far away the nearest point is left.
 template <class N>
 HWY_INLINE Mixed<N> mixedAt(const Mixture& m, N x, N y) {
-  // Against the strongest weight, or far from all points all of them would vanish.
-  N logs[kMostPoints];
+  // Against the strongest weight, or far from all points all of them would vanish. What was summed before a stronger one came is
+  // made smaller with it.
   N strongest(-1e30);
-  for (int i = 0; i < m.count; ++i) {
-    const Mixture::One& p = m.points[static_cast<std::size_t>(i)];
-    const N dx = x - N(p.x);
-    const N dy = y - N(p.y);
-    if (m.fields)
-      logs[i] = (dx * dx + dy * dy) * N(-0.5 * p.perReach2);
-    else
-      logs[i] = N(-p.power) * logOf((dx * dx + dy * dy) * N(p.perReach2) + N(kCore));
-    strongest = maxOf(strongest, logs[i]);
-  }
   N sum(0.0), a(0.0), b(0.0), c(0.0), alpha(0.0);
-  for (int i = 0; i < m.count; ++i) {
-    const Mixture::One& p = m.points[static_cast<std::size_t>(i)];
-    const N weight = expOf(logs[i] - strongest);
-    const N covered = weight * N(p.alpha);
-    sum = sum + weight;
-    alpha = alpha + covered;
-    a = a + covered * N(p.a);
-    b = b + covered * N(p.b);
-    c = c + covered * N(p.c);
+  const int count = static_cast<int>(m.points.size());
+  for (int first = 0; first < count; first += kGroup) {
+    const int n = std::min(kGroup, count - first);
+    N logs[kGroup];
+    N most = strongest;
+    for (int i = 0; i < n; ++i) {
+      const Mixture::One& p = m.points[static_cast<std::size_t>(first + i)];
+      const N dx = x - N(p.x);
+      const N dy = y - N(p.y);
+      if (m.fields)
+        logs[i] = (dx * dx + dy * dy) * N(-0.5 * p.perReach2);
+      else
+        logs[i] = N(-p.power) * logOf((dx * dx + dy * dy) * N(p.perReach2) + N(kCore));
+      most = maxOf(most, logs[i]);
+    }
+    if (first > 0) {
+      const N less = expOf(strongest - most);
+      sum = sum * less;
+      alpha = alpha * less;
+      a = a * less;
+      b = b * less;
+      c = c * less;
+    }
+    strongest = most;
+    for (int i = 0; i < n; ++i) {
+      const Mixture::One& p = m.points[static_cast<std::size_t>(first + i)];
+      const N weight = expOf(logs[i] - strongest);
+      const N covered = weight * N(p.alpha);
+      sum = sum + weight;
+      alpha = alpha + covered;
+      a = a + covered * N(p.a);
+      b = b + covered * N(p.b);
+      c = c + covered * N(p.c);
+    }
   }
   const N whole = N(1.0) / maxOf(alpha, N(1e-30));
   a = a * whole;
@@ -140,9 +155,9 @@ namespace {
 double gridPixels(const Mixture& m, const PlaneView& view) {
   double reach = 1e30;
   double power = 0;
-  for (int i = 0; i < m.count; ++i) {
-    reach = std::min(reach, 1 / std::sqrt(m.points[static_cast<std::size_t>(i)].perReach2));
-    power = std::max(power, m.points[static_cast<std::size_t>(i)].power);
+  for (const Mixture::One& p : m.points) {
+    reach = std::min(reach, 1 / std::sqrt(p.perReach2));
+    power = std::max(power, p.power);
   }
   // Between two fields L apart the colour turns over within about r^2 / L.
   if (m.fields) return std::clamp(reach * reach / (std::hypot(view.frameWidth, view.frameHeight) * view.scale) * 0.25, 1.0, 8.0);
@@ -154,110 +169,103 @@ struct Beginning {
   unsigned colour;
   Point place;
 };
-constexpr Beginning kBeginnings[kMostPoints] = {
+constexpr Beginning kBeginnings[] = {
     {0x12324a, {0.12, 0.18}}, {0x1f7672, {0.34, 0.82}}, {0xe08a55, {0.72, 0.28}}, {0xf3cf9b, {0.9, 0.78}},
     {0x7a3550, {0.5, 0.48}},  {0x0b1a22, {0.05, 0.9}},  {0x4f8fa3, {0.55, 0.06}}, {0xc8472b, {0.95, 0.1}},
     {0x2d5f4c, {0.2, 0.5}},   {0xf7e7c8, {0.68, 0.62}}, {0x39465e, {0.42, 0.3}},  {0xa8701a, {0.8, 0.5}},
     {0x9bc4bf, {0.08, 0.55}}, {0x5a2f3f, {0.6, 0.95}},  {0xd9a679, {0.28, 0.05}}, {0x16404a, {0.98, 0.45}}};
 
-// Ids and labels live as long as the table.
-std::string_view numbered(const char* word, int i) {
-  static std::deque<std::string> words;
-  return words.emplace_back(std::string(word) + std::to_string(i));
-}
-
-std::vector<ParamSpec> makeParams() {
-  std::vector<ParamSpec> list{
-      {.id = "count",
-       .label = "Points",
-       .help = "How many points there are.",
-       .type = ParamType::Integer,
-       .base = 5.0,
-       .min = 2,
-       .max = kMostPoints,
-       .unit = Unit::Count,
-       .rule = LoopRule::Fixed},
-      {.id = "melting",
-       .label = "Melting",
-       .help = "Fields run evenly from point to point, and far out the nearest one is left; spots lie on the mean of all colours.",
-       .type = ParamType::Choice,
-       .base = std::string("fields"),
-       .rule = LoopRule::Fixed,
-       .choices = {"fields", "spots"},
-       .whenAbsent = Value(std::string("spots"))},
-      {.id = "softness",
-       .label = "Softness",
-       .help = "How far all colours run into each other: none parts them like panes of glass, all makes one haze.",
-       .base = 0.65,
-       .min = 0,
-       .max = 1,
-       .unit = Unit::Share},
-      {.id = "mixing",
-       .label = "Mixing",
-       .help = "OKLab keeps mixed colours clear and their steps even to the eye; linear mixes as light does.",
-       .type = ParamType::Choice,
-       .base = std::string("oklab"),
-       .rule = LoopRule::Fixed,
-       .choices = {"oklab", "linear"}},
-  };
-  for (int i = 1; i <= kMostPoints; ++i) {
-    const Beginning& start = kBeginnings[i - 1];
-    const auto add = [&](const char* id, const char* label, std::string_view help) -> ParamSpec& {
-      ParamSpec& spec = list.emplace_back();
-      spec.id = numbered(id, i);
-      spec.label = numbered(label, i);
-      spec.help = help;
-      spec.shownWhen = ShownWhen{"count", {}, static_cast<double>(i)};
-      spec.part = i;
-      return spec;
-    };
-    ParamSpec& colour = add("colour", "Colour ", "The point's colour.");
-    colour.type = ParamType::Colour;
-    colour.base = hexColour(start.colour);
-    ParamSpec& place = add("place", "Place ", "Where the point lies; 0 to 1 across and down the frame. Drag it in the picture.");
-    place.type = ParamType::Point;
-    place.base = start.place;
-    place.min = -2;
-    place.max = 3;
-    place.sliderMin = 0;
-    place.sliderMax = 1;
-    place.beginsWith = MotionKind::Wander;
-    ParamSpec& reach = add("reach", "Reach ", "How far the colour goes against the others.");
-    reach.base = 400.0;
-    reach.min = 1;
-    reach.max = 8192;
-    reach.sliderMin = 40;
-    reach.sliderMax = 1600;
-    reach.unit = Unit::Pixels;
-    reach.logScale = true;
-    ParamSpec& softer =
-        add("softer", "Softer ", "How much softer than the others the colour ends; negative: harder, like a disc as wide as its reach.");
-    softer.base = 0.0;
-    softer.min = -1;
-    softer.max = 1;
-    softer.unit = Unit::Share;
+// Colours come round again after sixteen; places go on by the golden angle, each somewhere else (after H. Vogel, "A better way to
+// construct the sunflower head", Mathematical Biosciences 1979).
+void beginning(std::size_t i, std::span<Value> values) {
+  const Beginning& start = kBeginnings[i % std::size(kBeginnings)];
+  Point place = start.place;
+  if (i >= std::size(kBeginnings)) {
+    const double turn = static_cast<double>(i) * 2.399963229728653;
+    const double far = 0.48 * std::sqrt(fract(static_cast<double>(i) * 0.6180339887498949));
+    place = {std::round((0.5 + far * std::cos(turn)) * 1000) / 1000, std::round((0.5 + far * std::sin(turn)) * 1000) / 1000};
   }
-  return list;
+  values[0] = hexColour(start.colour);
+  values[1] = place;
 }
 
-const std::vector<ParamSpec>& params() {
-  static const std::vector<ParamSpec> list = makeParams();
-  return list;
-}
+const ParamSpec kPointParams[] = {
+    {.id = "colour", .label = "Colour", .help = "The point's colour.", .type = ParamType::Colour, .base = hexColour(0x1f7672)},
+    {.id = "place",
+     .label = "Place",
+     .help = "Where the point lies; 0 to 1 across and down the frame. Drag it in the picture.",
+     .type = ParamType::Point,
+     .base = Point{0.5, 0.5},
+     .min = -2,
+     .max = 3,
+     .sliderMin = 0,
+     .sliderMax = 1,
+     .beginsWith = MotionKind::Wander},
+    {.id = "reach",
+     .label = "Reach",
+     .help = "How far the colour goes against the others.",
+     .base = 400.0,
+     .min = 1,
+     .max = 8192,
+     .sliderMin = 40,
+     .sliderMax = 1600,
+     .unit = Unit::Pixels,
+     .logScale = true},
+    {.id = "softer",
+     .label = "Softer",
+     .help = "How much softer than the others the colour ends; negative: harder, like a disc as wide as its reach.",
+     .base = 0.0,
+     .min = -1,
+     .max = 1,
+     .unit = Unit::Share},
+};
+
+const ItemsSpec kPoints{.id = "points",
+                        .single = "Point",
+                        .help = "The points, each with its colour and its place.",
+                        .params = kPointParams,
+                        .first = 5,
+                        .beginning = beginning,
+                        .place = "place",
+                        .numberedUntil = 2};
+
+const ParamSpec kParams[] = {
+    {.id = "melting",
+     .label = "Melting",
+     .help = "Fields run evenly from point to point, and far out the nearest one is left; spots lie on the mean of all colours.",
+     .type = ParamType::Choice,
+     .base = std::string("fields"),
+     .rule = LoopRule::Fixed,
+     .choices = {"fields", "spots"},
+     .whenAbsent = Value(std::string("spots"))},
+    {.id = "softness",
+     .label = "Softness",
+     .help = "How far all colours run into each other: none parts them like panes of glass, all makes one haze.",
+     .base = 0.65,
+     .min = 0,
+     .max = 1,
+     .unit = Unit::Share},
+    {.id = "mixing",
+     .label = "Mixing",
+     .help = "OKLab keeps mixed colours clear and their steps even to the eye; linear mixes as light does.",
+     .type = ParamType::Choice,
+     .base = std::string("oklab"),
+     .rule = LoopRule::Fixed,
+     .choices = {"oklab", "linear"}},
+};
 
 Mixture mixtureOf(const StepContext& context) {
   const PlaneView& view = context.view();
   Mixture m;
-  m.count = context.integer("count");
   m.okLab = context.choice("mixing") == "oklab";
   m.fields = context.choice("melting") == "fields";
-  for (int i = 0; i < m.count; ++i) {
-    const std::string n = std::to_string(i + 1);
-    const Point place = context.point("place" + n);
-    const double softness = std::clamp(context.number("softness") + context.number("softer" + n), 0.0, 1.0);
-    const double reach = context.number("reach" + n) * view.scale * (m.fields ? 0.15 + 1.3 * softness : 1);
-    const Colour colour = context.colour("colour" + n);
-    Mixture::One& p = m.points[static_cast<std::size_t>(i)];
+  m.points.reserve(context.items().size());
+  for (const Values& item : context.items()) {
+    const Point place = item.point("place");
+    const double softness = std::clamp(context.number("softness") + item.number("softer"), 0.0, 1.0);
+    const double reach = item.number("reach") * view.scale * (m.fields ? 0.15 + 1.3 * softness : 1);
+    const Colour colour = item.colour("colour");
+    Mixture::One& p = m.points.emplace_back();
     p.x = (place.x * view.frameWidth - view.left) * view.scale - 0.5;
     p.y = (place.y * view.frameHeight - view.top) * view.scale - 0.5;
     p.perReach2 = 1 / (reach * reach);
@@ -284,7 +292,7 @@ Point measured(const PlaneView& view, double px, double py) {
 }
 
 bool opaque(const Mixture& m) {
-  return std::all_of(m.points.begin(), m.points.begin() + m.count, [](const Mixture::One& p) { return p.alpha >= 1; });
+  return std::all_of(m.points.begin(), m.points.end(), [](const Mixture::One& p) { return p.alpha >= 1; });
 }
 
 // Colours change slowly: they are mixed every few pixels and enlarged.
@@ -321,9 +329,10 @@ const StepSpec& pointsStep() {
                              .title = "Colour points",
                              .group = "source",
                              .help = "Points of colour that melt into each other; each can be dragged in the picture and set moving.",
-                             .version = 2,
+                             .version = 3,
                              .kind = StepKind::Source,
-                             .params = params(),
+                             .params = kParams,
+                             .items = &kPoints,
                              .shelf = {.section = "Colours", .rank = 2},
                              .source = make,
                              .reference = reference};

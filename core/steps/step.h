@@ -45,6 +45,8 @@ struct StepSpec {
   int version = 1;
   StepKind kind = StepKind::Source;
   std::span<const ParamSpec> params;
+  /// The list of equal items that it has; null: none.
+  const ItemsSpec* items = nullptr;
   /// The choice parameter whose choices a gallery shows as sources of their own; empty: the step is one.
   std::string_view varieties = {};
   /// Sources: where a gallery puts it. Lower ranks come first; sources of one section share their rank.
@@ -54,7 +56,7 @@ struct StepSpec {
     std::string_view noun = {};  ///< behind the name of a variety: "linear gradient"
   };
   Shelf shelf = {};
-  /// The point step that gives a field its colours, by its list of stops.
+  /// The point step that gives a field its colours, by the stops that are its items.
   bool coloursFields = false;
   /// The source's seamless tile at this moment, for sources that have one.
   TileSize (*tile)(const StepContext&) = nullptr;

@@ -148,8 +148,11 @@ class WarpRows final : public RowMaker {
     const double a = bends.amount / det;
     const double m[4] = {view.yy * a, -view.xy * a, -view.yx * a, view.xx * a};
     for (int k = 0; k < 4; ++k) to_[k] = static_cast<float>(m[k]);
+    // Noise has its middle at a half.
+    to_[4] = -0.5f * (to_[0] + to_[1]);
+    to_[5] = -0.5f * (to_[2] + to_[3]);
     if (edge_ != Edge::Beyond && view.isFrame()) {
-      read(*input.pull(view), view.width, view.height);
+      read(input.pull(view), view.width, view.height);
       return;
     }
     const auto reach = [&](double x, double y, bool up) {
@@ -171,10 +174,10 @@ class WarpRows final : public RowMaker {
       coarser_ = Affine{right.x - origin.x, below.x - origin.x, origin.x, right.y - origin.y, below.y - origin.y, origin.y};
       wanted = coarse;
     }
-    read(*edgedRows(input, wanted, edge_), wanted.width, wanted.height);
+    read(edgedRows(input, wanted, edge_), wanted.width, wanted.height);
     edge_ = Edge::Clamp;
   }
-  [[nodiscard]] int channels() const override { return plane_.channels(); }
+  [[nodiscard]] int channels() const override { return source_.pixels().channels; }
   [[nodiscard]] bool opaque() const override { return opaque_; }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const std::ptrdiff_t own = paddedRow(width_, 1);
@@ -183,45 +186,42 @@ class WarpRows final : public RowMaker {
     float* const py = px + own * (y1 - y0);
     across_.rows(y0, y1, px, own);
     down_.rows(y0, y1, py, own);
-    for (int y = y0; y < y1; ++y) {
-      float* const x = px + (y - y0) * own;
-      float* const v = py + (y - y0) * own;
-      const auto left = static_cast<float>(left_);
-      const auto row = static_cast<float>(y + top_);
-      for (int i = 0; i < width_; ++i) {
-        const float across = x[i] - 0.5f;
-        const float down = v[i] - 0.5f;
-        x[i] = static_cast<float>(i) + left + to_[0] * across + to_[1] * down;
-        v[i] = row + to_[2] * across + to_[3] * down;
-      }
-      if (coarser_) {
-        const Affine& c = *coarser_;
-        for (int i = 0; i < width_; ++i) {
-          const Point at = c({static_cast<double>(x[i]), static_cast<double>(v[i])});
-          x[i] = static_cast<float>(at.x);
-          v[i] = static_cast<float>(at.y);
-        }
-      }
-      samplePlane(plane_, edge_, x, v, width_, out + (y - y0) * stride);
+    for (int row = 0; row < y1 - y0; ++row) {
+      float* const x = px + row * own;
+      float* const v = py + row * own;
+      if (coarser_)
+        coarseRow(y0 + row, x, v, out + row * stride);
+      else
+        sampleShifted(source_.pixels(), edge_, left_, y0 + row + top_, x, v, to_, width_, out + row * stride);
     }
   }
 
  private:
-  void read(const RowMaker& rows, int width, int height) {
-    plane_ = wholePlane(rows, width, height);
-    opaque_ = rows.opaque() && (edge_ != Edge::Transparent || rows.channels() == 1);
+  // A row of what is read more coarsely than it is shown; the shifts become the places that are read.
+  void coarseRow(int y, float* x, float* v, float* out) const {
+    for (int i = 0; i < width_; ++i) {
+      const Point at = (*coarser_)({i + left_ + static_cast<double>(to_[0] * x[i] + to_[1] * v[i] + to_[4]),
+                                    y + top_ + static_cast<double>(to_[2] * x[i] + to_[3] * v[i] + to_[5])});
+      x[i] = static_cast<float>(at.x);
+      v[i] = static_cast<float>(at.y);
+    }
+    samplePlane(source_.pixels(), edge_, x, v, width_, out);
+  }
+  void read(std::shared_ptr<const RowMaker> rows, int width, int height) {
+    source_ = SourcePlane(std::move(rows), width, height);
+    opaque_ = source_.opaque() && (edge_ != Edge::Transparent || channels() == 1);
   }
 
   Shift across_;
   Shift down_;
   int width_;
   Edge edge_;
-  Plane plane_;  // what is read, and how far it sticks out
+  SourcePlane source_;  // what is read, and how far it sticks out
   int left_ = 0;
   int top_ = 0;
   std::optional<Affine> coarser_;  // from the pixels that would be read to those that are
   bool opaque_ = true;
-  float to_[4];
+  float to_[6];
 };
 
 std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {

@@ -148,9 +148,13 @@ int main(int argc, char** argv) {
     save(window, "gradient-ends.png");
     window.begin(starter(scenes, "Sunset, lantern boats out"));
     window.document().setCurrentLayer(oa::app::test::layerId(window, 0));
-    window.document().choosePart(0, 0, 4);
-    window.document().showMotion(
-        {oa::app::test::layerId(window, 0), 0, oa::findParam(window.document().layer()->recipe[0].spec->params, "place4")});
+    {
+      const oa::RecipeStep& points = window.document().layer()->recipe[0];
+      const ParamAddress place{oa::app::test::layerId(window, 0), 0, oa::findParam(points.spec->items->params, "place"),
+                               points.items[3].id};
+      window.document().chooseItem(place.layer, 0, place.item);
+      window.document().showMotion(place);
+    }
     settle(window);
     window.player().setFrame(96);
     QTest::qWait(300);

@@ -63,7 +63,7 @@ struct Room {
   [[nodiscard]] const Layer& layer() { return *w.document().layer(); }
   [[nodiscard]] Point position() { return std::get<Point>(layer().place[0].base); }
   [[nodiscard]] Point size() { return std::get<Point>(layer().place[1].base); }
-  [[nodiscard]] double turnOf() { return std::get<double>(layer().place[2].base); }
+  [[nodiscard]] double turnOf() { return std::get<double>(layer().place[static_cast<std::size_t>(PlaceParam::Turn)].base); }
   [[nodiscard]] double zoom() { return w.view().zoom(); }
   QPointF at(PlaceHandles::Hit hit) { return w.view().place().placeOf(hit); }
   void drag(QPointF from, QPointF by, Qt::KeyboardModifiers with = {}) {
@@ -204,7 +204,7 @@ void TestPlaces::theAnchorMovesWithoutThePicture() {
   for (int i = 0; i < 4; ++i)
     QVERIFY2(QLineF(before[i], after[i]).length() < 1,
              qPrintable(QStringLiteral("%1, %2").arg(QLineF(before[i], after[i]).dx()).arg(QLineF(before[i], after[i]).dy())));
-  QVERIFY(!near(std::get<Point>(room.layer().place[3].base), {0.5, 0.5}));
+  QVERIFY(!near(std::get<Point>(room.layer().place[static_cast<std::size_t>(PlaceParam::Anchor)].base), {0.5, 0.5}));
 }
 
 void TestPlaces::arrowsNudge() {
@@ -472,10 +472,7 @@ void TestPlaces::holdingThatDoesNotFitIsSaid() {
   Room room;
   auto* card = oa::app::test::child<OwnCard>(&room.w, "presenceCard");
   card->findChildren<QToolButton*>().first()->click();
-  NumberField* hold = nullptr;
-  for (auto* field : card->findChildren<NumberField*>())
-    if (field->accessibleName() == "Hold") hold = field;
-  QVERIFY(hold);
+  auto* hold = oa::app::test::child<NumberField>(card, "hold");
   oa::app::test::typeInto(hold, "3");
   QCOMPARE(room.layer().hold, 3);
   const auto says = [&] {
@@ -485,7 +482,13 @@ void TestPlaces::holdingThatDoesNotFitIsSaid() {
   };
   QVERIFY(says().contains("10 pictures a second") && !says().contains("held shorter"));
   oa::app::test::typeInto(hold, "4");
-  QVERIFY2(says().contains("held shorter: 3 would fit") || says().contains("held shorter: 5 would fit"), qPrintable(says()));
+  QVERIFY2(says().contains("held shorter. 3 would fit"), qPrintable(says()));
+  // And mended at a click.
+  auto* mend = oa::app::test::child<QPushButton>(card, "mendHold");
+  QVERIFY(mend->isVisible() && mend->text().contains('3'));
+  QTest::mouseClick(mend, Qt::LeftButton);
+  QCOMPARE(room.layer().hold, 3);
+  QVERIFY(!mend->isVisible());
 }
 
 void TestPlaces::stepsAreChosenFromAGallery() {

@@ -20,7 +20,9 @@
 #include "scene/recolour.h"
 #include "sheets/palette_sheet.h"
 #include "sheets/source_gallery.h"
+#include "params/stop_items.h"
 #include "scene/plan.h"
+#include "scene/tree.h"
 #include "support/hands.h"
 #include "support/scenes.h"
 #include "widgets/ask_colour.h"
@@ -28,7 +30,8 @@
 #include "widgets/motion_list.h"
 #include "widgets/motion_pill.h"
 #include "widgets/number_field.h"
-#include "widgets/part_picker.h"
+#include "widgets/item_picker.h"
+#include "widgets/items_editor.h"
 #include "widgets/recipe_panel.h"
 #include "widgets/swatch.h"
 #include "widgets/tone_curve_editor.h"
@@ -46,8 +49,10 @@ using oa::app::test::paramRow;
 namespace {
 
 Param valueOf(Window& w, const char* id, int step = 0) {
-  const RecipeStep& s = w.document().layer()->recipe[static_cast<std::size_t>(step)];
-  return s.params[static_cast<std::size_t>(findParam(s.spec->params, id))];
+  Scene scene = w.document().scene();
+  const auto layers = allIds(scene);
+  const auto at = static_cast<std::size_t>(std::find(layers.begin(), layers.end(), w.document().currentLayer()) - layers.begin());
+  return oa::test::param(scene, at, static_cast<std::size_t>(step), id);
 }
 
 // A small scene of one layer that starts with a source.
@@ -109,7 +114,7 @@ void TestTextures::layersComeFromTheGallery() {
   QCOMPARE(std::get<std::string>(valueOf(w, "look").base), std::string("web"));
   // A texture comes in the scene's colours, from dark to light.
   QCOMPARE(w.document().layer()->recipe.size(), std::size_t{2});
-  const Stops stops = std::get<Stops>(valueOf(w, "stops", 1).base);
+  const Stops stops = restingStops(w.document().layer()->recipe[1].items);
   QVERIFY(stops.size() >= 2 && toOkLab(stops.front().colour).L < toOkLab(stops.back().colour).L);
   w.document().history().undo();
   QCOMPARE(w.document().scene().layers.size(), before);
@@ -173,29 +178,28 @@ void TestTextures::colourPointsAreDragged() {
   QCOMPARE(w.document().history().count(), steps + 1);
   // The picture follows, and the card shows the point that was taken.
   QVERIFY(QTest::qWaitFor([&] { return w.view().image() != before; }, 5000));
-  QCOMPARE(child<PartPicker>(&w, "parts")->part(), 3);
-  QVERIFY(paramRow(w, "points", "place3")->isVisible() && !paramRow(w, "points", "place1")->isVisible());
+  const auto idOf = [&](std::size_t i) { return w.document().layer()->recipe[0].items[i].id; };
+  QCOMPARE(child<ItemsEditor>(&w, "itemsEditor")->item(), idOf(2));
+  QCOMPARE(paramRow(w, "points", "place")->address().item, idOf(2));
   w.document().history().undo();
   QVERIFY(std::get<Point>(valueOf(w, "place3").base) == was);
   // By its own row of dots, and by keys.
-  auto* parts = child<PartPicker>(&w, "parts");
-  QTest::mouseClick(parts, Qt::LeftButton, Qt::NoModifier, parts->dotRect(5).center().toPoint());
-  QVERIFY(paramRow(w, "points", "colour5")->isVisible());
-  parts->setFocus();
-  QTest::keyClick(parts, Qt::Key_Left);
-  QVERIFY(paramRow(w, "points", "colour4")->isVisible() && !paramRow(w, "points", "colour5")->isVisible());
+  auto* items = child<ItemPicker>(&w, "items");
+  QTest::mouseClick(items, Qt::LeftButton, Qt::NoModifier, items->dotRect(4).center().toPoint());
+  QCOMPARE(paramRow(w, "points", "colour")->address().item, idOf(4));
+  items->setFocus();
+  QTest::keyClick(items, Qt::Key_Left);
+  QCOMPARE(paramRow(w, "points", "colour")->address().item, idOf(3));
   // Another scene with something else in the same place.
   const Scene points = w.document().scene();
   beginWith(w, "noise");
   oa::app::test::turn();
   w.begin(points);
   oa::app::test::turn();
-  parts = child<PartPicker>(&w, "parts");
-  parts->setPart(4);
+  child<ItemsEditor>(&w, "itemsEditor")->choose(idOf(3));
   // Fewer points: the one that is shown is one that is there.
-  w.document().edit(QStringLiteral("fewer"), {}, [](Scene& s) { oa::test::setValue(s, 0, 0, "count", 2.0); });
-  QCOMPARE(parts->part(), 2);
-  QVERIFY(paramRow(w, "points", "place2")->isVisible() && !paramRow(w, "points", "place4")->isVisible());
+  w.document().edit(QStringLiteral("fewer"), {}, [](Scene& s) { oa::test::setCount(s, 0, 0, 2); });
+  QCOMPARE(paramRow(w, "points", "place")->address().item, idOf(1));
 }
 
 void TestTextures::coloursArePickedFromThePalette() {
@@ -204,7 +208,7 @@ void TestTextures::coloursArePickedFromThePalette() {
   Scene scene = oa::test::oneLayer("points", 480, 270, 30);
   scene.palette = {"two", {hexColour(0xc8472b), hexColour(0x1f7672)}};
   w.begin(scene);
-  auto* swatch = paramRow(w, "points", "colour1")->findChild<Swatch*>();
+  auto* swatch = paramRow(w, "points", "colour")->findChild<Swatch*>();
   const Colour was = std::get<Colour>(valueOf(w, "colour1").base);
   QVERIFY(inColourDialog([&] { swatch->click(); },
                          [&](ColourDialog& d) {
@@ -228,7 +232,7 @@ void TestTextures::pointsTakeThePalette() {
   scene.palette = {"three", {hexColour(0xc8472b), hexColour(0x1f7672), hexColour(0xf3f0e9)}};
   w.begin(scene);
   scene = w.document().scene();
-  child<QPushButton>(&w, "partsFromPalette")->click();
+  child<QToolButton>(&w, "itemsFromPalette")->click();
   for (int i = 1; i <= 5; ++i)
     QVERIFY(std::get<Colour>(valueOf(w, qPrintable(QStringLiteral("colour%1").arg(i))).base) ==
             scene.palette.colours[static_cast<std::size_t>(i - 1) % 3]);
@@ -392,7 +396,7 @@ void TestTextures::walksAreSet() {
   Bench bench;
   Window& w = bench.window();
   beginWith(w, "points");
-  auto* pill = paramRow(w, "points", "place1")->findChild<MotionPill*>();
+  auto* pill = paramRow(w, "points", "place")->findChild<MotionPill*>();
   QVERIFY(clickInMenu([&] { pill->click(); }, QStringLiteral("Wander")));
   QVERIFY(valueOf(w, "place1").motion.kind == MotionKind::Wander);
   auto* knots = child<NumberField>(&w, "knots");
@@ -401,7 +405,7 @@ void TestTextures::walksAreSet() {
   QTest::keyClick(knots, Qt::Key_Up);
   QCOMPARE(valueOf(w, "place1").motion.knots, 6);
   // Hops that do not share the frames are told, and made to at a click.
-  auto* colour = paramRow(w, "points", "colour1")->findChild<MotionPill*>();
+  auto* colour = paramRow(w, "points", "colour")->findChild<MotionPill*>();
   QVERIFY(clickInMenu([&] { colour->click(); }, QStringLiteral("Hops")));
   auto* even = child<QPushButton>(&w, "evenHops");
   QVERIFY(!even->isVisible());  // 30 frames, 5 places
@@ -421,7 +425,8 @@ void TestTextures::movingPlacesShowTheirWay() {
   beginWith(w, "points");
   bench.settle();
   const QImage still = w.view().grab().toImage();
-  const ParamAddress at{oa::app::test::layerId(w, 0), 0, findParam(w.document().layer()->recipe[0].spec->params, "place5")};
+  const RecipeStep& points = w.document().layer()->recipe[0];
+  const ParamAddress at{oa::app::test::layerId(w, 0), 0, findParam(points.spec->items->params, "place"), points.items[4].id};
   w.document().setMotion(at, firstMotion(w.document().spec(at), w.document().param(at), MotionKind::Wander), false);
   bench.settle();
   QVERIFY(w.view().grab().toImage() != still);

@@ -153,7 +153,7 @@ void TestExportFiles::alphaIsCarried() {
   scene.background.reset();
   setValue(scene, 0, 0, "from", oa::Point{0, 0.5});
   setValue(scene, 0, 0, "to", oa::Point{1, 0.5});
-  setValue(scene, 0, 0, "stops", oa::Stops{{0, {1, 0.5f, 0, 0}}, {1, {1, 0.5f, 0, 1}}});
+  setStops(scene, 0, 0, oa::Stops{{0, {1, 0.5f, 0, 0}}, {1, {1, 0.5f, 0, 1}}});
   scene.layers[0].opacity.motion = swing(0.7);
   const QTemporaryDir folder;
   const QString file = folder.filePath("a.overagain");

@@ -3,6 +3,7 @@
 #include <functional>
 #include <set>
 
+#include "edit/items.h"
 #include "edit/layers.h"
 #include "edit/places.h"
 #include "edit/snapshot.h"
@@ -61,7 +62,7 @@ class TestEdit : public QObject {
   void aloneIsASwitch();
   void stepsMoveBehindTheSource();
   void stepsAreCopiedSwitchedAndTakenAway();
-  void partsTakeColours();
+  void itemsTakeColours();
   void draggingToTheEndAndBackRestoresMotions_data();
   void draggingToTheEndAndBackRestoresMotions();
   void sourcesComeMovingAndInTheScenesColours();
@@ -284,7 +285,6 @@ void TestEdit::refusalsChangeNothing() {
   QVERIFY(!edit::moveStep(scene, first, 0, 1).has_value());
   QVERIFY(!edit::switchStep(scene, first, 0, false).has_value());
   QVERIFY(!edit::replaceSource(scene, first, newStep(*findStep("blur"))).has_value());
-  QVERIFY(!edit::colourParts(scene, first, 0, {}).has_value());
   QVERIFY(scene == full);
   scene.layers[0].recipe.resize(1);
   while (scene.layers[0].recipe.size() < kMaxSteps) QVERIFY(edit::addStep(scene, first, *findStep("levels")).has_value());
@@ -332,18 +332,16 @@ void TestEdit::stepsAreCopiedSwitchedAndTakenAway() {
   QCOMPARE(steps(scene), std::string("cells blur "));
 }
 
-void TestEdit::partsTakeColours() {
+void TestEdit::itemsTakeColours() {
   Scene scene;
   scene.layers.push_back(newLayer(*findStep("points"), "p"));
-  scene.layers[0].id = 1;
   test::setValue(scene, 0, 0, "colour2", Colour{0, 0, 0, 0.5f});
   const std::vector<Colour> two{{1, 0, 0, 1}, {0, 1, 0, 1}};
-  QVERIFY(edit::colourParts(scene, 1, 0, two).has_value());
+  QVERIFY(!edit::colourItems(scene.layers[0].recipe[0], {}).has_value());
+  QVERIFY(edit::colourItems(scene.layers[0].recipe[0], two).has_value());
   QVERIFY(std::get<Colour>(test::param(scene, 0, 0, "colour1").base) == two[0]);
   QVERIFY(std::get<Colour>(test::param(scene, 0, 0, "colour2").base) == (Colour{0, 1, 0, 0.5f}));
   QVERIFY(std::get<Colour>(test::param(scene, 0, 0, "colour3").base) == two[0]);
-  // Points that are not shown keep theirs.
-  QVERIFY(std::get<Colour>(test::param(scene, 0, 0, "colour9").base) == std::get<Colour>(specOf("points", "colour9").base));
 }
 
 void TestEdit::draggingToTheEndAndBackRestoresMotions_data() {
@@ -387,18 +385,12 @@ void TestEdit::sourcesComeMovingAndInTheScenesColours() {
     if (variety.spec->id != "flat") QVERIFY2(commonLaps(layer) > 0, name.c_str());
     // Every colour that it shows is one of the scene's, or mixed of them by the map.
     for (const RecipeStep& step : layer.recipe)
-      for (std::size_t i = 0; i < step.params.size(); ++i) {
-        if (!isShown(step.spec->params, step.params, i)) continue;
-        const auto known = [&](const Colour& c) { return std::find(colours.begin(), colours.end(), c) != colours.end(); };
-        if (const auto* colour = std::get_if<Colour>(&step.params[i].base)) {
-          QVERIFY2(known(*colour), name.c_str());
-          ++coloured;
-        }
-        if (const auto* stops = std::get_if<Stops>(&step.params[i].base)) {
-          for (const Stop& stop : *stops) QVERIFY2(known(stop.colour), name.c_str());
-          ++coloured;
-        }
-      }
+      forEachShownParamOf(step, [&](const ParamSpec&, const Param& param) {
+        const auto* colour = std::get_if<Colour>(&param.base);
+        if (!colour) return;
+        QVERIFY2(std::find(colours.begin(), colours.end(), *colour) != colours.end(), name.c_str());
+        ++coloured;
+      });
     // Without colours a texture comes in black and white.
     QVERIFY(edit::sourceLayer(variety, {}).recipe.size() == 1);
   }

@@ -5,6 +5,7 @@
 
 #include "graph/puller.h"
 #include "render/reference.h"
+#include "params/stop_items.h"
 #include "scene/plan.h"
 #include "scene/scene_json.h"
 #include "scene/tree.h"
@@ -235,7 +236,7 @@ void TestGraph::placesMoveSizeTurnAndFlip() {
   Layer ramp = made("gradient", "Ramp", 1);
   give(ramp, 0, "from", Point{0, 0.5});
   give(ramp, 0, "to", Point{1, 0.5});
-  give(ramp, 0, "stops", Stops{{0, {0, 0, 0, 1}}, {1, {1, 0, 0, 1}}});
+  ramp.recipe[0].items = {stopItem({0, {0, 0, 0, 1}}), stopItem({1, {1, 0, 0, 1}})};
   const auto straight = test::renderFloat(sceneOf({ramp}), 0);
   place(ramp, PlaceParam::Flip, std::string("across"));
   const auto flipped = test::renderFloat(sceneOf({ramp}), 0);

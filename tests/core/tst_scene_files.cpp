@@ -93,9 +93,9 @@ void TestSceneFiles::wrongFilesAreExplained_data() {
   row("a colour", sceneText(R"({"step":"flat","colour":"teal"})"), "layers[0].flat.colour");
   row("a choice", sceneText(R"({"step":"gradient","kind":"square"})"), "is not one of: linear, radial, conic");
   row("a toggle", sceneText(R"({"step":"noise"},{"step":"levels","invert":1})"), "layers[0].levels.invert: must be true or false");
-  row("no stops", sceneText(R"({"step":"gradient","stops":[]})"), "layers[0].gradient.stops: must be a list of stops");
+  row("no stops", sceneText(R"({"step":"gradient","stops":[]})"), "layers[0].gradient.stops: has fewer than 1 items");
   row("a stop outside", sceneText(R"({"step":"gradient","stops":[{"at":2,"colour":"#fff"}]})"),
-      "layers[0].gradient.stops[0].at: 2 is not between 0 and 1");
+      "layers[0].gradient.stops[0].at: 2 is above 1");
   row("no laps", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","laps":0}}})"),
       "layers[0].noise.churn.motion.laps: 0 is not a whole number of laps");
   row("half a lap", sceneText(R"({"step":"noise","churn":{"value":3,"motion":{"kind":"turn","laps":1.5}}})"),
@@ -151,7 +151,6 @@ void TestSceneFiles::everyParameterRoundTrips() {
         Param param = defaultParam(spec);
         // Files hold colours in 8 bits a channel.
         if (auto* colour = std::get_if<Colour>(&param.base)) *colour = *parseColour("#1f4e5a");
-        if (auto* stops = std::get_if<Stops>(&param.base)) *stops = {{0, *parseColour("#12324580")}, {1, *parseColour("#eda86d")}};
         if (spec.isScalar()) param.base = spec.isWhole() ? std::floor((spec.min + spec.max) / 2) : spec.min + (spec.max - spec.min) / 3;
         param.motion.kind = kind;
         param.motion.far = param.base;
@@ -160,6 +159,7 @@ void TestSceneFiles::everyParameterRoundTrips() {
         param.motion.pace = *Pace::fromBezier(0.1, -0.5, 0.9, 1.5);
         param.motion.shape = SwingShape::Hold;
         param.motion.shares = {0.1, 0.2, 0.3};
+        if (canAddMotions(spec) && kind != MotionKind::Still) param.more = {param.motion, param.motion};
         const auto again = paramFromJson(spec, paramToJson(spec, param), "here");
         QVERIFY2(again.has_value(), spec.id.data());
         QVERIFY2(*again == param, (std::string(step->id) + "." + std::string(spec.id) + " " + std::string(motionName(kind))).c_str());

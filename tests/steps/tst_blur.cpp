@@ -224,7 +224,7 @@ void TestBlur::lightIsBlurredNotItsEncoding() {
   Scene scene = test::oneLayer("gradient", 200, 40);
   test::setValue(scene, 0, 0, "from", Point{0, 0.5});
   test::setValue(scene, 0, 0, "to", Point{1, 0.5});
-  test::setValue(scene, 0, 0, "stops", Stops{{0.5, {0, 0, 0, 1}}, {0.5, {1, 1, 1, 1}}});
+  test::setStops(scene, 0, 0, Stops{{0.5, {0, 0, 0, 1}}, {0.5, {1, 1, 1, 1}}});
   test::addStep(scene, "blur");
   test::setValue(scene, 0, 1, "across", 30.0);
   const auto f = test::renderFloat(scene, 0);

@@ -23,7 +23,7 @@ Scene mapped(float grey, const Stops& stops, double strength) {
   scene.background.reset();
   test::setValue(scene, 0, 0, "colour", Colour{grey, grey, grey, 1});
   test::addStep(scene, "colourmap");
-  test::setValue(scene, 0, 1, "stops", stops);
+  test::setStops(scene, 0, 1, stops);
   test::setValue(scene, 0, 1, "strength", strength);
   return scene;
 }
@@ -53,7 +53,7 @@ void TestColourMap::greyToGreyIsNothing() {
   Scene scene = test::oneLayer("noise", 96, 54);
   const auto before = test::renderFloat(scene, 0);
   test::addStep(scene, "colourmap");
-  test::setValue(scene, 0, 1, "stops", Stops{{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
+  test::setStops(scene, 0, 1, Stops{{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
   test::setValue(scene, 0, 1, "mixing", std::string("display"));
   QVERIFY(test::compare(test::renderFloat(scene, 0), before).largest < 1.0 / 1023);
 }

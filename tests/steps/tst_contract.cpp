@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "graph/puller.h"
+#include "params/param_json.h"
 #include "render/reference.h"
 #include "scene/scene_json.h"
 #include "support/pictures.h"
@@ -69,12 +70,12 @@ RecipeStep& tested(Scene& scene) { return scene.layers.back().recipe.back(); }
 // Everything that can move does, each parameter in another of the ways it may; `smooth` leaves out those that jump.
 void setAllMoving(RecipeStep& step, bool smooth = false) {
   int laps = 1;
-  for (std::size_t i = 0; i < step.params.size(); ++i) {
-    const ParamSpec& spec = step.spec->params[i];
+  std::size_t next = 0;
+  forEachParamOf(step, [&](const ParamSpec& spec, Param& p) {
+    const std::size_t i = next++;
     auto kinds = allowedMotions(spec);
     if (smooth) std::erase(kinds, MotionKind::Hops);
-    if (kinds.size() < 2) continue;
-    Param& p = step.params[i];
+    if (kinds.size() < 2) return;
     p.motion.kind = kinds[1 + i % (kinds.size() - 1)];
     p.motion.laps = (laps % 2 ? laps : -laps) % 5;
     if (p.motion.laps == 0) p.motion.laps = 1;
@@ -91,7 +92,21 @@ void setAllMoving(RecipeStep& step, bool smooth = false) {
       placeKeyframe(p.motion, {0.1, p.base, *Pace::fromName("ease-in-out"), false});
       placeKeyframe(p.motion, {0.6, p.motion.far, {}, !smooth && i % 2 == 0});
     }
-  }
+    // Every third has a small second one added to it.
+    if (i % 3 != 0 || !canAddMotions(spec)) return;
+    p.more.push_back(p.motion);
+    p.more[0].kind = MotionKind::Swing;
+    p.more[0].laps = 3;
+  });
+}
+
+// The parameters of a step, and behind them those of its last item.
+std::size_t slotCount(const RecipeStep& step) { return step.params.size() + (step.spec->items ? step.spec->items->params.size() : 0); }
+const ParamSpec& slotSpec(const StepSpec& spec, std::size_t i) {
+  return i < spec.params.size() ? spec.params[i] : spec.items->params[i - spec.params.size()];
+}
+Param& slot(RecipeStep& step, std::size_t i) {
+  return i < step.params.size() ? step.params[i] : step.items.back().params[i - step.params.size()];
 }
 
 // The rows of the step, made band by band in a given order of bands.
@@ -253,8 +268,8 @@ void TestContract::endsOfEveryRangeAreFinite() {
   FETCH_STEP;
   Scene scene = sceneWith(id, on, 63, 65);
   const RecipeStep original = tested(scene);
-  for (std::size_t i = 0; i < original.params.size(); ++i) {
-    const ParamSpec& spec = original.spec->params[i];
+  for (std::size_t i = 0; i < slotCount(original); ++i) {
+    const ParamSpec& spec = slotSpec(*original.spec, i);
     std::vector<Value> values;
     if (spec.isScalar()) values = {spec.min, spec.max};
     if (spec.type == ParamType::Point) values = {Point{spec.min, spec.min}, Point{spec.max, spec.min}, Point{spec.max, spec.max}};
@@ -263,12 +278,9 @@ void TestContract::endsOfEveryRangeAreFinite() {
     if (spec.type == ParamType::Toggle) values = {true, false};
     if (spec.type == ParamType::Colour) values = {Colour{0, 0, 0, 0}, Colour{1, 1, 1, 1}};
     if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}, Curve{{0.5, 0}, {0.505, 1}}, Curve{{0, 0}, {0.2, 1}, {1, 0.5}}};
-    if (spec.type == ParamType::StopList)
-      values = {Stops{{0.5, {1, 0, 0, 1}}}, Stops{{0, {0, 0, 0, 1}}, {0, {1, 1, 1, 0}}, {1, {0, 1, 0, 1}}, {1, {0, 0, 1, 1}}}};
     for (const Value& value : values) {
       tested(scene) = original;
-      tested(scene).params[i].base = value;
-      tested(scene).params[i].motion.far = value;
+      slot(tested(scene), i).base = slot(tested(scene), i).motion.far = value;
       const auto picture = test::renderFloat(scene, 4);
       QVERIFY2(test::allFinite(picture), spec.id.data());
       // Premultiplied and within range: what the encoders are handed.
@@ -388,12 +400,12 @@ void TestContract::tilesRepeat() {
     // What turns or zooms the lattice while it moves makes the tile another one; its own motion stays.
     const ParamSpec& spec = source.spec->params[i];
     if (spec.rule == LoopRule::Round || spec.unit == Unit::Pixels || spec.unit == Unit::Ratio)
-      scene.layers[0].recipe[0].params[i].motion = Motion();
+      scene.layers[0].recipe[0].params[i] = withMotionAlone({scene.layers[0].recipe[0].params[i].base, Motion(), {}, {}}, 0);
   }
   PlaneView frame = PlaneView::cover(160, 90, 160, 90);
   frame.width = 161;
   frame.height = 91;
-  const StepContext context(source.spec->params, source.params, {5, scene.frames}, frame);
+  const StepContext context = contextOf(source, {5, scene.frames}, frame);
   const TileSize tile = source.spec->tile(context);
   if (tile.width <= 0) {
     QVERIFY(id.find("pattern") == 0);  // it lies round its centre
@@ -436,7 +448,6 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
   if (spec.type == ParamType::Layer) values = {0.0};
   if (spec.type == ParamType::Toggle) values = {!std::get<bool>(spec.base)};
   if (spec.type == ParamType::Colour) values = {Colour{0.9f, 0.1f, 0.5f, 1}};
-  if (spec.type == ParamType::StopList) values = {Stops{{0, {1, 0, 0, 1}}, {1, {0, 0, 1, 1}}}};
   if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}};
   if (spec.type == ParamType::Choice)
     for (const auto choice : spec.choices) values.emplace_back(std::string(choice));
@@ -463,8 +474,8 @@ void TestContract::everyParameterMatters() {
   const StepSpec& spec_ = *findStep(id);
   const std::vector<std::string> inputs =
       spec_.kind == StepKind::Source ? std::vector<std::string>{""} : std::vector<std::string>{"noise", "gradient"};
-  for (std::size_t i = 0; i < spec_.params.size(); ++i) {
-    const ParamSpec& spec = spec_.params[i];
+  for (std::size_t i = 0; i < slotCount(newStep(spec_)); ++i) {
+    const ParamSpec& spec = slotSpec(spec_, i);
     bool matters = false;
     for (const std::string& on : inputs)
       for (const int stir : {0, 1, 2}) {
@@ -486,7 +497,7 @@ void TestContract::everyParameterMatters() {
         const auto before = test::renderFloat(scene, 5);
         for (const Value& value : otherValues(spec)) {
           if (matters) break;
-          scene.layers.back().recipe[at].params[i].base = value;
+          slot(scene.layers.back().recipe[at], i).base = value;
           matters = test::compare(test::renderFloat(scene, 5), before).largest > 1e-4;
         }
       }
@@ -500,7 +511,10 @@ void TestContract::tablesAreSound() {
     QCOMPARE(kernels, spec->reads == SourceReads::Nothing ? 1 : 0);
     QVERIFY2((spec->reference != nullptr) == (kernels == 1), spec->id.data());
     std::vector<std::string_view> ids;
-    for (const ParamSpec& p : spec->params) {
+    if (spec->items) ids.push_back(spec->items->id);
+    std::vector<ParamSpec> all(spec->params.begin(), spec->params.end());
+    if (spec->items) all.insert(all.end(), spec->items->params.begin(), spec->items->params.end());
+    for (const ParamSpec& p : all) {
       QVERIFY2(std::find(ids.begin(), ids.end(), p.id) == ids.end(), p.id.data());
       ids.push_back(p.id);
       QVERIFY2(p.id != "step" && p.id != "on" && p.id != "id" && p.id != "version" && p.id != "presence",
@@ -508,9 +522,17 @@ void TestContract::tablesAreSound() {
       QVERIFY(p.min <= p.max && p.low() >= p.min && p.high() <= p.max);
       QVERIFY2(!p.label.empty() && p.label.size() <= 14, p.label.data());  // room on the card
       if (p.logScale) QVERIFY(p.low() > 0);
-      if (p.shownWhen) QVERIFY(findParam(spec->params, p.shownWhen->param) >= 0);
+      if (p.shownWhen) QVERIFY(findParam(all, p.shownWhen->param) >= 0);
       if (p.type == ParamType::Choice)
         QVERIFY(std::find(p.choices.begin(), p.choices.end(), std::get<std::string>(p.base)) != p.choices.end());
+    }
+    if (!spec->items) continue;
+    QVERIFY(spec->items->least >= 1 && spec->items->first >= spec->items->least && spec->items->first <= kMaxItems);
+    QVERIFY(findParam(spec->items->params, spec->items->place) >= 0);
+    for (const std::size_t i : {std::size_t{0}, std::size_t{1}, std::size_t{500}, kMaxItems - 1}) {
+      const Item item = newItem(*spec->items, i);
+      for (std::size_t p = 0; p < item.params.size(); ++p)
+        QVERIFY(checkValue(spec->items->params[p], item.params[p].base, "here").has_value());
     }
   }
 }

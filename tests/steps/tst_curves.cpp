@@ -16,8 +16,7 @@ Scene ramp(bool coloured) {
   test::setValue(scene, 0, 0, "from", Point{0, 0.5});
   test::setValue(scene, 0, 0, "to", Point{1, 0.5});
   test::setValue(scene, 0, 0, "mixing", std::string("display"));
-  test::setValue(scene, 0, 0, "stops",
-                 coloured ? Stops{{0, {0, 0.2f, 1, 1}}, {1, {1, 0.8f, 0, 1}}} : Stops{{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
+  test::setStops(scene, 0, 0, coloured ? Stops{{0, {0, 0.2f, 1, 1}}, {1, {1, 0.8f, 0, 1}}} : Stops{{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
   test::addStep(scene, "curves");
   return scene;
 }

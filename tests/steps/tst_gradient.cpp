@@ -14,7 +14,7 @@ Scene ramp(const std::string& kind, Point from, Point to, int width = 200, int h
   Scene scene = test::oneLayer("gradient", width, height);
   test::setValue(scene, 0, 0, "kind", kind);
   test::setValue(scene, 0, 0, "mixing", std::string("display"));
-  test::setValue(scene, 0, 0, "stops", Stops{{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
+  test::setStops(scene, 0, 0, Stops{{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
   test::setValue(scene, 0, 0, "from", from);
   test::setValue(scene, 0, 0, "to", to);
   test::setValue(scene, 0, 0, "angle", 0.0);
@@ -117,7 +117,7 @@ void TestGradient::manyStops() {
   Scene scene = ramp("linear", {0, 0}, {1, 0}, 640, 8);
   Stops stops;
   for (int i = 0; i < 64; ++i) stops.push_back({i / 63.0, i % 2 ? Colour{1, 1, 1, 1} : Colour{0, 0, 0, 1}});
-  test::setValue(scene, 0, 0, "stops", stops);
+  test::setStops(scene, 0, 0, stops);
   const auto f = test::renderFloat(scene, 0);
   int crossings = 0;
   for (int x = 0; x + 1 < 640; ++x) crossings += (f.at(x, 0, 0) < 0.5) != (f.at(x + 1, 0, 0) < 0.5);

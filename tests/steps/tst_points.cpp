@@ -1,5 +1,6 @@
 // Colour points: colours at their places, mixtures against known OKLab values, and softness.
 #include <QTest>
+#include <algorithm>
 #include <cmath>
 
 #include "image/colour.h"
@@ -14,7 +15,7 @@ namespace {
 
 Scene twoPoints(Colour left, Colour right, const char* mixing = "oklab", int width = 320, int height = 80) {
   Scene scene = test::oneLayer("points", width, height);
-  test::setValue(scene, 0, 0, "count", 2.0);
+  test::setCount(scene, 0, 0, 2);
   test::setValue(scene, 0, 0, "mixing", std::string(mixing));
   test::setValue(scene, 0, 0, "colour1", left);
   test::setValue(scene, 0, 0, "colour2", right);
@@ -48,7 +49,8 @@ class TestPoints : public QObject {
   void oldFilesKeepTheirSpots();
   void reachWins();
   void alphaMixesToo();
-  void hiddenPointsDoNothing();
+  void numberedPointsBecomeItems();
+  void hundredsOfPointsAreMixed();
   void morePointsAreReadAndWritten();
 };
 
@@ -83,7 +85,7 @@ void TestPoints::mixturesStayClear() {
 
 void TestPoints::placesHaveTheirColours() {
   Scene scene = test::oneLayer("points", 320, 180);
-  test::setValue(scene, 0, 0, "count", 16.0);
+  test::setCount(scene, 0, 0, 16);
   test::setValue(scene, 0, 0, "softness", 0.1);
   for (int i = 1; i <= 16; ++i) test::setValue(scene, 0, 0, "reach" + std::to_string(i), 60.0);
   const auto f = test::renderFloat(scene, 0);
@@ -149,7 +151,7 @@ void TestPoints::fieldsKeepTheNearestColourFarOut() {
   Scene scene = test::oneLayer("points", 640, 360);
   const Colour colours[4] = {{0.9f, 0.1f, 0.1f, 1}, {0.1f, 0.8f, 0.2f, 1}, {0.1f, 0.2f, 0.9f, 1}, {0.95f, 0.85f, 0.1f, 1}};
   const Point places[4] = {{0.42, 0.4}, {0.58, 0.4}, {0.42, 0.6}, {0.58, 0.6}};
-  test::setValue(scene, 0, 0, "count", 4.0);
+  test::setCount(scene, 0, 0, 4);
   for (int i = 0; i < 4; ++i) {
     const std::string n = std::to_string(i + 1);
     test::setValue(scene, 0, 0, "colour" + n, colours[i]);
@@ -180,8 +182,8 @@ void TestPoints::fieldsRunEvenly() {
 void TestPoints::oldFilesKeepTheirSpots() {
   const auto scene = sceneFromText(R"({"overagain":1,"size":[64,36],"layers":[{"recipe":[{"step":"points"}]}]})");
   QVERIFY(scene.has_value());
-  QCOMPARE(std::get<std::string>(scene->layers[0].recipe[0].params[1].base), std::string("spots"));
-  QCOMPARE(newStep(*findStep("points")).spec->params[1].id, std::string_view("melting"));
+  QCOMPARE(std::get<std::string>(scene->layers[0].recipe[0].params[0].base), std::string("spots"));
+  QCOMPARE(newStep(*findStep("points")).spec->params[0].id, std::string_view("melting"));
   // And a new one is saved and read as what it is.
   Scene fresh;
   fresh.layers.push_back(newLayer(*findStep("points"), "new"));
@@ -206,17 +208,56 @@ void TestPoints::alphaMixesToo() {
   QVERIFY(std::abs(f.at(160, 40, 0) / f.at(160, 40, 3) - 1) < 0.02f && f.at(160, 40, 1) < 0.02f);
 }
 
-void TestPoints::hiddenPointsDoNothing() {
-  Scene scene = test::oneLayer("points", 160, 90);
+// Files that numbered their points are read as lists, with what moved; what was hidden in them is kept.
+void TestPoints::numberedPointsBecomeItems() {
+  const auto scene = sceneFromText(R"({"overagain":1,"size":[160,90],"layers":[{"recipe":[{"step":"points","version":2,
+    "melting":"spots","count":3,"colour1":"#102030","colour3":"#405060","reach2":77,"colour9":"#ffffff",
+    "place3":{"value":[0.25,0.75],"motion":{"kind":"swing","laps":2,"to":[0.5,0.5]}}}]}]})");
+  QVERIFY2(scene.has_value(), scene ? "" : scene.error().sentence().c_str());
+  const RecipeStep& points = scene->layers[0].recipe[0];
+  QCOMPARE(points.items.size(), std::size_t{3});
+  QVERIFY(std::get<Colour>(points.items[0].params[0].base) == hexColour(0x102030));
+  QVERIFY(std::get<Colour>(points.items[1].params[0].base) == std::get<Colour>(newItem(*points.spec->items, 1).params[0].base));
+  QCOMPARE(std::get<double>(points.items[1].params[2].base), 77.0);
+  QVERIFY((std::get<Point>(points.items[2].params[1].base) == Point{0.25, 0.75}));
+  QCOMPARE(points.items[2].params[1].motion.laps, 2);
+  QVERIFY(points.extra.find("colour9") != std::string::npos);
+  QVERIFY(points.items[0].id != 0 && points.items[0].id != points.items[1].id);
+  for (const char* wrong : {R"("count":0)", R"("count":17)", R"("count":2,"colour2":7)", R"("points":[])", R"("points":[{"place":[9,9]}])"})
+    QVERIFY2(
+        !sceneFromText(std::string(R"({"overagain":1,"size":[64,36],"layers":[{"recipe":[{"step":"points","version":2,)") + wrong + "}]}]}")
+             .has_value(),
+        wrong);
+}
+
+// Hundreds of points: each still has its colour at its place, whatever order they come in.
+void TestPoints::hundredsOfPointsAreMixed() {
+  Scene scene = test::oneLayer("points", 400, 200);
+  test::setValue(scene, 0, 0, "softness", 0.1);
+  auto& items = scene.layers[0].recipe[0].items;
+  const ItemsSpec& spec = *scene.layers[0].recipe[0].spec->items;
+  items.clear();
+  for (int y = 0; y < 10; ++y)
+    for (int x = 0; x < 20; ++x) {
+      Item item = newItem(spec, items.size());
+      item.params[0].base = Colour{static_cast<float>(x) / 19, static_cast<float>(y) / 9, (x + y) % 2 ? 0.2f : 0.8f, 1};
+      item.params[1].base = Point{(x + 0.5) / 20, (y + 0.5) / 10};
+      item.params[2].base = 14.0;
+      items.push_back(std::move(item));
+    }
   const auto f = test::renderFloat(scene, 0);
-  test::setValue(scene, 0, 0, "colour9", Colour{1, 0, 1, 1});
-  test::param(scene, 0, 0, "place12").motion = test::swing(Point{0.2, 0.2});
-  QVERIFY(test::renderFloat(scene, 0).rgba == f.rgba);
+  QVERIFY(test::allFinite(f));
+  for (const Item& item : items) {
+    const Point at = std::get<Point>(item.params[1].base);
+    QVERIFY(colourIs(f, static_cast<int>(at.x * 400), static_cast<int>(at.y * 200), std::get<Colour>(item.params[0].base), 0.06));
+  }
+  std::reverse(items.begin(), items.end());
+  QVERIFY(test::compare(test::renderFloat(scene, 0), f).largest < 1e-3);
 }
 
 void TestPoints::morePointsAreReadAndWritten() {
   Scene scene = test::oneLayer("points", 160, 90);
-  test::setValue(scene, 0, 0, "count", 3.0);
+  test::setCount(scene, 0, 0, 3);
   test::setValue(scene, 0, 0, "place3", Point{0.25, 0.5});
   const auto resized = [](Scene s) {
     resizeFrame(s, 320, 180, true);
@@ -224,9 +265,8 @@ void TestPoints::morePointsAreReadAndWritten() {
   };
   // Reaches are lengths and follow the frame, places are shares and do not.
   const Scene larger = resized(scene);
-  const auto params = larger.layers[0].recipe[0];
-  QCOMPARE(std::get<double>(params.params[static_cast<std::size_t>(findParam(params.spec->params, "reach3"))].base), 800.0);
-  QVERIFY((std::get<Point>(params.params[static_cast<std::size_t>(findParam(params.spec->params, "place3"))].base) == Point{0.25, 0.5}));
+  QCOMPARE(std::get<double>(larger.layers[0].recipe[0].items[2].params[2].base), 800.0);
+  QVERIFY((std::get<Point>(larger.layers[0].recipe[0].items[2].params[1].base) == Point{0.25, 0.5}));
   QVERIFY(test::compare(test::halved(test::renderFloat(larger, 0)), test::renderFloat(scene, 0)).mean < 0.01);
 }
 

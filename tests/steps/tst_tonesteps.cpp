@@ -16,7 +16,7 @@ Scene ramp(double tones, double softness) {
   test::setValue(scene, 0, 0, "from", Point{0, 0.5});
   test::setValue(scene, 0, 0, "to", Point{1, 0.5});
   test::setValue(scene, 0, 0, "mixing", std::string("display"));
-  test::setValue(scene, 0, 0, "stops", Stops{{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
+  test::setStops(scene, 0, 0, Stops{{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
   test::addStep(scene, "tonesteps");
   test::setValue(scene, 0, 1, "tones", tones);
   test::setValue(scene, 0, 1, "softness", softness);

@@ -16,7 +16,7 @@ Scene places(double amount, const char* edges = "clamp", int width = 200, int he
   test::setValue(scene, 0, 0, "from", Point{0, 0.5});
   test::setValue(scene, 0, 0, "to", Point{1, 0.5});
   test::setValue(scene, 0, 0, "mixing", std::string("display"));
-  test::setValue(scene, 0, 0, "stops", Stops{{0, {0, 0, 1, 1}}, {1, {1, 0, 1, 1}}});
+  test::setStops(scene, 0, 0, Stops{{0, {0, 0, 1, 1}}, {1, {1, 0, 1, 1}}});
   test::addStep(scene, "warp");
   test::setValue(scene, 0, 1, "amount", amount);
   test::setValue(scene, 0, 1, "cell", 60.0);

@@ -89,12 +89,23 @@ void drag(QWidget* on, QPointF from, QPointF to, int steps) {
 bool clickInMenu(const std::function<void()>& opening, const QString& entry) {
   bool clicked = false;
   whenShown<QMenu>(opening, [&](QMenu& menu) {
-    for (QAction* action : menu.actions())
-      if (action->text().startsWith(entry)) {
+    QMenu* at = &menu;
+    QStringList ways = entry.split(QStringLiteral(" > "));
+    while (at) {
+      const QString word = ways.takeFirst();
+      QAction* found = nullptr;
+      for (QAction* action : at->actions())
+        if (!found && action->isEnabled() && QString(action->text()).remove('&').startsWith(word)) found = action;
+      if (!found) break;
+      if (ways.isEmpty()) {
         clicked = true;
-        QTest::mouseClick(&menu, Qt::LeftButton, Qt::NoModifier, menu.actionGeometry(action).center());
+        QTest::mouseClick(at, Qt::LeftButton, Qt::NoModifier, at->actionGeometry(found).center());
         return;
       }
+      at->setActiveAction(found);
+      QTest::keyClick(at, Qt::Key_Right);
+      at = found->menu() && QTest::qWaitFor([&] { return found->menu()->isVisible(); }, 2000) ? found->menu() : nullptr;
+    }
     menu.close();
   });
   return clicked;
@@ -127,10 +138,10 @@ void typeInto(QWidget* field, const QString& text) {
   QTest::keyClick(field, Qt::Key_Return);
 }
 
-QWidget* paramRow(Window& window, const char* step, const char* param) {
+ParamRow* paramRow(Window& window, const char* step, const char* param) {
   auto* card = window.findChild<QWidget*>(QStringLiteral("card-") + QLatin1String(step));
   if (!card) qFatal("there is no card of %s", step);
-  auto* row = card->findChild<QWidget*>(QStringLiteral("param-") + QLatin1String(param));
+  auto* row = card->findChild<ParamRow*>(QStringLiteral("param-") + QLatin1String(param));
   if (!row) qFatal("%s has no row %s", step, param);
   return row;
 }

@@ -12,6 +12,7 @@
 
 #include "widgets/layer_pile.h"
 #include "widgets/layer_tree.h"
+#include "widgets/param_row.h"
 #include "window.h"
 
 namespace oa::app::test {
@@ -59,7 +60,8 @@ bool whenShown(const std::function<void()>& opening, const std::function<void(T&
 QStringList entriesOfMenu(const std::function<void()>& opening);
 /// Writes over what a text or number field holds and ends it with Return.
 void typeInto(QWidget* field, const QString& text);
-/// Clicks an entry of the menu that `opening` pops up; false if there is no such entry.
+/// Clicks an entry of the menu that `opening` pops up, or one of a menu inside it ("Laps in a loop > 4"); false if there is no such
+/// entry, or it is disabled.
 bool clickInMenu(const std::function<void()>& opening, const QString& entry);
 /// Presses a button of the message box that `opening` shows.
 bool answerBox(const std::function<void()>& opening, int standardButton);
@@ -80,7 +82,7 @@ T* child(const QWidget* parent, const char* name) {
 }
 
 /// The control of a parameter on the first card of a step in the recipe: child<T>(row, ...) from here.
-QWidget* paramRow(Window& window, const char* step, const char* param);
+ParamRow* paramRow(Window& window, const char* step, const char* param);
 
 /// Longest time in milliseconds between two turns of the event loop: by the clock, and of that what this thread really
 /// worked, which a busy machine does not lengthen.

@@ -5,6 +5,7 @@
 #include <cstdlib>
 #include <filesystem>
 
+#include "params/stop_items.h"
 #include "scene/scene_file.h"
 
 namespace oa::test {
@@ -53,9 +54,25 @@ RecipeStep& addStep(Scene& scene, const std::string& step) {
 
 Param& param(Scene& scene, std::size_t layer, std::size_t step, const std::string& id) {
   RecipeStep& at = scene.layers.at(layer).recipe.at(step);
-  const int i = findParam(at.spec->params, id);
-  if (i < 0) giveUp(std::string(at.spec->id) + " has no parameter " + id);
-  return at.params[static_cast<std::size_t>(i)];
+  if (const int i = findParam(at.spec->params, id); i >= 0) return at.params[static_cast<std::size_t>(i)];
+  const std::size_t digits = id.find_last_not_of("0123456789") + 1;
+  if (!at.spec->items || digits == id.size()) giveUp(std::string(at.spec->id) + " has no parameter " + id);
+  const int i = findParam(at.spec->items->params, id.substr(0, digits));
+  const std::size_t item = std::stoul(id.substr(digits));
+  if (i < 0 || item < 1 || item > at.items.size()) giveUp(std::string(at.spec->id) + " has no item with " + id);
+  return at.items[item - 1].params[static_cast<std::size_t>(i)];
+}
+
+void setCount(Scene& scene, std::size_t layer, std::size_t step, std::size_t count) {
+  RecipeStep& at = scene.layers.at(layer).recipe.at(step);
+  at.items.resize(std::min(at.items.size(), count));
+  while (at.items.size() < count) at.items.push_back(newItem(*at.spec->items, at.items.size()));
+}
+
+void setStops(Scene& scene, std::size_t layer, std::size_t step, const Stops& stops) {
+  RecipeStep& at = scene.layers.at(layer).recipe.at(step);
+  at.items.clear();
+  for (const Stop& stop : stops) at.items.push_back(stopItem(stop));
 }
 
 void setValue(Scene& scene, std::size_t layer, std::size_t step, const std::string& id, const Value& value) {

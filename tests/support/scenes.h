@@ -17,8 +17,13 @@ Scene demoScene(const std::string& fileName);
 Scene oneLayer(const std::string& source, int width = 192, int height = 108, int frames = 24);
 /// Adds a step to the topmost layer.
 RecipeStep& addStep(Scene& scene, const std::string& step);
-/// A parameter of a step of a layer; `step` counts from 0, the source.
+/// A parameter of a step of a layer; `step` counts from 0, the source. With a number behind its id that of an item, counted from 1:
+/// "place3".
 Param& param(Scene& scene, std::size_t layer, std::size_t step, const std::string& id);
+/// Gives a step so many items: those that it has, and then those that a new one would have.
+void setCount(Scene& scene, std::size_t layer, std::size_t step, std::size_t count);
+/// Gives a step stops at rest.
+void setStops(Scene& scene, std::size_t layer, std::size_t step, const Stops& stops);
 /// Sets base value and far end.
 void setValue(Scene& scene, std::size_t layer, std::size_t step, const std::string& id, const Value& value);
 Motion swing(const Value& far, int laps = 1);

@@ -1,0 +1,47 @@
+// Memory for pictures, used again: what is given back is kept for the next that asks, so that a frame does not begin with pages
+// that the system must clear first.
+#pragma once
+
+#include <cstddef>
+#include <list>
+#include <mutex>
+
+namespace oa {
+
+/// From so many bytes on a buffer is worth pooling; what is smaller the allocator keeps itself.
+inline constexpr std::size_t kPooledBytes = std::size_t{128} << 10;
+
+class BufferPool {
+ public:
+  /// The one that every picture comes from.
+  static BufferPool& shared();
+
+  explicit BufferPool(std::size_t idleBudget) : budget_(idleBudget) {}
+  ~BufferPool();
+  BufferPool(const BufferPool&) = delete;
+  BufferPool& operator=(const BufferPool&) = delete;
+
+  /// At least `bytes` bytes, uninitialised, on a 128-byte boundary. Throws std::bad_alloc.
+  void* take(std::size_t bytes);
+  /// Gives back what was taken with the same `bytes`.
+  void give(void* memory, std::size_t bytes) noexcept;
+  /// Frees what is not in use.
+  void trim();
+
+  /// Bytes that lie ready.
+  [[nodiscard]] std::size_t idle() const;
+
+ private:
+  struct Idle {
+    void* memory;
+    std::size_t bytes;
+  };
+  void makeRoom(std::size_t budget) noexcept;
+
+  std::size_t budget_;
+  mutable std::mutex mutex_;
+  std::size_t idleBytes_ = 0;
+  std::list<Idle> idle_;  // given back last first
+};
+
+}  // namespace oa

@@ -1,0 +1,77 @@
+// Pictures of layers that are seen more than once: by several others, or in several laps of their group. Each different one is made
+// once, kept, and laid where it is wanted.
+#include <algorithm>
+#include <cmath>
+
+#include "graph/puller.h"
+#include "image/cropped.h"
+#include "image/sampling.h"
+#include "scene/extent.h"
+
+namespace oa {
+namespace {
+
+// The view of the same pixels that begins at the plane's origin: equal for all views that differ by whole pixels alone.
+PlaneView atOrigin(const PlaneView& view, int& offsetX, int& offsetY) {
+  constexpr double kFine = 1024;
+  const Point origin = view.pixel({0, 0});
+  const auto part = [](double v, int& whole) {
+    const double fine = std::round(v * kFine);
+    whole = static_cast<int>(std::floor(fine / kFine));
+    return fine / kFine - whole;
+  };
+  const double fx = part(origin.x + 0.5, offsetX);
+  const double fy = part(origin.y + 0.5, offsetY);
+  PlaneView v = view;
+  v.left = -(fx * view.xx + fy * view.xy) / view.scale;
+  v.top = -(fx * view.yx + fy * view.yy) / view.scale;
+  return v;
+}
+
+std::shared_ptr<const RowMaker> storedRows(const std::shared_ptr<const RowMaker>& made, const PlaneView& view) {
+  return made->stored(0) ? made : planeRows(wholePlane(*made, view.width, view.height), made->opaque());
+}
+
+std::size_t bytesOf(const PlaneView& view) { return static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height) * 16; }
+
+}  // namespace
+
+std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, const Moment& at) const {
+  const PlanLayer& own = plan_.at(layer);
+  const bool again = own.layer->isGroup() && groupMoment(*own.layer, {1, at.frames}).frame != 1;
+  if ((own.viewers < 2 && !again) || cancelled()) return result(layer, view, at);
+  // Its own frame: those that repeat are one.
+  const std::int64_t different = own.laps == 0 ? 1 : distinctFrames(at.frames, own.laps);
+  const std::int64_t frame = floorMod(at.frame, different);
+  const Extent extent = extentWithin(plan_, layer, at);
+  if (!extent.endless && !own.spreads) {
+    int x = 0;
+    int y = 0;
+    PlaneView whole = atOrigin(view, x, y);
+    const PixelBox box = pixelsOf(whole, extent.box.left, extent.box.top, extent.box.right, extent.box.bottom).grown(1);
+    const double pixels = static_cast<double>(box.x1 - box.x0) * (box.y1 - box.y0);
+    if (pixels > static_cast<double>(view.width) * view.height) return result(layer, view, at);
+    whole = whole.part(box.x0, box.y0, box.x1 - box.x0, box.y1 - box.y0);
+    const PixelBox there = box.moved(x, y).within({0, 0, view.width, view.height});
+    if (there.empty()) return nothingRows(view.width);
+    const PlaneKey key{own.layer->id, PlaneKey::kFinished, frame, whole};
+    // Made in that view whether or not it can be kept: frames must not depend on it.
+    auto rows = cache_ ? cache_->find(key) : nullptr;
+    if (!rows) {
+      rows = storedRows(pictureOf(layer, whole, at), whole);
+      if (cache_ && !cancelled()) cache_->put(key, rows, bytesOf(whole));
+    }
+    return patched(cropped(rows, there.x0 - box.x0 - x, there.y0 - box.y0 - y, there.x1 - there.x0), there, view.width);
+  }
+  // What goes on for ever is kept for the very same view, where all of its pictures have room.
+  if (!cache_) return result(layer, view, at);
+  const PlaneKey key{own.layer->id, PlaneKey::kFinished, frame, view};
+  if (auto rows = cache_->find(key)) return rows;
+  auto made = result(layer, view, at);
+  if (!cache_->hasRoomFor(2 * bytesOf(view) * static_cast<std::size_t>(different)) || !cache_->wantedAgain(key) || cancelled()) return made;
+  made = storedRows(made, view);
+  if (!cancelled()) cache_->put(key, made, bytesOf(view));
+  return made;
+}
+
+}  // namespace oa
