@@ -58,22 +58,25 @@ void everyKnob() {
     oa::Scene scene;
     scene.layers.push_back(oa::edit::sourceLayer(variety, {oa::hexColour(0x102030), oa::hexColour(0xf0e0d0)}));
     bench->begin(scene);
-    const auto& params = variety.spec->params;
-    for (std::size_t p = 0; p < params.size(); ++p) {
-      if (!params[p].isScalar() || params[p].part > 1 || !oa::isShown(params, scene.layers[0].recipe[0].params, p)) continue;
-      const double low = params[p].low();
-      const double high = params[p].high();
+    const auto turn = [&](const oa::ParamSpec& spec, const std::function<oa::Param&(oa::RecipeStep&)>& find) {
+      if (!spec.isScalar()) return;
       const auto times = answers(bench, 3, [&](oa::Scene& s, int i) {
-        const double v = low + (high - low) * (0.3 + 0.1 * i);
-        s.layers[0].recipe[0].params[p].base = params[p].isWhole() ? std::round(v) : v;
+        const double v = spec.low() + (spec.high() - spec.low()) * (0.3 + 0.1 * i);
+        find(s.layers[0].recipe[0]).base = spec.isWhole() ? std::round(v) : v;
       });
       all.insert(all.end(), times.begin(), times.end());
       // The middle one of three: a machine that stops now and then makes any single one long.
       if (const double middle = median(times); middle > worst) {
         worst = middle;
-        worstName = std::string(params[p].id) + " of " + oa::edit::titleOf(variety);
+        worstName = std::string(spec.id) + " of " + oa::edit::titleOf(variety);
       }
-    }
+    };
+    const auto& params = variety.spec->params;
+    for (std::size_t p = 0; p < params.size(); ++p)
+      if (oa::isShown(params, scene.layers[0].recipe[0].params, p))
+        turn(params[p], [p](oa::RecipeStep& step) -> oa::Param& { return step.params[p]; });
+    for (std::size_t p = 0; variety.spec->items && p < variety.spec->items->params.size(); ++p)
+      turn(variety.spec->items->params[p], [p](oa::RecipeStep& step) -> oa::Param& { return step.items[0].params[p]; });
   }
   std::printf(
       "every knob of every source\n  a change shows after: median %.1f ms, slowest knob (middle of three) %.1f ms, %s (aim: at most 50)\n",

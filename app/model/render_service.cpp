@@ -6,8 +6,10 @@
 
 #include "base/memory.h"
 #include "base/parallel.h"
+#include "graph/puller.h"
 #include "render/budget.h"
 #include "render/frames.h"
+#include "scene/extent.h"
 #include "scene/looks.h"
 #include "scene/plan.h"
 #include "scene/tree.h"
@@ -232,13 +234,43 @@ void RenderService::measure(Job& job) {
   Q_EMIT jointChecked(check, job.generation);
 }
 
+namespace {
+
+// A layer in its group's frame; one that is small there is shown closer, or there would be little to see.
+PlaneView thumbnailView(const Scene& scene, Id layer, int frame, int width, int height) {
+  const Plan plan(scene);
+  const int index = plan.indexOf(layer);
+  const Point outer = index < 0 ? Point{static_cast<double>(scene.width), static_cast<double>(scene.height)}
+                                : Puller(plan, nullptr, nullptr).outerFrame(index);
+  PlaneView view = PlaneView::cover(static_cast<int>(outer.x), static_cast<int>(outer.y), width, height);
+  if (index < 0) return view;
+  const Moment now{frame, scene.frames};
+  const Extent extent = extentOf(plan, index, now);
+  if (extent.endless) return view;
+  const Box box = mapped(extent.box, toGroup(plan, index, now));
+  constexpr double kRoom = 1.4;  // round it
+  const double scale = std::min(width / (box.width() * kRoom), height / (box.height() * kRoom));
+  if (!std::isfinite(scale) || scale <= view.scale * 1.2 || scale > 64) return view;
+  view.scale = scale;
+  view.left = box.centre().x - width / scale / 2;
+  view.top = box.centre().y - height / scale / 2;
+  return view;
+}
+
+}  // namespace
+
 void RenderService::makeThumbnail(Job& job) {
   const Id layer = job.layers[job.thumbnails++];
   RenderOptions options;
   options.layer = layer;
   const Scene& scene = *job.scene;
-  Renderer renderer(scene, kThumbnailWidth, kThumbnailWidth * std::max(1, scene.height) / std::max(1, scene.width) + 1, options);
-  Q_EMIT thumbnailReady(layer, toImage(renderer, 0, true), job.generation);
+  const int height = kThumbnailWidth * std::max(1, scene.height) / std::max(1, scene.width) + 1;
+  // In the middle of when it is there.
+  const Layer* shown = findLayer(scene, layer);
+  const Arc there = shown && !shown->presence.empty() ? shown->presence.front() : Arc{0, 0};
+  const auto frame = static_cast<int>(std::lround((there.from + there.length / 2) * scene.frames));
+  Renderer renderer(scene, thumbnailView(scene, layer, frame, kThumbnailWidth, height), options);
+  Q_EMIT thumbnailReady(layer, toImage(renderer, frame, true), job.generation);
 }
 
 void RenderService::setUrgent(const Job& job, bool urgent) {

@@ -171,16 +171,24 @@ void LiveGallery::rebuild() {
   int row = -1;
   int place = 0;
   QString section;
+  const auto sizeOf = [&](std::size_t first) {
+    std::size_t end = first;
+    while (end < items_.size() && items_[end].section == items_[first].section) ++end;
+    return static_cast<int>(end - first);
+  };
   for (std::size_t i = 0; i < items_.size(); ++i) {
     const GalleryItem& item = items_[i];
     if (row < 0 || item.section != section) {
       section = item.section;
-      ++row;
-      place = 0;
+      const bool besideLast = beside_ && row >= 0 && place + sizeOf(i) <= columns_;
+      if (!besideLast) {
+        row += section.isEmpty() ? 1 : 2;
+        place = 0;
+      }
       if (!section.isEmpty()) {
         auto* heading = new QLabel(section, inside);
         heading->setObjectName(QStringLiteral("heading"));
-        grid->addWidget(heading, row++, 0, 1, columns_);
+        grid->addWidget(heading, row - 1, place, 1, beside_ ? 1 : columns_);
       }
     } else if (place == columns_) {
       ++row;

@@ -46,6 +46,8 @@ class LiveGallery : public QWidget {
   void framesReady(int card);
 
  protected:
+  /// Sections of few cards stand beside each other, each below its heading.
+  void setSectionsBeside(bool beside) { beside_ = beside; }
   /// Puts a control into the line of the title.
   void addTool(QWidget* tool);
   void showEvent(QShowEvent*) override;
@@ -58,6 +60,7 @@ class LiveGallery : public QWidget {
   void start();
   void stop();
   int columns_;
+  bool beside_ = false;
   QSize thumb_;
   std::vector<GalleryItem> items_;
   std::vector<class LiveCard*> cards_;

@@ -26,6 +26,7 @@ Scene shownWith(const Scene& scene, Id layer, const StepSpec& step) {
 
 StepGallery::StepGallery(Document& document, QWidget* parent)
     : LiveGallery(tr("Add a step"), QString(), 5, QSize(240, 135), parent), document_(document) {
+  setSectionsBeside(true);
   search_ = new QLineEdit(this);
   search_->setObjectName(QStringLiteral("stepSearch"));
   search_->setPlaceholderText(tr("Find a step"));

@@ -50,7 +50,8 @@ NumberField::NumberField(const ParamSpec& spec, QWidget* parent) : QLineEdit(par
 
 QString NumberField::labelOf(double value, bool withUnit) const {
   QString label = numberLabel(spec_, value);
-  const QString unit = oa::app::text(unitText(spec_.unit));
+  QString unit = oa::app::text(unitText(spec_.unit));
+  if (std::abs(value) == 1 && unit.size() > 2 && unit.endsWith(QLatin1Char('s'))) unit.chop(1);
   if (withUnit && !unit.isEmpty()) label += (unit == QStringLiteral("°") ? QString() : QStringLiteral(" ")) + unit;
   return label;
 }

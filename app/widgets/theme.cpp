@@ -64,17 +64,19 @@ QPushButton:disabled { color: $muted; background: $panel; }
 QPushButton#primary { background: $persimmon; color: $onAccent; border: 1px solid $persimmon; font-weight: 600; }
 QPushButton#primary:hover { background: $persimmonHover; }
 QPushButton#primary:focus { border: 2px solid $ink; }
-QPushButton#link:focus { border: 1.5px solid $lagoon; }
+QPushButton#link:focus, QPushButton#placeUnit:focus { border: 1.5px solid $lagoon; }
 QPushButton#primary:disabled { background: $line; border-color: $line; color: $muted; }
 QPushButton[quiet="true"] { background: transparent; border: 1px solid transparent; padding: 5px 9px; }
 QPushButton[quiet="true"]:hover { background: $hover; }
 QPushButton[quiet="true"]:focus { border: 1.5px solid $lagoon; }
-QPushButton#link { background: transparent; border: 1px solid transparent; color: $persimmon; font-weight: 600; padding: 3px 6px; }
-QPushButton#link:hover { background: $hover; }
+QPushButton#link, QPushButton#placeUnit { background: transparent; border: 1px solid transparent; color: $persimmon; font-weight: 600; padding: 3px 6px; }
+QPushButton#link:hover, QPushButton#placeUnit:hover { background: $hover; }
 QPushButton::menu-indicator { width: 0px; image: none; }
 QToolButton { background: transparent; border: 1.5px solid transparent; border-radius: 5px; padding: 3px; }
 QToolButton:hover { background: $hover; }
 QToolButton:checked { background: $card; }
+QToolButton#allItems, QToolButton#itemsFromPalette { color: $persimmon; font-weight: 600; padding: 3px 6px; }
+QToolButton#allItems:checked { background: $hover; border: 1.5px solid $persimmon; }
 QToolButton::menu-indicator { image: none; }
 QComboBox { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px 8px; min-height: 18px; }
 QComboBox:focus { border: 1.5px solid $lagoon; background: $moving; }

@@ -43,7 +43,7 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
   // Its own frame: those that repeat are one.
   const std::int64_t different = own.laps == 0 ? 1 : distinctFrames(at.frames, own.laps);
   const std::int64_t frame = floorMod(at.frame, different);
-  const Extent extent = extentWithin(plan_, layer, at);
+  const Extent extent = extentWithin(plan_, layer, at, true);
   if (!extent.endless && !own.spreads) {
     int x = 0;
     int y = 0;

@@ -1,6 +1,7 @@
 #include "image/sampling.h"
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 #include <cstring>
 #include <string_view>
@@ -74,8 +75,9 @@ void findPlaces(const PlanePixels& plane, const float* x, const float* y, int or
       const auto pixel = hn::Add(hn::ConvertTo(di, floor), hn::Set(di, origin));
       hn::Store(pixel, di, whole + i);
       hn::Store(hn::Sub(v, floor), d, share + i);
-      // Below the first or above the last: one of the differences is negative.
-      beyond = hn::Or(beyond, hn::Or(hn::Sub(pixel, lowest), hn::Sub(last, pixel)));
+      // Below the first or above the last: one of the differences is negative. What stands behind the last place is anybody's.
+      const auto there = hn::FirstN(di, static_cast<std::size_t>(n - i));
+      beyond = hn::Or(beyond, hn::IfThenElseZero(there, hn::Or(hn::Sub(pixel, lowest), hn::Sub(last, pixel))));
     }
   };
   axis(x, originX, out.column, out.tx, lastX);
@@ -207,6 +209,8 @@ void bilinearShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const 
     hn::Store(hn::Add(hn::Mul(row, stride), column), di, p.offset);
     hn::Store(hn::Sub(x, wholeX), d, p.tx);
     hn::Store(hn::Sub(y, wholeY), d, p.ty);
+    // Loads of single offsets are cheaper than taking them out of the vector, which compilers do where they see both.
+    std::atomic_signal_fence(std::memory_order_seq_cst);
     // Rows further down are read next: no pattern that the processor would see by itself.
     hwy::Prefetch(below + p.offset[0] + kAhead * plane.stride);
     for (int i = 0; i < lanes; i += 4) fourOfField(first, below, p, i, out + done);

@@ -37,12 +37,12 @@ Extent extentOf(const Plan& plan, int layer, const Moment& at) {
   return extentWithin(plan, layer, heldMoment(momentWithin(plan, layer, at), plan.at(layer).layer->hold));
 }
 
-Extent extentWithin(const Plan& plan, int layer, const Moment& now) {
+Extent extentWithin(const Plan& plan, int layer, const Moment& now, bool soft) {
   const PlanLayer& own = plan.at(layer);
   const Box frame{0, 0, own.frame.x, own.frame.y};
   const RecipeStep& source = own.layer->recipe.front();
   if (source.spec->reads == SourceReads::Layer && own.target >= 0)
-    return extentWithin(plan, own.target, heldMoment(shownMoment(source, now), plan.at(own.target).layer->hold));
+    return extentWithin(plan, own.target, heldMoment(shownMoment(source, now), plan.at(own.target).layer->hold), soft);
   if (own.layer->isGroup()) {
     const int cut = findParam(source.spec->params, "cut");
     if (cut >= 0 && std::get<bool>(source.params[static_cast<std::size_t>(cut)].base)) return {frame, false};
@@ -52,7 +52,7 @@ Extent extentWithin(const Plan& plan, int layer, const Moment& now) {
       const Layer& inside = *plan.at(child).layer;
       if (!inside.visible) continue;
       const Moment then = heldMoment(inner, inside.hold);
-      const Extent extent = extentWithin(plan, child, then);
+      const Extent extent = extentWithin(plan, child, then, soft);
       if (extent.endless) return {frame, true};
       const Box placed = mapped(extent.box, placeMap(placeAt(inside.place, then), plan.at(child).frame, own.frame));
       all = {std::min(all.left, placed.left), std::min(all.top, placed.top), std::max(all.right, placed.right),
@@ -64,8 +64,10 @@ Extent extentWithin(const Plan& plan, int layer, const Moment& now) {
   PlaneView view;
   view.frameWidth = own.frame.x;
   view.frameHeight = own.frame.y;
-  const auto box = source.spec->extent(contextOf(source, now, view));
-  return {{box[0], box[1], box[2], box[3]}, false};
+  const StepContext context = contextOf(source, now, view);
+  const auto box = source.spec->extent(context);
+  const double by = soft && source.spec->beyond ? source.spec->beyond(context) : 0;
+  return {{box[0] - by, box[1] - by, box[2] + by, box[3] + by}, false};
 }
 
 }  // namespace oa

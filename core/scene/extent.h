@@ -25,8 +25,8 @@ struct Extent {
   bool endless = false;  ///< the frame stands for it
 };
 Extent extentOf(const Plan& plan, int layer, const Moment& at);
-/// The same at a moment of the layer's own: within its group, and held as it is.
-Extent extentWithin(const Plan& plan, int layer, const Moment& now);
+/// The same at a moment of the layer's own: within its group, and held as it is. With `soft` the soft edges beyond it count too.
+Extent extentWithin(const Plan& plan, int layer, const Moment& now, bool soft = false);
 
 /// From a layer's plane to the scene's: all the places that it lies in.
 Affine toScene(const Plan& plan, int layer, const Moment& at);

@@ -55,7 +55,7 @@ void beginning(std::size_t i, std::span<Value> values) {
 
 const ItemsSpec kStops{.id = "stops",
                        .single = "Colour",
-                       .help = "The colour of each tone, from black at the left to white at the right.",
+                       .help = "The colours of the tones, from black at the left to white at the right.",
                        .params = stopParams(),
                        .first = 3,
                        .beginning = beginning,

@@ -300,6 +300,8 @@ std::array<double, 4> extent(const StepContext& context) {
   return {x - w, y - h, x + w, y + h};
 }
 
+double beyond(const StepContext& context) { return context.number("softness") / 2; }
+
 }  // namespace
 
 const StepSpec& shapeStep() {
@@ -312,6 +314,7 @@ const StepSpec& shapeStep() {
                              .varieties = "kind",
                              .shelf = {.section = "Shapes", .rank = 3},
                              .extent = extent,
+                             .beyond = beyond,
                              .masks = true,
                              .source = make,
                              .reference = reference};

@@ -62,6 +62,8 @@ struct StepSpec {
   TileSize (*tile)(const StepContext&) = nullptr;
   /// Sources that end somewhere: left, top, right and bottom of all they show, in pixels of the scene.
   std::array<double, 4> (*extent)(const StepContext&) = nullptr;
+  /// How far a soft edge is seen beyond that; none: nowhere.
+  double (*beyond)(const StepContext&) = nullptr;
   /// Sources that a mask is offered to begin with.
   bool masks = false;
   /// Bytes of tables that a source builds for a frame, where they are worth counting.

@@ -95,7 +95,7 @@ void TestEnlarged::placesBetweenPixels() {
   const float x[] = {0, 2.5f, 6.25f, 3};
   const float y[] = {0, 1.5f, 4, 4.75f};
   float out[16];
-  samplePlane(plane, Edge::Clamp, x, y, 4, out);
+  samplePlane(plane.pixels(), Edge::Clamp, x, y, 4, out);
   for (int i = 0; i < 4; ++i) QVERIFY(std::abs(out[i] - (x[i] + 10 * y[i])) < 1e-5f);
 }
 
@@ -109,7 +109,7 @@ void TestEnlarged::edgesAreFollowed() {
   const std::pair<Edge, std::pair<float, float>> expected[] = {
       {Edge::Clamp, {1, 4}}, {Edge::Wrap, {3, 2}}, {Edge::Mirror, {2, 3}}, {Edge::Transparent, {0, 0}}};
   for (const auto& [edge, values] : expected) {
-    samplePlane(plane, edge, x, y, 4, out);
+    samplePlane(plane.pixels(), edge, x, y, 4, out);
     QCOMPARE(out[0], values.first);
     QCOMPARE(out[1], values.second);
     QVERIFY(std::isfinite(out[2]) && std::isfinite(out[3]));

@@ -91,6 +91,7 @@ class TestGraph : public QObject {
   void nestedPlacesMultiply();
   void ownFramesAndLaps();
   void copiesFollowAndRunAhead();
+  void sharedCopiesAreWhole();
   void copiesOfHiddenLayersAreShown();
   void whatLiesBelowStaysWhereItIs();
   void glassThatMovesShowsWhatRests();
@@ -322,6 +323,49 @@ void TestGraph::copiesFollowAndRunAhead() {
   QVERIFY(redBox(test::cut(test::renderFloat(sceneOf({original, copy}), 0), 45, 0, 55, 60)).isEmpty());
   give(copy, 0, "shows", std::string("source"));
   QCOMPARE(redBox(test::cut(test::renderFloat(sceneOf({original, copy}), 0), 45, 0, 55, 60)).height(), 40);
+}
+
+// What several copies show is made once, in a picture as large as it is: with its soft edges, wherever it lies, whatever is in it.
+void TestGraph::sharedCopiesAreWhole() {
+  Layer soft = square(1);
+  give(soft, 0, "softness", 24.0);
+  soft.visible = false;
+  const auto alone = [&](Point at) {
+    Layer own = soft;
+    own.visible = true;
+    place(own, PlaceParam::Position, at);
+    return sceneOf({own});
+  };
+  for (const Point at : {Point{0.31, 0.47}, Point{0.02, 0.98}, Point{0.5, 0.5}}) {
+    Layer here = linkedTo(1, 2);
+    place(here, PlaceParam::Position, at);
+    Layer away = linkedTo(1, 3);
+    place(away, PlaceParam::Position, Point{7, 7});
+    const auto d = test::compare(test::renderFloat(sceneOf({soft, here, away}), 0), test::renderFloat(alone(at), 0));
+    QVERIFY2(d.largest < 2e-3, qPrintable(QString::number(d.largest)));
+  }
+  // Kept from frame to frame it is the same to the byte; copies that run ahead show what is due.
+  Layer turning = square(4);
+  give(turning, 0, "softness", 9.0);
+  turning.place[static_cast<std::size_t>(PlaceParam::Turn)].motion = test::turn(1);
+  Layer group = grouped({turning}, 1);
+  group.visible = false;
+  std::vector<Layer> layers{group};
+  for (int i = 0; i < 5; ++i) {
+    Layer copy = linkedTo(1, 10 + i);
+    give(copy, 0, "start", 0.2 * i);
+    place(copy, PlaceParam::Position, Point{0.17 * i + 0.1, 0.5});
+    layers.push_back(copy);
+  }
+  const Scene many = sceneOf(layers);
+  RenderOptions options;
+  options.manyFrames = true;
+  Renderer keeping(many, 100, 60, options);
+  for (const std::int64_t k : {0, 7, 7, 3, 23, 24}) {
+    Frame8 kept;
+    renderInto(keeping, k, Alpha::Straight, kept);
+    QVERIFY(kept.rgba == frame(many, k, 100, 60).rgba);
+  }
 }
 
 void TestGraph::copiesOfHiddenLayersAreShown() {

@@ -56,7 +56,7 @@ class Maker {
       set(step, "width", within(8, 60));
       set(step, "height", within(8, 40));
       set(step, "corner", within(0, 6));
-      set(step, "softness", chance(0.3) ? within(2, 12) : 0.0);
+      set(step, "softness", chance(0.4) ? within(2, 50) : 0.0);
       set(step, "colour", colour());
     }
     if (step.spec->id == "flat") set(step, "colour", colour());

@@ -1,0 +1,291 @@
+// Reading planes between their pixels: every path against plain arithmetic in doubles, at every edge rule and on every SIMD target;
+// pictures moved, sized and turned; and the memory they lie in.
+#include <QTest>
+#include <cmath>
+#include <random>
+#include <thread>
+#include <vector>
+
+#include "base/buffer_pool.h"
+#include "image/enlarged.h"
+#include "image/resampled.h"
+#include "image/sampling.h"
+#include "support/pictures.h"
+
+using namespace oa;
+
+namespace {
+
+constexpr int kWidth = 83;
+constexpr int kHeight = 47;
+constexpr Edge kEdges[] = {Edge::Clamp, Edge::Wrap, Edge::Mirror, Edge::Transparent, Edge::Beyond};
+
+// Soft waves; alpha never below a colour.
+Plane waves(int channels) {
+  Plane plane(kWidth, kHeight, channels);
+  for (int y = 0; y < kHeight; ++y)
+    for (int x = 0; x < kWidth; ++x)
+      for (int c = 0; c < channels; ++c)
+        plane.row(y)[x * channels + c] = static_cast<float>(c == 3 ? 0.95 : 0.45 + 0.4 * std::sin(x * 0.31 + c) * std::cos(y * 0.23 - c));
+  return plane;
+}
+
+// In doubles: by so many taps each way with the weights of a share.
+template <class Weights>
+double plainAt(const Plane& plane, Edge edge, double x, double y, int channel, int taps, const Weights& weights) {
+  const auto cx = static_cast<std::int64_t>(std::floor(x));
+  const auto cy = static_cast<std::int64_t>(std::floor(y));
+  double wx[4];
+  double wy[4];
+  weights(x - std::floor(x), wx);
+  weights(y - std::floor(y), wy);
+  const int before = taps / 2 - 1;
+  double sum = 0;
+  for (int k = 0; k < taps; ++k)
+    for (int j = 0; j < taps; ++j) {
+      const int px = edgeIndex(edge, cx + j - before, plane.width());
+      const int py = edgeIndex(edge, cy + k - before, plane.height());
+      if (px >= 0 && py >= 0) sum += wx[j] * wy[k] * static_cast<double>(plane.row(py)[px * plane.channels() + channel]);
+    }
+  return sum;
+}
+
+void linearWeights(double t, double* w) {
+  w[0] = 1 - t;
+  w[1] = t;
+}
+
+double plainLinear(const Plane& plane, Edge edge, double x, double y, int channel) {
+  return plainAt(plane, edge, x, y, channel, 2, linearWeights);
+}
+
+double plainCubic(const Plane& plane, Edge edge, double x, double y, int channel) {
+  const double sum = plainAt(plane, edge, x, y, channel, 4, cubicWeights);
+  if (plane.channels() == 1) return sum;
+  const double alpha = std::clamp(plainAt(plane, edge, x, y, 3, 4, cubicWeights), 0.0, 1.0);
+  return std::clamp(sum, 0.0, alpha);
+}
+
+// Places inside, at the edges and far outside, in runs that stay inside and runs that do not.
+std::vector<Point> somePlaces() {
+  std::mt19937 random(7);
+  std::uniform_real_distribution<double> inside(2, 40);
+  std::uniform_real_distribution<double> anywhere(-60, 140);
+  std::vector<Point> list;
+  for (int i = 0; i < 203; ++i) list.push_back(i < 96 ? Point{inside(random), inside(random)} : Point{anywhere(random), anywhere(random)});
+  for (const double v : {0.0, 1.0, static_cast<double>(kWidth - 1), static_cast<double>(kWidth), -0.5}) list.push_back({v, v / 2});
+  return list;
+}
+
+}  // namespace
+
+class TestSampling : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void linearIsLinear();
+  void cubicIsCubic();
+  void shiftsAreTheSamePlaces();
+  void whatStandsBehindCountsForNothing();
+  void picturesAreMovedSizedAndTurned();
+  void storedRowsAreNotCopied();
+  void memoryIsUsedAgain();
+  void idleMemoryHasABudget();
+  void manyThreadsTakeAndGive();
+};
+
+void TestSampling::linearIsLinear() {
+  const auto places = somePlaces();
+  test::forEachTarget([&](const char* target) {
+    for (const int channels : {1, 4}) {
+      const Plane plane = waves(channels);
+      std::vector<float> x, y;
+      for (const Point& p : places) {
+        x.push_back(static_cast<float>(p.x));
+        y.push_back(static_cast<float>(p.y));
+      }
+      std::vector<float> out((places.size() + kSpanPadding) * 4);
+      for (const Edge edge : kEdges) {
+        samplePlane(plane.pixels(), edge, x.data(), y.data(), static_cast<int>(places.size()), out.data());
+        for (std::size_t i = 0; i < places.size(); ++i)
+          for (int c = 0; c < channels; ++c) {
+            const double expected = plainLinear(plane, edge, static_cast<double>(x[i]), static_cast<double>(y[i]), c);
+            QVERIFY2(
+                std::abs(static_cast<double>(out[i * static_cast<std::size_t>(channels) + static_cast<std::size_t>(c)]) - expected) < 1e-5,
+                target);
+          }
+      }
+    }
+  });
+}
+
+void TestSampling::cubicIsCubic() {
+  const auto places = somePlaces();
+  test::forEachTarget([&](const char* target) {
+    for (const int channels : {1, 4}) {
+      const Plane plane = waves(channels);
+      std::vector<float> x, y;
+      for (const Point& p : places) {
+        x.push_back(static_cast<float>(p.x));
+        y.push_back(static_cast<float>(p.y));
+      }
+      std::vector<float> out((places.size() + kSpanPadding) * 4);
+      const auto near = [&](std::size_t i, int c, double expected) {
+        const double got = static_cast<double>(out[i * static_cast<std::size_t>(channels) + static_cast<std::size_t>(c)]);
+        return std::abs(got - expected) < 1e-5;
+      };
+      for (const Edge edge : kEdges) {
+        samplePlaneCubic(plane.pixels(), edge, x.data(), y.data(), static_cast<int>(places.size()), out.data());
+        for (std::size_t i = 0; i < places.size(); ++i)
+          for (int c = 0; c < channels; ++c)
+            QVERIFY2(near(i, c, plainCubic(plane, edge, static_cast<double>(x[i]), static_cast<double>(y[i]), c)), target);
+        // Along a line, also one that leaves the plane, and far from where numbers are fine.
+        for (const auto& [at, step] : {std::pair{Point{3.3, 2.1}, Point{0.61, 0.17}}, {Point{-20.7, 60.2}, Point{0.9, -0.8}}}) {
+          sampleLineCubic(plane.pixels(), edge, at, step, 150, out.data());
+          for (int i = 0; i < 150; ++i)
+            for (int c = 0; c < channels; ++c)
+              QVERIFY2(near(static_cast<std::size_t>(i), c, plainCubic(plane, edge, at.x + step.x * i, at.y + step.y * i, c)), target);
+        }
+      }
+    }
+  });
+}
+
+void TestSampling::shiftsAreTheSamePlaces() {
+  test::forEachTarget([&](const char* target) {
+    for (const int channels : {1, 4}) {
+      const Plane plane = waves(channels);
+      std::vector<float> across(160, 0.0f);
+      std::vector<float> down(160, 0.0f);
+      for (std::size_t i = 0; i < 160; ++i) {
+        across[i] = std::sin(static_cast<float>(i) * 0.1f);
+        down[i] = std::cos(static_cast<float>(i) * 0.07f);
+      }
+      const float to[6] = {6, -2, 1.5f, 4, 0.25f, -0.5f};
+      std::vector<float> out((kWidth + kSpanPadding) * 4);
+      for (const Edge edge : kEdges)
+        for (const int row : {1, 20, kHeight - 1}) {
+          sampleShifted(plane.pixels(), edge, 0, row, across.data(), down.data(), to, kWidth, out.data());
+          for (int i = 0; i < kWidth; ++i) {
+            const double a = static_cast<double>(across[static_cast<std::size_t>(i)]);
+            const double b = static_cast<double>(down[static_cast<std::size_t>(i)]);
+            for (int c = 0; c < channels; ++c) {
+              const double expected = plainLinear(plane, edge, i + 6 * a - 2 * b + 0.25, row + 1.5 * a + 4 * b - 0.5, c);
+              QVERIFY2(std::abs(static_cast<double>(out[static_cast<std::size_t>(i * channels + c)]) - expected) < 2e-5, target);
+            }
+          }
+        }
+    }
+  });
+}
+
+// Rows of places end where they end: what lies in memory behind them is not looked at, not even to choose a quicker way.
+void TestSampling::whatStandsBehindCountsForNothing() {
+  const Plane plane = waves(1);
+  for (const int n : {1, 5, 16, 23, 64, 70}) {
+    std::vector<float> first;
+    for (const float behind : {0.0f, 1e30f, -1e30f, std::nanf("")}) {
+      std::vector<float> across(160, behind);
+      std::vector<float> down(160, behind);
+      std::fill_n(across.begin(), n, 0.3f);
+      std::fill_n(down.begin(), n, 0.4f);
+      const float to[6] = {1, 0, 0, 1, 0, 0};
+      std::vector<float> out(160);
+      sampleShifted(plane.pixels(), Edge::Clamp, 2, 9, across.data(), down.data(), to, n, out.data());
+      out.resize(static_cast<std::size_t>(n));
+      if (first.empty()) first = out;
+      QVERIFY(out == first);
+    }
+  }
+}
+
+void TestSampling::picturesAreMovedSizedAndTurned() {
+  const PlaneView have = PlaneView::cover(kWidth, kHeight, kWidth, kHeight);
+  test::forEachTarget([&](const char* target) {
+    for (const int channels : {1, 4}) {
+      const Plane plane = waves(channels);
+      const std::shared_ptr<const RowMaker> rows = planeRows(waves(channels), true);
+      for (const Affine& map : {Affine{1, 0, 3.4, 0, 1, -2.7}, Affine{1, 0, 0, 0, 1, 0.5}, Affine{1.7, 0, -9, 0, 0.8, 4},
+                                Affine{-1, 0, 83, 0, 1, 0}, Affine{0.8, -0.6, 12, 0.6, 0.8, -9}, Affine{1, 0, 500, 0, 1, -300}}) {
+        const PlaneView wanted = have.through(map, kWidth, kHeight);
+        const auto made = resampled(rows, have, wanted);
+        const Plane out = wholePlane(*made, kWidth, kHeight);
+        for (int y = 0; y < kHeight; ++y)
+          for (int x = 0; x < kWidth; ++x) {
+            const Point at = have.pixel(wanted.place(x, y));
+            for (int c = 0; c < channels; ++c) {
+              const double expected = plainCubic(plane, Edge::Clamp, at.x, at.y, c);
+              const double got = static_cast<double>(out.row(y)[x * channels + c]);
+              QVERIFY2(std::abs(got - expected) < 2e-4,
+                       qPrintable(QStringLiteral("%1 at %2, %3: %4 %5").arg(QLatin1String(target)).arg(x).arg(y).arg(got).arg(expected)));
+            }
+          }
+        // Rows are the same whichever are asked for together.
+        Plane single(kWidth, kHeight, channels);
+        for (const int y : {0, 17, kHeight - 1}) {
+          made->rows(y, y + 1, single.row(y), single.stride());
+          QVERIFY(std::equal(single.row(y), single.row(y) + kWidth * channels, out.row(y)));
+        }
+      }
+    }
+  });
+}
+
+void TestSampling::storedRowsAreNotCopied() {
+  const std::shared_ptr<const RowMaker> rows = planeRows(waves(4), true);
+  const SourcePlane source(rows, kWidth, kHeight);
+  QCOMPARE(source.pixels().first, rows->stored(0));
+  QCOMPARE(source.pixels().row(kHeight - 1), rows->stored(kHeight - 1));
+}
+
+void TestSampling::memoryIsUsedAgain() {
+  BufferPool pool(std::size_t{64} << 20);
+  void* first = pool.take(std::size_t{9} << 20);
+  QCOMPARE(reinterpret_cast<std::uintptr_t>(first) % 128, std::uintptr_t{0});
+  static_cast<char*>(first)[(std::size_t{9} << 20) - 1] = 1;
+  pool.give(first, std::size_t{9} << 20);
+  QVERIFY(pool.idle() >= std::size_t{9} << 20);
+  // Nearly as large is as good; much larger is another.
+  void* again = pool.take((std::size_t{9} << 20) - 5000);
+  QCOMPARE(again, first);
+  QCOMPARE(pool.idle(), std::size_t{0});
+  void* other = pool.take(std::size_t{20} << 20);
+  QVERIFY(other != first);
+  pool.give(again, (std::size_t{9} << 20) - 5000);
+  pool.give(other, std::size_t{20} << 20);
+  pool.trim();
+  QCOMPARE(pool.idle(), std::size_t{0});
+}
+
+void TestSampling::idleMemoryHasABudget() {
+  BufferPool pool(std::size_t{8} << 20);
+  std::vector<void*> held;
+  for (int i = 0; i < 12; ++i) held.push_back(pool.take(std::size_t{2} << 20));
+  for (void* memory : held) {
+    pool.give(memory, std::size_t{2} << 20);
+    QVERIFY(pool.idle() <= std::size_t{8} << 20);
+  }
+  QVERIFY(pool.idle() > 0);
+  QVERIFY_EXCEPTION_THROWN(pool.take(std::size_t{1} << 62), std::bad_alloc);
+}
+
+void TestSampling::manyThreadsTakeAndGive() {
+  BufferPool pool(std::size_t{16} << 20);
+  std::vector<std::thread> threads;
+  std::atomic<int> wrong{0};
+  for (int t = 0; t < 4; ++t)
+    threads.emplace_back([&, t] {
+      for (int i = 0; i < 300; ++i) {
+        const std::size_t bytes = kPooledBytes * static_cast<std::size_t>(1 + (i + t) % 5);
+        auto* memory = static_cast<int*>(pool.take(bytes));
+        memory[0] = memory[bytes / sizeof(int) - 1] = t * 1000 + i;
+        std::this_thread::yield();
+        if (memory[0] != t * 1000 + i || memory[bytes / sizeof(int) - 1] != t * 1000 + i) ++wrong;
+        pool.give(memory, bytes);
+      }
+    });
+  for (std::thread& thread : threads) thread.join();
+  QCOMPARE(wrong.load(), 0);
+}
+
+QTEST_GUILESS_MAIN(TestSampling)
+#include "tst_sampling.moc"
