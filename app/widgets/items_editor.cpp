@@ -92,6 +92,7 @@ const RecipeStep* ItemsEditor::shownStep() const {
 void ItemsEditor::choose(Id item) {
   item_ = item;
   refresh();
+  Q_EMIT chosen(item_);
 }
 
 void ItemsEditor::refresh() {

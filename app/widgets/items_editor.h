@@ -25,6 +25,9 @@ class ItemsEditor : public QWidget {
   void choose(Id item);
   void refresh();
 
+ Q_SIGNALS:
+  void chosen(oa::Id item);
+
  private:
   void add();
   void remove();

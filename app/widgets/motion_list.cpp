@@ -161,13 +161,18 @@ void MotionList::refresh() {
     list_->clear();
     list_->addItems(names);
   }
-  const auto found = chosen_ ? std::find(motions_.begin(), motions_.end(), *chosen_) : motions_.end();
+  // All items at once are shown by the first of them.
+  std::optional<ParamAddress> shown = chosen_;
+  const RecipeStep* step = chosen_ && chosen_->item == ParamAddress::kAllItems ? document_.step(chosen_->layer, chosen_->step) : nullptr;
+  if (step && !step->items.empty()) shown->item = step->items.front().id;
+  const auto found = shown ? std::find(motions_.begin(), motions_.end(), *shown) : motions_.end();
   std::optional<ParamAddress> chosen;
   if (found != motions_.end())
     chosen = *found;
   else if (!motions_.empty())
     chosen = motions_.front();
   list_->setCurrentRow(chosen ? static_cast<int>(std::find(motions_.begin(), motions_.end(), *chosen) - motions_.begin()) : -1);
+  if (step && found != motions_.end()) chosen = chosen_;
   refreshing_ = false;
   list_->setVisible(!motions_.empty());
   hint_->setVisible(motions_.empty());

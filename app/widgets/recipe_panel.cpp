@@ -149,7 +149,14 @@ void RecipePanel::focusOn(const QStringList& place) {
 // The rows of a step, or of the source of a mask: colours along a line first, other items last.
 void RecipePanel::addRows(QVBoxLayout* body, const RecipeStep& step, int at, QWidget* card) {
   const Id layer = document_.currentLayer();
-  const auto addItems = [&] { body->addWidget(new ItemsEditor(document_, layer, at, card)); };
+  const auto addItems = [&] {
+    auto* items = new ItemsEditor(document_, layer, at, card);
+    // Cards are made anew for many reasons; what is chosen stays.
+    const std::pair<Id, Id> place{layer, step.id};
+    if (const auto known = chosenItems_.find(place); known != chosenItems_.end()) items->choose(known->second);
+    connect(items, &ItemsEditor::chosen, this, [this, place](Id item) { chosenItems_[place] = item; });
+    body->addWidget(items);
+  };
   const bool along = step.spec->items && step.spec->items->alongLine;
   if (along) addItems();
   for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {

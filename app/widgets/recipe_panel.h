@@ -3,6 +3,7 @@
 
 #include <QPushButton>
 #include <QScrollArea>
+#include <map>
 #include <set>
 
 #include "model/document.h"
@@ -58,8 +59,9 @@ class RecipePanel : public QWidget {
   QComboBox* blend_ = nullptr;
   bool inPixels_ = false;  // the numbers of the place
   QSize frame_;
-  std::set<QString> opened_;  // of the layer's own cards, which are folded at first
-  std::set<QString> folded_;  // by layer, step and which of its kind: a card stays folded wherever it is moved
+  std::map<std::pair<Id, Id>, Id> chosenItems_;  // by layer and step
+  std::set<QString> opened_;                     // of the layer's own cards, which are folded at first
+  std::set<QString> folded_;                     // by layer, step and which of its kind: a card stays folded wherever it is moved
 };
 
 }  // namespace oa::app

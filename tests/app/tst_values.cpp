@@ -11,6 +11,7 @@
 #include <set>
 
 #include "edit/clipboard.h"
+#include "edit/steps.h"
 #include "params/stop_items.h"
 #include "scene/plan.h"
 #include "scene/tree.h"
@@ -221,6 +222,9 @@ void TestValues::headStartsAreSpread() {
     QVERIFY(room.itemValue(i, "reach").motion.kind == MotionKind::Swing);
     QVERIFY(std::abs(room.itemValue(i, "reach").motion.start - static_cast<double>(i) / 5) < 1e-9);
   }
+  // The curve is that of all.
+  oa::app::test::typeInto(child<NumberField>(&room.w, "laps"), "3");
+  for (std::size_t i = 0; i < 5; ++i) QCOMPARE(room.itemValue(i, "reach").motion.laps, 3);
   QVERIFY(clickInMenu([&] { room.pill("points", "reach")->click(); }, QStringLiteral("Head starts > Together")));
   for (std::size_t i = 0; i < 5; ++i) QCOMPARE(room.itemValue(i, "reach").motion.start, 0.0);
   QVERIFY(clickInMenu([&] { room.pill("points", "reach")->click(); }, QStringLiteral("Head starts > At random")));
@@ -230,6 +234,11 @@ void TestValues::headStartsAreSpread() {
   for (std::size_t i = 0; i < 5; ++i) QVERIFY(std::abs(starts[i] - static_cast<double>(i) / 5) < 1e-9);
   room.undo();
   for (std::size_t i = 0; i < 5; ++i) QCOMPARE(room.itemValue(i, "reach").motion.start, 0.0);
+  // Cards that are made anew still show all.
+  const Id layer = room.w.document().currentLayer();
+  room.w.document().performHere(QStringLiteral("step"), [&](Scene& s) { return edit::addStep(s, layer, *findStep("levels")); });
+  oa::app::test::turn();
+  QCOMPARE(child<ItemsEditor>(&room.w, "itemsEditor")->item(), ParamAddress::kAllItems);
 }
 
 void TestValues::stopsAreDraggedAddedAndRemoved() {
