@@ -235,12 +235,12 @@ void lapsRatio() {
   oa::Layer group = layerOf("group", 1);
   group.layers = {noise};
   group.opacity.base = 0.999;  // a picture of its own
-  const oa::Scene once = sceneOf({group}, 16);
+  const oa::Scene once = sceneOf({group}, 60);
   value(group.recipe[0], "laps").base = 4.0;
-  const oa::Scene four = sceneOf({group}, 16);
+  const oa::Scene four = sceneOf({group}, 60);
   double slow = 1e9;
   double quick = 1e9;
-  for (int i = 0; i < 3; ++i) {
+  for (int i = 0; i < 2; ++i) {
     Frames one(once);
     Frames all(four);
     one.loop();

@@ -197,7 +197,7 @@ std::shared_ptr<const RowMaker> maskRows(const Puller& puller, int layer, const 
   field = std::make_shared<ReadRows>(puller.source(layer, mask.source, wanted, at), alpha, wanted.width);
   if (grow != 0) field = planeRows(grown(wholePlane(*field, wanted.width, wanted.height), grow), true);
   if (sigma > 0) field = blurred(*field, wanted.width, wanted.height, {sigma, sigma, Edge::Clamp, false});
-  field = cropped(std::move(field), around, around, view.width);
+  field = cropped(std::move(field), around, around, view.width, wanted.width);
   if (context.toggle("invert")) field = std::make_shared<Inverted>(std::move(field), view.width);
   return field;
 }

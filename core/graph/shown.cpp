@@ -61,14 +61,16 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
       rows = storedRows(pictureOf(layer, whole, at), whole);
       if (cache_ && !cancelled()) cache_->put(key, rows, bytesOf(whole));
     }
-    return patched(cropped(rows, there.x0 - box.x0 - x, there.y0 - box.y0 - y, there.x1 - there.x0), there, view.width);
+    const auto seen = cropped(rows, there.x0 - box.x0 - x, there.y0 - box.y0 - y, there.x1 - there.x0, whole.width);
+    return patched(seen, there, view.width);
   }
-  // What goes on for ever is kept for the very same view, where all of its pictures have room.
+  // What goes on for ever is kept for the very same view, where all of its pictures have room, and a quarter is left for others.
   if (!cache_) return result(layer, view, at);
   const PlaneKey key{own.layer->id, PlaneKey::kFinished, frame, view};
   if (auto rows = cache_->find(key)) return rows;
   auto made = result(layer, view, at);
-  if (!cache_->hasRoomFor(2 * bytesOf(view) * static_cast<std::size_t>(different)) || !cache_->wantedAgain(key) || cancelled()) return made;
+  if (!cache_->hasRoomFor(bytesOf(view) * static_cast<std::size_t>(different) / 3 * 4) || !cache_->wantedAgain(key) || cancelled())
+    return made;
   made = storedRows(made, view);
   if (!cancelled()) cache_->put(key, made, bytesOf(view));
   return made;

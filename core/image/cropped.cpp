@@ -10,7 +10,8 @@ namespace {
 
 class Cropped final : public RowMaker {
  public:
-  Cropped(std::shared_ptr<const RowMaker> rows, int x, int y, int width) : rows_(std::move(rows)), x_(x), y_(y), width_(width) {}
+  Cropped(std::shared_ptr<const RowMaker> rows, int x, int y, int width, int have)
+      : rows_(std::move(rows)), x_(x), y_(y), width_(width), have_(have) {}
   [[nodiscard]] int channels() const override { return rows_->channels(); }
   [[nodiscard]] bool opaque() const override { return rows_->opaque(); }
   [[nodiscard]] PixelBox bounds() const override { return rows_->bounds().moved(-x_, -y_); }
@@ -32,7 +33,7 @@ class Cropped final : public RowMaker {
       for (int y = y0; y < y1; ++y) std::memcpy(out + (y - y0) * stride, stored(y), bytes);
       return;
     }
-    const std::ptrdiff_t wide = paddedRow(x_ + width_, channels());
+    const std::ptrdiff_t wide = paddedRow(have_, channels());
     FloatBuffer whole(static_cast<std::size_t>(wide * (y1 - y0)));
     rows_->rows(y0 + y_, y1 + y_, whole.data(), wide);
     for (int y = y0; y < y1; ++y) std::memcpy(out + (y - y0) * stride, whole.data() + (y - y0) * wide + x_ * have, bytes);
@@ -43,6 +44,7 @@ class Cropped final : public RowMaker {
   int x_;
   int y_;
   int width_;
+  int have_;
 };
 
 class Patched final : public RowMaker {
@@ -93,9 +95,9 @@ std::shared_ptr<const RowMaker> patched(std::shared_ptr<const RowMaker> rows, co
   return std::make_shared<Patched>(std::move(rows), box, width);
 }
 
-std::shared_ptr<const RowMaker> cropped(std::shared_ptr<const RowMaker> rows, int x, int y, int width) {
-  if (x == 0 && y == 0) return rows;
-  return std::make_shared<Cropped>(std::move(rows), x, y, width);
+std::shared_ptr<const RowMaker> cropped(std::shared_ptr<const RowMaker> rows, int x, int y, int width, int have) {
+  if (x == 0 && y == 0 && width == have) return rows;
+  return std::make_shared<Cropped>(std::move(rows), x, y, width, have);
 }
 
 }  // namespace oa

@@ -113,7 +113,7 @@ std::shared_ptr<const RowMaker> resampled(const std::shared_ptr<const RowMaker>&
   const auto x = static_cast<int>(std::round(to.x0));
   const auto y = static_cast<int>(std::round(to.y0));
   if (whole && x >= 0 && y >= 0 && x + wanted.width <= have.width && y + wanted.height <= have.height)
-    return cropped(rows, x, y, wanted.width);
+    return cropped(rows, x, y, wanted.width, have.width);
   SourcePlane source(rows, have.width, have.height);
   if (straight) return std::make_shared<UprightRows>(std::move(source), to, wanted.width);
   return std::make_shared<TurnedRows>(std::move(source), to, wanted.width);

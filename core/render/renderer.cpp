@@ -2,14 +2,15 @@
 
 #include <algorithm>
 
+#include "base/memory.h"
 #include "base/parallel.h"
 #include "graph/puller.h"
 
 namespace oa {
 namespace {
 
-// Memory that pictures at rest may fill, in bytes.
-constexpr std::size_t kKeepBytes = std::size_t{768} << 20;
+// Memory that pictures which are wanted again may fill, in bytes.
+std::size_t keptBytes() { return std::clamp<std::size_t>(memoryOfMachine() / 6, std::size_t{512} << 20, std::size_t{4} << 30); }
 
 }  // namespace
 
@@ -23,7 +24,7 @@ Renderer::Renderer(const Scene& scene, int width, int height, RenderOptions opti
 }
 
 Renderer::Renderer(const Scene& scene, const PlaneView& view, RenderOptions options)
-    : plan_(scene), view_(view), options_(options), cache_(kKeepBytes) {}
+    : plan_(scene), view_(view), options_(options), cache_(keptBytes()) {}
 
 void Renderer::render(std::int64_t k, PixelSink& sink) {
   withThreads(options_.threads, [&] {

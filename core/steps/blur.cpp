@@ -72,7 +72,7 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
   const PlaneView wanted = view.grown(leftward, upward, x, y);
   const auto from = edgedRows(input, wanted, s.edge);
   s.edge = Edge::Clamp;
-  return cropped(blurred(*from, wanted.width, wanted.height, s), leftward, upward, view.width);
+  return cropped(blurred(*from, wanted.width, wanted.height, s), leftward, upward, view.width, wanted.width);
 }
 
 // A round blur may be made in any direction.

@@ -186,7 +186,7 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
         for (int i = from; i < to; ++i) strips.make(first + i);
       },
       together);
-  return cropped(planeRows(std::move(plane), pulled->opaque() && (!cut || beyond == 0)), beyond, beyond, view.width);
+  return cropped(planeRows(std::move(plane), pulled->opaque() && (!cut || beyond == 0)), beyond, beyond, view.width, wanted.width);
 }
 
 bool upright(const StepContext&) { return true; }

@@ -163,10 +163,6 @@ int main(int argc, char** argv) {
     QTest::qWait(300);
     save(window, "export.png");
     window.showRecipe();
-    window.begin(starter(scenes, "Sailcloth stripes"));
-    window.document().setCurrentLayer(oa::app::test::layerId(window, 0));
-    settle(window);
-    save(window, "gradient-ends.png");
     window.begin(starter(scenes, "Sunset, lantern boats out"));
     window.document().setCurrentLayer(oa::app::test::layerId(window, 0));
     {

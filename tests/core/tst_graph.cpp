@@ -344,6 +344,17 @@ void TestGraph::sharedCopiesAreWhole() {
     const auto d = test::compare(test::renderFloat(sceneOf({soft, here, away}), 0), test::renderFloat(alone(at), 0));
     QVERIFY2(d.largest < 2e-3, qPrintable(QString::number(d.largest)));
   }
+  // Cut off at the frame's right and lower edge, and taken on by steps that read whole rows.
+  for (const Point at : {Point{0.97, 0.5}, Point{0.5, 0.97}, Point{0.97, 0.97}}) {
+    Layer here = linkedTo(1, 2);
+    place(here, PlaceParam::Position, at);
+    here.mask = newMask(*findStep("flat"));
+    here.mask->params[static_cast<std::size_t>(MaskParam::Soften)].base = 6.0;
+    Layer away = linkedTo(1, 3);
+    place(away, PlaceParam::Position, Point{7, 7});
+    const auto d = test::compare(test::renderFloat(sceneOf({soft, here, away}), 0), test::renderFloat(alone(at), 0));
+    QVERIFY2(d.largest < 2e-3, qPrintable(QString::number(d.largest)));
+  }
   // Kept from frame to frame it is the same to the byte; copies that run ahead show what is due.
   Layer turning = square(4);
   give(turning, 0, "softness", 9.0);

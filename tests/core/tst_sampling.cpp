@@ -67,13 +67,23 @@ double plainCubic(const Plane& plane, Edge edge, double x, double y, int channel
 }
 
 // Places inside, at the edges and far outside, in runs that stay inside and runs that do not.
-std::vector<Point> somePlaces() {
+struct Places {
+  std::vector<float> x;
+  std::vector<float> y;
+  [[nodiscard]] std::size_t size() const { return x.size(); }
+  [[nodiscard]] Point at(std::size_t i) const { return {static_cast<double>(x[i]), static_cast<double>(y[i])}; }
+};
+Places somePlaces() {
   std::mt19937 random(7);
   std::uniform_real_distribution<double> inside(2, 40);
   std::uniform_real_distribution<double> anywhere(-60, 140);
-  std::vector<Point> list;
-  for (int i = 0; i < 203; ++i) list.push_back(i < 96 ? Point{inside(random), inside(random)} : Point{anywhere(random), anywhere(random)});
-  for (const double v : {0.0, 1.0, static_cast<double>(kWidth - 1), static_cast<double>(kWidth), -0.5}) list.push_back({v, v / 2});
+  Places list;
+  const auto add = [&](double x, double y) {
+    list.x.push_back(static_cast<float>(x));
+    list.y.push_back(static_cast<float>(y));
+  };
+  for (int i = 0; i < 203; ++i) i < 96 ? add(inside(random), inside(random)) : add(anywhere(random), anywhere(random));
+  for (const double v : {0.0, 1.0, static_cast<double>(kWidth - 1), static_cast<double>(kWidth), -0.5}) add(v, v / 2);
   return list;
 }
 
@@ -98,17 +108,12 @@ void TestSampling::linearIsLinear() {
   test::forEachTarget([&](const char* target) {
     for (const int channels : {1, 4}) {
       const Plane plane = waves(channels);
-      std::vector<float> x, y;
-      for (const Point& p : places) {
-        x.push_back(static_cast<float>(p.x));
-        y.push_back(static_cast<float>(p.y));
-      }
       std::vector<float> out((places.size() + kSpanPadding) * 4);
       for (const Edge edge : kEdges) {
-        samplePlane(plane.pixels(), edge, x.data(), y.data(), static_cast<int>(places.size()), out.data());
+        samplePlane(plane.pixels(), edge, places.x.data(), places.y.data(), static_cast<int>(places.size()), out.data());
         for (std::size_t i = 0; i < places.size(); ++i)
           for (int c = 0; c < channels; ++c) {
-            const double expected = plainLinear(plane, edge, static_cast<double>(x[i]), static_cast<double>(y[i]), c);
+            const double expected = plainLinear(plane, edge, places.at(i).x, places.at(i).y, c);
             QVERIFY2(
                 std::abs(static_cast<double>(out[i * static_cast<std::size_t>(channels) + static_cast<std::size_t>(c)]) - expected) < 1e-5,
                 target);
@@ -123,21 +128,15 @@ void TestSampling::cubicIsCubic() {
   test::forEachTarget([&](const char* target) {
     for (const int channels : {1, 4}) {
       const Plane plane = waves(channels);
-      std::vector<float> x, y;
-      for (const Point& p : places) {
-        x.push_back(static_cast<float>(p.x));
-        y.push_back(static_cast<float>(p.y));
-      }
       std::vector<float> out((places.size() + kSpanPadding) * 4);
       const auto near = [&](std::size_t i, int c, double expected) {
         const double got = static_cast<double>(out[i * static_cast<std::size_t>(channels) + static_cast<std::size_t>(c)]);
         return std::abs(got - expected) < 1e-5;
       };
       for (const Edge edge : kEdges) {
-        samplePlaneCubic(plane.pixels(), edge, x.data(), y.data(), static_cast<int>(places.size()), out.data());
+        samplePlaneCubic(plane.pixels(), edge, places.x.data(), places.y.data(), static_cast<int>(places.size()), out.data());
         for (std::size_t i = 0; i < places.size(); ++i)
-          for (int c = 0; c < channels; ++c)
-            QVERIFY2(near(i, c, plainCubic(plane, edge, static_cast<double>(x[i]), static_cast<double>(y[i]), c)), target);
+          for (int c = 0; c < channels; ++c) QVERIFY2(near(i, c, plainCubic(plane, edge, places.at(i).x, places.at(i).y, c)), target);
         // Along a line, also one that leaves the plane, and far from where numbers are fine.
         for (const auto& [at, step] : {std::pair{Point{3.3, 2.1}, Point{0.61, 0.17}}, {Point{-20.7, 60.2}, Point{0.9, -0.8}}}) {
           sampleLineCubic(plane.pixels(), edge, at, step, 150, out.data());
