@@ -50,7 +50,8 @@ double ItemPicker::pitch(int width) const { return std::clamp(std::sqrt(width * 
 int ItemPicker::heightForWidth(int width) const {
   const double each = pitch(width);
   const int columns = std::max(1, static_cast<int>((width - 2) / each));
-  return static_cast<int>(std::ceil((count() + columns - 1) / columns * each)) + 4;
+  const int rows = (count() + columns - 1) / columns;
+  return static_cast<int>(std::ceil(rows * each)) + 4;
 }
 
 QSize ItemPicker::sizeHint() const { return {240, heightForWidth(240)}; }
@@ -59,7 +60,8 @@ QRectF ItemPicker::dotRect(int index) const {
   const double each = pitch(width());
   const int columns = std::max(1, static_cast<int>((width() - 2) / each));
   const double side = each - (each > 16 ? 7 : 2);
-  return {2 + index % columns * each + (each - side) / 2, 2 + index / columns * each + (each - side) / 2, side, side};
+  const int row = index / columns;
+  return {2 + index % columns * each + (each - side) / 2, 2 + row * each + (each - side) / 2, side, side};
 }
 
 int ItemPicker::indexAt(QPointF place) const {

@@ -16,7 +16,7 @@ std::string_view kindName(StepKind kind) {
 }
 
 Json valueSchema(const ParamSpec& spec) {
-  const Json colour = {{"type", "string"}, {"pattern", "^#([0-9a-fA-F]{3,4}|[0-9a-fA-F]{6}|[0-9a-fA-F]{8})$"}};
+  Json colour = {{"type", "string"}, {"pattern", "^#([0-9a-fA-F]{3,4}|[0-9a-fA-F]{6}|[0-9a-fA-F]{8})$"}};
   switch (spec.type) {
     case ParamType::Point: {
       const Json part = {{"type", spec.isWhole() ? "integer" : "number"}, {"minimum", spec.min}, {"maximum", spec.max}};

@@ -74,7 +74,7 @@ HWY_INLINE Mixed<N> mixedAt(const Mixture& m, N x, N y) {
     N logs[kGroup];
     N most = strongest;
     for (int i = 0; i < n; ++i) {
-      const Mixture::One& p = m.points[static_cast<std::size_t>(first + i)];
+      const Mixture::One& p = m.points[static_cast<std::size_t>(first) + static_cast<std::size_t>(i)];
       const N dx = x - N(p.x);
       const N dy = y - N(p.y);
       if (m.fields)
@@ -93,7 +93,7 @@ HWY_INLINE Mixed<N> mixedAt(const Mixture& m, N x, N y) {
     }
     strongest = most;
     for (int i = 0; i < n; ++i) {
-      const Mixture::One& p = m.points[static_cast<std::size_t>(first + i)];
+      const Mixture::One& p = m.points[static_cast<std::size_t>(first) + static_cast<std::size_t>(i)];
       const N weight = expOf(logs[i] - strongest);
       const N covered = weight * N(p.alpha);
       sum = sum + weight;
