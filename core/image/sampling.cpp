@@ -23,6 +23,8 @@ namespace {
 constexpr int kChunk = 64;
 // Rows ahead that are fetched into the cache.
 constexpr int kAhead = 10;
+// Pixels of a row that are read before those of the next row are.
+constexpr int kPiece = 256;
 
 // Weights of the four taps of cubic convolution as polynomials: of t^3, t^2, t and 1 (see cubicWeights()), each four times.
 alignas(64) constexpr float kCubic[4][16] = {
@@ -171,61 +173,72 @@ void bilinear(const PlanePixels& plane, Edge edge, const float* x, const float* 
   bilinearAt(plane, edge, p, n, out);
 }
 
-// Pixels along a row, each read some way off. Fields that are read well inside take one vector of places at a time, so that the
-// processor works out the next ones while it waits for these.
-void bilinearShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const float* across, const float* down, const float* to, int n,
-                     float* out) {
+// Rows of pixels, each read some way off. Fields that are read well inside take one vector of places at a time, so that the
+// processor works out the next ones while it waits for these; and rows in pieces, so that what neighbours down a column read, rows
+// that lie close together, is still in the L1 cache.
+void bilinearShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const Shifts& shifts, int n, int rows, float* out,
+                     std::ptrdiff_t outStride) {
   const hn::CappedTag<float, 16> d;
   const hn::RebindToSigned<decltype(d)> di;
   const auto lanes = static_cast<int>(hn::Lanes(d));
-  const auto along = [&](int i) HWY_ATTR {
-    const auto at = hn::MulAdd(hn::LoadU(d, across + i), hn::Set(d, to[0]), hn::Add(hn::Iota(d, static_cast<float>(i)), hn::Set(d, to[4])));
-    return hn::MulAdd(hn::LoadU(d, down + i), hn::Set(d, to[1]), at);
+  const auto t0 = hn::Set(d, shifts.to[0]);
+  const auto t1 = hn::Set(d, shifts.to[1]);
+  const auto t2 = hn::Set(d, shifts.to[2]);
+  const auto t3 = hn::Set(d, shifts.to[3]);
+  const auto t5 = hn::Set(d, shifts.to[5]);
+  const auto counting = hn::Add(hn::Iota(d, 0.0f), hn::Set(d, shifts.to[4]));
+  const auto along = [&](const float* across, const float* down, int i) HWY_ATTR {
+    const auto at = hn::MulAdd(hn::LoadU(d, across + i), t0, hn::Add(counting, hn::Set(d, static_cast<float>(i))));
+    return hn::MulAdd(hn::LoadU(d, down + i), t1, at);
   };
-  const auto downwards = [&](int i) HWY_ATTR {
-    return hn::MulAdd(hn::LoadU(d, down + i), hn::Set(d, to[3]),
-                      hn::MulAdd(hn::LoadU(d, across + i), hn::Set(d, to[2]), hn::Set(d, to[5])));
-  };
+  const auto downwards = [&](const float* across, const float* down, int i)
+                             HWY_ATTR { return hn::MulAdd(hn::LoadU(d, down + i), t3, hn::MulAdd(hn::LoadU(d, across + i), t2, t5)); };
   Places p;
-  int done = 0;
   const bool fits = plane.channels == 1 && plane.stride * plane.height < (std::ptrdiff_t{1} << 31);
   const auto lastX = hn::Set(di, plane.width - 2);
   const auto lastY = hn::Set(di, plane.height - 2);
   const auto stride = hn::Set(di, static_cast<std::int32_t>(plane.stride));
   const auto originX = hn::Set(di, x0);
-  const auto originY = hn::Set(di, y0);
   const float* const first = plane.first;
   const float* const below = plane.first + plane.stride;
-  for (; fits && done + lanes <= n; done += lanes) {
-    const auto x = along(done);
-    const auto y = downwards(done);
-    const auto wholeX = hn::Floor(x);
-    const auto wholeY = hn::Floor(y);
-    const auto column = hn::Add(hn::ConvertTo(di, wholeX), originX);
-    const auto row = hn::Add(hn::ConvertTo(di, wholeY), originY);
-    // Below the first or above the last: one of them is negative.
-    const auto beyond = hn::Or(hn::Or(column, row), hn::Or(hn::Sub(lastX, column), hn::Sub(lastY, row)));
-    if (!hn::AllFalse(di, hn::Lt(beyond, hn::Zero(di)))) break;
-    hn::Store(hn::Add(hn::Mul(row, stride), column), di, p.offset);
-    hn::Store(hn::Sub(x, wholeX), d, p.tx);
-    hn::Store(hn::Sub(y, wholeY), d, p.ty);
-    // Loads of single offsets are cheaper than taking them out of the vector, which compilers do where they see both.
-    std::atomic_signal_fence(std::memory_order_seq_cst);
-    // Rows further down are read next: no pattern that the processor would see by itself.
-    hwy::Prefetch(below + p.offset[0] + kAhead * plane.stride);
-    for (int i = 0; i < lanes; i += 4) fourOfField(first, below, p, i, out + done);
-  }
-  alignas(64) float x[kChunk];
-  alignas(64) float y[kChunk];
-  for (int begin = done; begin < n; begin += kChunk) {
-    const int count = std::min(kChunk, n - begin);
-    for (int i = 0; i < count; i += lanes) {
-      hn::Store(along(begin + i), d, x + i);
-      hn::Store(downwards(begin + i), d, y + i);
+  alignas(64) float places[2][kChunk];
+  for (int begin = 0; begin < n; begin += kPiece)
+    for (int r = 0; r < rows; ++r) {
+      const float* const across = shifts.across + r * shifts.stride;
+      const float* const down = shifts.down + r * shifts.stride;
+      float* const row = out + r * outStride;
+      const auto originY = hn::Set(di, y0 + r);
+      const int end = std::min(n, begin + kPiece);
+      int i = begin;
+      for (; fits && i + lanes <= end; i += lanes) {
+        const auto x = along(across, down, i);
+        const auto y = downwards(across, down, i);
+        const auto wholeX = hn::Floor(x);
+        const auto wholeY = hn::Floor(y);
+        const auto column = hn::Add(hn::ConvertTo(di, wholeX), originX);
+        const auto line = hn::Add(hn::ConvertTo(di, wholeY), originY);
+        // Below the first or above the last: one of them is negative.
+        const auto beyond = hn::Or(hn::Or(column, line), hn::Or(hn::Sub(lastX, column), hn::Sub(lastY, line)));
+        if (!hn::AllFalse(di, hn::Lt(beyond, hn::Zero(di)))) break;
+        hn::Store(hn::Add(hn::Mul(line, stride), column), di, p.offset);
+        hn::Store(hn::Sub(x, wholeX), d, p.tx);
+        hn::Store(hn::Sub(y, wholeY), d, p.ty);
+        // Loads of single offsets are cheaper than taking them out of the vector, which compilers do where they see both.
+        std::atomic_signal_fence(std::memory_order_seq_cst);
+        // Rows further down are read next: no pattern that the processor would see by itself.
+        hwy::Prefetch(below + p.offset[0] + kAhead * plane.stride);
+        for (int k = 0; k < lanes; k += 4) fourOfField(first, below, p, k, row + i);
+      }
+      for (; i < end; i += kChunk) {
+        const int count = std::min(kChunk, end - i);
+        for (int k = 0; k < count; k += lanes) {
+          hn::Store(along(across, down, i + k), d, places[0] + k);
+          hn::Store(downwards(across, down, i + k), d, places[1] + k);
+        }
+        findPlaces(plane, places[0], places[1], x0, y0 + r, count, 0, 1, p);
+        bilinearAt(plane, edge, p, count, row + static_cast<std::ptrdiff_t>(i) * plane.channels);
+      }
     }
-    findPlaces(plane, x, y, x0, y0, count, 0, 1, p);
-    bilinearAt(plane, edge, p, count, out + static_cast<std::ptrdiff_t>(begin) * plane.channels);
-  }
 }
 
 // --- Cubic ------------------------------------------------------------------------------------------------------------------
@@ -469,9 +482,9 @@ void samplePlane(const PlanePixels& plane, Edge edge, const float* x, const floa
   });
 }
 
-void sampleShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const float* across, const float* down, const float* to, int n,
-                   float* out) {
-  HWY_DYNAMIC_DISPATCH(bilinearShifted)(plane, edge, x0, y0, across, down, to, n, out);
+void sampleShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const Shifts& shifts, int n, int rows, float* out,
+                   std::ptrdiff_t outStride) {
+  HWY_DYNAMIC_DISPATCH(bilinearShifted)(plane, edge, x0, y0, shifts, n, rows, out, outStride);
 }
 
 void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out) {

@@ -186,14 +186,13 @@ class WarpRows final : public RowMaker {
     float* const py = px + own * (y1 - y0);
     across_.rows(y0, y1, px, own);
     down_.rows(y0, y1, py, own);
-    for (int row = 0; row < y1 - y0; ++row) {
-      float* const x = px + row * own;
-      float* const v = py + row * own;
-      if (coarser_)
-        coarseRow(y0 + row, x, v, out + row * stride);
-      else
-        sampleShifted(source_.pixels(), edge_, left_, y0 + row + top_, x, v, to_, width_, out + row * stride);
+    if (coarser_) {
+      for (int row = 0; row < y1 - y0; ++row) coarseRow(y0 + row, px + row * own, py + row * own, out + row * stride);
+      return;
     }
+    Shifts shifts{px, py, own, {}};
+    std::copy_n(to_, 6, shifts.to);
+    sampleShifted(source_.pixels(), edge_, left_, y0 + top_, shifts, width_, y1 - y0, out, stride);
   }
 
  private:

@@ -150,28 +150,33 @@ void TestSampling::cubicIsCubic() {
 }
 
 void TestSampling::shiftsAreTheSamePlaces() {
+  constexpr int kRows = 5;
+  constexpr std::ptrdiff_t kStride = 112;
   test::forEachTarget([&](const char* target) {
     for (const int channels : {1, 4}) {
       const Plane plane = waves(channels);
-      std::vector<float> across(160, 0.0f);
-      std::vector<float> down(160, 0.0f);
-      for (std::size_t i = 0; i < 160; ++i) {
+      std::vector<float> across(kStride * kRows);
+      std::vector<float> down(kStride * kRows);
+      for (std::size_t i = 0; i < across.size(); ++i) {
         across[i] = std::sin(static_cast<float>(i) * 0.1f);
         down[i] = std::cos(static_cast<float>(i) * 0.07f);
       }
-      const float to[6] = {6, -2, 1.5f, 4, 0.25f, -0.5f};
-      std::vector<float> out((kWidth + kSpanPadding) * 4);
+      const Shifts shifts{across.data(), down.data(), kStride, {6, -2, 1.5f, 4, 0.25f, -0.5f}};
+      const std::ptrdiff_t outStride = paddedRow(kWidth, channels);
+      std::vector<float> out(static_cast<std::size_t>(outStride * kRows));
       for (const Edge edge : kEdges)
-        for (const int row : {1, 20, kHeight - 1}) {
-          sampleShifted(plane.pixels(), edge, 0, row, across.data(), down.data(), to, kWidth, out.data());
-          for (int i = 0; i < kWidth; ++i) {
-            const double a = static_cast<double>(across[static_cast<std::size_t>(i)]);
-            const double b = static_cast<double>(down[static_cast<std::size_t>(i)]);
-            for (int c = 0; c < channels; ++c) {
-              const double expected = plainLinear(plane, edge, i + 6 * a - 2 * b + 0.25, row + 1.5 * a + 4 * b - 0.5, c);
-              QVERIFY2(std::abs(static_cast<double>(out[static_cast<std::size_t>(i * channels + c)]) - expected) < 2e-5, target);
+        for (const int y0 : {1, 20, kHeight - 2}) {
+          sampleShifted(plane.pixels(), edge, 0, y0, shifts, kWidth, kRows, out.data(), outStride);
+          for (int r = 0; r < kRows; ++r)
+            for (int i = 0; i < kWidth; ++i) {
+              const double a = static_cast<double>(across[static_cast<std::size_t>(r * kStride + i)]);
+              const double b = static_cast<double>(down[static_cast<std::size_t>(r * kStride + i)]);
+              for (int c = 0; c < channels; ++c) {
+                const double expected = plainLinear(plane, edge, i + 6 * a - 2 * b + 0.25, y0 + r + 1.5 * a + 4 * b - 0.5, c);
+                QVERIFY2(std::abs(static_cast<double>(out[static_cast<std::size_t>(r * outStride + i * channels + c)]) - expected) < 2e-5,
+                         target);
+              }
             }
-          }
         }
     }
   });
@@ -187,9 +192,8 @@ void TestSampling::whatStandsBehindCountsForNothing() {
       std::vector<float> down(160, behind);
       std::fill_n(across.begin(), n, 0.3f);
       std::fill_n(down.begin(), n, 0.4f);
-      const float to[6] = {1, 0, 0, 1, 0, 0};
       std::vector<float> out(160);
-      sampleShifted(plane.pixels(), Edge::Clamp, 2, 9, across.data(), down.data(), to, n, out.data());
+      sampleShifted(plane.pixels(), Edge::Clamp, 2, 9, {across.data(), down.data(), 160, {1, 0, 0, 1, 0, 0}}, n, 1, out.data(), 160);
       out.resize(static_cast<std::size_t>(n));
       if (first.empty()) first = out;
       QVERIFY(out == first);

@@ -3,6 +3,7 @@
 #include <random>
 
 #include "base/numbers.h"
+#include "params/stop_items.h"
 #include "scene/plan.h"
 #include "scene/tree.h"
 #include "support/scenes.h"
@@ -65,6 +66,11 @@ class Maker {
       set(step, "detail", 2.0);
     }
     if (step.spec->id == "pattern") set(step, "scale", within(6, 20));
+    for (Item& item : step.items) {
+      // Stops that move, each for itself.
+      if (chance(0.4)) item.params[kStopAt].motion = swing(unit(), whole(1, 3));
+      if (chance(0.4)) item.params[kStopColour].motion = swing(colour(), whole(1, 3));
+    }
     if (step.spec->reads == SourceReads::Layer || step.spec->reads == SourceReads::Below) set(step, "start", chance(0.5) ? unit() : 0.0);
     return step;
   }
@@ -95,6 +101,9 @@ class Maker {
     if (chance(0.3)) give(PlaceParam::Flip, std::string(chance(0.5) ? "across" : "both"));
     if (chance(0.4)) param(PlaceParam::Turn).motion = turn(whole(1, 2));
     if (chance(0.4)) param(PlaceParam::Position).motion = swing(Point{unit(), unit()}, whole(1, 3));
+    // Motions that add up.
+    if (chance(0.3)) param(PlaceParam::Turn).more.push_back(swing(within(-60, 60), whole(1, 4)));
+    if (chance(0.3)) param(PlaceParam::Position).more.push_back(swing(Point{unit(), unit()}, whole(1, 4)));
   }
 
   Layer layer(int depth, int number) {
