@@ -29,21 +29,29 @@ Colour fromOkLab(const OkLab& c) {
   return {channel(0), channel(1), channel(2), 1.0f};
 }
 
-Colour mixColours(const Colour& a, const Colour& b, double t, ColourMixing mixing) {
+namespace {
+
+// mixColours() of two colours whose OKLab is known already; of other mixings it is not looked at.
+Colour mixKnown(const Colour& a, const OkLab& p, const Colour& b, const OkLab& q, double t, ColourMixing mixing) {
   if (t <= 0) return a;
   if (t >= 1) return b;
   const double alpha = mix(a.a, b.a, t);
   const double wb = alpha > 0 ? t * b.a / alpha : t;
   Colour out;
   if (mixing == ColourMixing::OkLab) {
-    const OkLab p = toOkLab(a);
-    const OkLab q = toOkLab(b);
     out = fromOkLab({mix(p.L, q.L, wb), mix(p.a, q.a, wb), mix(p.b, q.b, wb)});
   } else {
     out = {static_cast<float>(mix(a.r, b.r, wb)), static_cast<float>(mix(a.g, b.g, wb)), static_cast<float>(mix(a.b, b.b, wb)), 1};
   }
   out.a = static_cast<float>(alpha);
   return out;
+}
+
+}  // namespace
+
+Colour mixColours(const Colour& a, const Colour& b, double t, ColourMixing mixing) {
+  if (mixing != ColourMixing::OkLab || t <= 0 || t >= 1) return mixKnown(a, {}, b, {}, t, mixing);
+  return mixKnown(a, toOkLab(a), b, toOkLab(b), t, mixing);
 }
 
 namespace {
@@ -70,9 +78,20 @@ Colour colourAt(const Stops& stops, double t, ColourMixing mixing) { return inSo
 
 std::vector<std::array<float, 4>> bakeStops(const Stops& stops, ColourMixing mixing, int count) {
   const Stops ordered = sorted(stops);
+  // Stops may move, and then a table is baked for every frame: each stop's OKLab is worked out once, not for every entry.
+  std::vector<OkLab> known;
+  for (const Stop& stop : ordered) known.push_back(mixing == ColourMixing::OkLab ? toOkLab(stop.colour) : OkLab());
   std::vector<std::array<float, 4>> out(static_cast<std::size_t>(count));
+  std::size_t next = 0;  // the first stop that is not before the entry
   for (int i = 0; i < count; ++i) {
-    const Colour c = inSorted(ordered, static_cast<double>(i) / (count - 1), mixing);
+    const double t = static_cast<double>(i) / (count - 1);
+    while (next < ordered.size() && ordered[next].at < t) ++next;
+    Colour c = next == 0 ? ordered.front().colour : ordered.back().colour;
+    if (next > 0 && next < ordered.size()) {
+      const Stop& a = ordered[next - 1];
+      const Stop& b = ordered[next];
+      c = mixKnown(a.colour, known[next - 1], b.colour, known[next], (t - a.at) / (b.at - a.at), mixing);
+    }
     out[static_cast<std::size_t>(i)] = {c.r * c.a, c.g * c.a, c.b * c.a, c.a};
   }
   return out;
