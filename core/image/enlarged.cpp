@@ -125,23 +125,27 @@ namespace {
 
 int samplesFor(int pixels, double step, double begin) { return static_cast<int>(std::ceil((pixels - 1 - begin) / step)) + 4; }
 
+AcrossPlan planAcross(const SampleGrid& grid) {
+  AcrossPlan plan;
+  const auto lanes = static_cast<std::size_t>(HWY_DYNAMIC_DISPATCH(enlargeLanes)());
+  const std::size_t pixels = (static_cast<std::size_t>(grid.width) + kSpanPadding) / lanes * lanes + lanes;
+  for (std::size_t x = 0; x < pixels; ++x) {
+    const double place = (std::min(static_cast<double>(x), static_cast<double>(grid.width - 1)) - grid.beginX) / grid.stepX;
+    const auto cell = static_cast<std::int32_t>(place);
+    while (static_cast<std::int32_t>(plan.begin.size()) <= cell) plan.begin.push_back(static_cast<std::int32_t>(x));
+    for (int k = 0; k < 4; ++k) plan.t4.push_back(static_cast<float>(place - cell));
+    if (x % lanes == 0) plan.first.push_back(cell);
+    plan.lane.push_back(cell - plan.first.back());
+    plan.t.push_back(static_cast<float>(place - cell));
+  }
+  plan.begin.push_back(grid.width);
+  plan.t4.insert(plan.t4.end(), 64, 0.0f);
+  return plan;
+}
+
 class EnlargedRows final : public RowMaker {
  public:
-  EnlargedRows(SampleGrid grid, bool opaque) : grid_(std::move(grid)), opaque_(opaque) {
-    const auto lanes = static_cast<std::size_t>(HWY_DYNAMIC_DISPATCH(enlargeLanes)());
-    const std::size_t pixels = (static_cast<std::size_t>(grid_.width) + kSpanPadding) / lanes * lanes + lanes;
-    for (std::size_t x = 0; x < pixels; ++x) {
-      const double place = (std::min(static_cast<double>(x), static_cast<double>(grid_.width - 1)) - grid_.beginX) / grid_.stepX;
-      const auto cell = static_cast<std::int32_t>(place);
-      while (static_cast<std::int32_t>(plan_.begin.size()) <= cell) plan_.begin.push_back(static_cast<std::int32_t>(x));
-      for (int k = 0; k < 4; ++k) plan_.t4.push_back(static_cast<float>(place - cell));
-      if (x % lanes == 0) plan_.first.push_back(cell);
-      plan_.lane.push_back(cell - plan_.first.back());
-      plan_.t.push_back(static_cast<float>(place - cell));
-    }
-    plan_.begin.push_back(grid_.width);
-    plan_.t4.insert(plan_.t4.end(), 64, 0.0f);
-  }
+  EnlargedRows(SampleGrid grid, bool opaque) : grid_(std::move(grid)), plan_(planAcross(grid_)), opaque_(opaque) {}
   [[nodiscard]] int channels() const override { return grid_.plane.channels(); }
   [[nodiscard]] bool opaque() const override { return opaque_; }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
@@ -153,11 +157,8 @@ class EnlargedRows final : public RowMaker {
     mixed.assign(room, 0.0f);
     cubic.assign(room * 4, 0.0f);
     for (int y = y0; y < y1; ++y) {
-      const double place = (y - grid_.beginY) / grid_.stepY;
-      const int cell = static_cast<int>(place);
-      double w[4];
-      cubicWeights(place - cell, w);
-      const float weights[4] = {static_cast<float>(w[0]), static_cast<float>(w[1]), static_cast<float>(w[2]), static_cast<float>(w[3])};
+      float weights[4];
+      const int cell = grid_.cellOf(y, weights);
       const float* four[4];
       for (int k = 0; k < 4; ++k) four[k] = grid_.plane.row(cell + k);
       HWY_DYNAMIC_DISPATCH(mixRows)(four, weights, floats, mixed.data());
@@ -191,6 +192,31 @@ SampleGrid::SampleGrid(const PlaneView& view, double step, int channels) : width
     beginY = std::min(0.0, begin(view.top * view.scale, stepY));
   }
   plane = Plane(samplesFor(width, stepX, beginX), samplesFor(height, stepY, beginY), channels);
+}
+
+int SampleGrid::cellOf(int y, float* weights) const {
+  const double at = (y - beginY) / stepY;
+  const int cell = static_cast<int>(at);
+  double w[4];
+  cubicWeights(at - cell, w);
+  std::copy_n(w, 4, weights);
+  return cell;
+}
+
+Plane enlargedAcross(const SampleGrid& grid) {
+  const AcrossPlan plan = planAcross(grid);
+  Plane wide(grid.width, grid.plane.height(), 1);
+  const int samples = grid.plane.width();
+  const std::size_t room = static_cast<std::size_t>(samples) + 64;
+  std::vector<float> row(room);
+  std::vector<float> cubic(room * 4);
+  float* const parts[4] = {cubic.data(), cubic.data() + room, cubic.data() + 2 * room, cubic.data() + 3 * room};
+  for (int y = 0; y < grid.plane.height(); ++y) {
+    std::copy_n(grid.plane.row(y), samples, row.data());
+    HWY_DYNAMIC_DISPATCH(cubicRow)(row.data(), samples - 3, 1, parts);
+    HWY_DYNAMIC_DISPATCH(fieldPixels)(plan, 0, parts, grid.width, wide.row(y));
+  }
+  return wide;
 }
 
 std::unique_ptr<RowMaker> enlarged(SampleGrid grid, bool opaque) { return std::make_unique<EnlargedRows>(std::move(grid), opaque); }

@@ -25,6 +25,8 @@ struct SampleGrid {
   /// views samples lie at the same places of the plane, whichever part of it is shown.
   SampleGrid(const PlaneView& view, double step, int channels);
 
+  /// The first of the four rows of the plane that pixel row `y` is mixed from, and their weights.
+  int cellOf(int y, float* weights) const;
   /// The pixel at which column or row 0 of the plane lies.
   [[nodiscard]] double firstX() const { return beginX - stepX; }
   [[nodiscard]] double firstY() const { return beginY - stepY; }
@@ -43,6 +45,9 @@ struct SampleGrid {
 /// Cubic convolution with a = -1/2 (R. G. Keys, "Cubic convolution interpolation", IEEE TASSP 29, 1981): goes through the
 /// samples, and has no kinks.
 std::unique_ptr<RowMaker> enlarged(SampleGrid grid, bool opaque);
+
+/// A field enlarged along its rows only: each row of samples at all pixels. Four of them mixed by SampleGrid::cellOf() are a row.
+Plane enlargedAcross(const SampleGrid& grid);
 
 /// The weights of the samples at -1, 0, 1 and 2 for a place `t` in [0, 1) between 0 and 1.
 void cubicWeights(double t, double* weights);

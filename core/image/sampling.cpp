@@ -1,7 +1,6 @@
 #include "image/sampling.h"
 
 #include <algorithm>
-#include <atomic>
 #include <cmath>
 #include <cstring>
 #include <string_view>
@@ -11,8 +10,9 @@
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/sampling.cpp"
 #include <hwy/foreach_target.h>
-#include <hwy/cache_control.h>
 #include <hwy/highway.h>
+
+#include "image/bilinear-inl.h"
 
 #ifndef OA_SAMPLING_ONCE
 #define OA_SAMPLING_ONCE
@@ -21,10 +21,6 @@ namespace {
 
 // Places that are worked out at a time.
 constexpr int kChunk = 64;
-// Rows ahead that are fetched into the cache.
-constexpr int kAhead = 10;
-// Pixels of a row that are read before those of the next row are.
-constexpr int kPiece = 256;
 
 // Weights of the four taps of cubic convolution as polynomials: of t^3, t^2, t and 1 (see cubicWeights()), each four times.
 alignas(64) constexpr float kCubic[4][16] = {
@@ -54,9 +50,6 @@ HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
 namespace hn = hwy::HWY_NAMESPACE;
-
-using D4 = hn::FixedTag<float, 4>;
-using D2 = hn::FixedTag<float, 2>;
 
 // Whole pixels and shares of `n` places that lie so far from (originX, originY). `low` and `high` are how many pixels before and
 // behind the whole one are read.
@@ -109,25 +102,6 @@ HWY_INLINE hn::Vec<D4> heldColour(hn::Vec<D4> sum) {
 
 // --- Bilinear ---------------------------------------------------------------------------------------------------------------
 
-// Four places of a field whose pixels all lie inside: pairs of neighbours are mixed downwards first, then left and right are parted.
-HWY_INLINE void fourOfField(const float* first, const float* below, const Places& p, int i, float* out) {
-  const D4 d;
-  const D2 d2;
-  const auto pairs = [&](const float* from, int k) HWY_ATTR {
-    return hn::Combine(d, hn::LoadU(d2, from + p.offset[i + k + 1]), hn::LoadU(d2, from + p.offset[i + k]));
-  };
-  const auto ty = hn::Load(d, p.ty + i);
-  const auto mixed = [&](int k, auto share) HWY_ATTR {
-    const auto upper = pairs(first, k);
-    return hn::MulAdd(hn::Sub(pairs(below, k), upper), share, upper);
-  };
-  const auto one = mixed(0, hn::InterleaveLower(d, ty, ty));
-  const auto two = mixed(2, hn::InterleaveUpper(d, ty, ty));
-  const auto left = hn::ConcatEven(d, two, one);
-  const auto right = hn::ConcatOdd(d, two, one);
-  hn::StoreU(hn::MulAdd(hn::Sub(right, left), hn::Load(d, p.tx + i), left), d, out + i);
-}
-
 HWY_INLINE float oneOfField(const PlanePixels& plane, Edge edge, const Places& p, int i) {
   const std::int64_t x = p.column[i];
   const std::int64_t y = p.row[i];
@@ -138,19 +112,10 @@ HWY_INLINE float oneOfField(const PlanePixels& plane, Edge edge, const Places& p
   return upper + (lower - upper) * p.ty[i];
 }
 
-HWY_INLINE void bilinearColour(const float* a, const float* b, const float* c, const float* e, float tx, float ty, float* out) {
-  const D4 d;
-  const auto left = hn::LoadU(d, a);
-  const auto under = hn::LoadU(d, c);
-  const auto upper = hn::MulAdd(hn::Sub(hn::LoadU(d, b), left), hn::Set(d, tx), left);
-  const auto lower = hn::MulAdd(hn::Sub(hn::LoadU(d, e), under), hn::Set(d, tx), under);
-  hn::StoreU(hn::MulAdd(hn::Sub(lower, upper), hn::Set(d, ty), upper), d, out);
-}
-
 void bilinearAt(const PlanePixels& plane, Edge edge, const Places& p, int n, float* out) {
   if (plane.channels == 1) {
     int i = 0;
-    for (; p.inside && i + 4 <= n; i += 4) fourOfField(plane.first, plane.first + plane.stride, p, i, out);
+    for (; p.inside && i + 4 <= n; i += 4) fourOfField(plane.first, plane.first + plane.stride, p.offset + i, p.tx + i, p.ty + i, out + i);
     for (; i < n; ++i) out[i] = oneOfField(plane, edge, p, i);
     return;
   }
@@ -171,74 +136,6 @@ void bilinear(const PlanePixels& plane, Edge edge, const float* x, const float* 
   Places p;
   findPlaces(plane, x, y, 0, 0, n, 0, 1, p);
   bilinearAt(plane, edge, p, n, out);
-}
-
-// Rows of pixels, each read some way off. Fields that are read well inside take one vector of places at a time, so that the
-// processor works out the next ones while it waits for these; and rows in pieces, so that what neighbours down a column read, rows
-// that lie close together, is still in the L1 cache.
-void bilinearShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const Shifts& shifts, int n, int rows, float* out,
-                     std::ptrdiff_t outStride) {
-  const hn::CappedTag<float, 16> d;
-  const hn::RebindToSigned<decltype(d)> di;
-  const auto lanes = static_cast<int>(hn::Lanes(d));
-  const auto t0 = hn::Set(d, shifts.to[0]);
-  const auto t1 = hn::Set(d, shifts.to[1]);
-  const auto t2 = hn::Set(d, shifts.to[2]);
-  const auto t3 = hn::Set(d, shifts.to[3]);
-  const auto t5 = hn::Set(d, shifts.to[5]);
-  const auto counting = hn::Add(hn::Iota(d, 0.0f), hn::Set(d, shifts.to[4]));
-  const auto along = [&](const float* across, const float* down, int i) HWY_ATTR {
-    const auto at = hn::MulAdd(hn::LoadU(d, across + i), t0, hn::Add(counting, hn::Set(d, static_cast<float>(i))));
-    return hn::MulAdd(hn::LoadU(d, down + i), t1, at);
-  };
-  const auto downwards = [&](const float* across, const float* down, int i)
-                             HWY_ATTR { return hn::MulAdd(hn::LoadU(d, down + i), t3, hn::MulAdd(hn::LoadU(d, across + i), t2, t5)); };
-  Places p;
-  const bool fits = plane.channels == 1 && plane.stride * plane.height < (std::ptrdiff_t{1} << 31);
-  const auto lastX = hn::Set(di, plane.width - 2);
-  const auto lastY = hn::Set(di, plane.height - 2);
-  const auto stride = hn::Set(di, static_cast<std::int32_t>(plane.stride));
-  const auto originX = hn::Set(di, x0);
-  const float* const first = plane.first;
-  const float* const below = plane.first + plane.stride;
-  alignas(64) float places[2][kChunk];
-  for (int begin = 0; begin < n; begin += kPiece)
-    for (int r = 0; r < rows; ++r) {
-      const float* const across = shifts.across + r * shifts.stride;
-      const float* const down = shifts.down + r * shifts.stride;
-      float* const row = out + r * outStride;
-      const auto originY = hn::Set(di, y0 + r);
-      const int end = std::min(n, begin + kPiece);
-      int i = begin;
-      for (; fits && i + lanes <= end; i += lanes) {
-        const auto x = along(across, down, i);
-        const auto y = downwards(across, down, i);
-        const auto wholeX = hn::Floor(x);
-        const auto wholeY = hn::Floor(y);
-        const auto column = hn::Add(hn::ConvertTo(di, wholeX), originX);
-        const auto line = hn::Add(hn::ConvertTo(di, wholeY), originY);
-        // Below the first or above the last: one of them is negative.
-        const auto beyond = hn::Or(hn::Or(column, line), hn::Or(hn::Sub(lastX, column), hn::Sub(lastY, line)));
-        if (!hn::AllFalse(di, hn::Lt(beyond, hn::Zero(di)))) break;
-        hn::Store(hn::Add(hn::Mul(line, stride), column), di, p.offset);
-        hn::Store(hn::Sub(x, wholeX), d, p.tx);
-        hn::Store(hn::Sub(y, wholeY), d, p.ty);
-        // Loads of single offsets are cheaper than taking them out of the vector, which compilers do where they see both.
-        std::atomic_signal_fence(std::memory_order_seq_cst);
-        // Rows further down are read next: no pattern that the processor would see by itself.
-        hwy::Prefetch(below + p.offset[0] + kAhead * plane.stride);
-        for (int k = 0; k < lanes; k += 4) fourOfField(first, below, p, k, row + i);
-      }
-      for (; i < end; i += kChunk) {
-        const int count = std::min(kChunk, end - i);
-        for (int k = 0; k < count; k += lanes) {
-          hn::Store(along(across, down, i + k), d, places[0] + k);
-          hn::Store(downwards(across, down, i + k), d, places[1] + k);
-        }
-        findPlaces(plane, places[0], places[1], x0, y0 + r, count, 0, 1, p);
-        bilinearAt(plane, edge, p, count, row + static_cast<std::ptrdiff_t>(i) * plane.channels);
-      }
-    }
 }
 
 // --- Cubic ------------------------------------------------------------------------------------------------------------------
@@ -431,7 +328,6 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 HWY_EXPORT(bilinear);
-HWY_EXPORT(bilinearShifted);
 HWY_EXPORT(cubicAt);
 HWY_EXPORT(cubicLine);
 HWY_EXPORT(cubicRows);
@@ -480,11 +376,6 @@ void samplePlane(const PlanePixels& plane, Edge edge, const float* x, const floa
   inChunks(plane.channels, x, y, n, out, [&](const float* px, const float* py, int count, float* to) {
     HWY_DYNAMIC_DISPATCH(bilinear)(plane, edge, px, py, count, to);
   });
-}
-
-void sampleShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const Shifts& shifts, int n, int rows, float* out,
-                   std::ptrdiff_t outStride) {
-  HWY_DYNAMIC_DISPATCH(bilinearShifted)(plane, edge, x0, y0, shifts, n, rows, out, outStride);
 }
 
 void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out) {

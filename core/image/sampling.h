@@ -22,18 +22,6 @@ Edge edgeFromName(std::string_view name);
 /// Fields beyond a transparent edge are 0.
 void samplePlane(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out);
 
-/// How far off pixels are read: (to[0] a + to[1] b + to[4], to[2] a + to[3] b + to[5]) with a of `across` and b of `down`, whose rows
-/// are `stride` apart and have room for their pixels rounded up to kSpanPadding.
-struct Shifts {
-  const float* across = nullptr;
-  const float* down = nullptr;
-  std::ptrdiff_t stride = 0;
-  float to[6] = {1, 0, 0, 1, 0, 0};
-};
-/// The same for `rows` rows of `n` pixels from (x0, y0) on, each read some way off.
-void sampleShifted(const PlanePixels& plane, Edge edge, int x0, int y0, const Shifts& shifts, int n, int rows, float* out,
-                   std::ptrdiff_t outStride);
-
 /// The same by cubic convolution (see image/enlarged.h), four by four pixels for each; colours stay within their range.
 void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out);
 /// The same for places along a line: at, at + step, ...

@@ -11,6 +11,7 @@
 #include "fields/lattice.h"
 #include "image/enlarged.h"
 #include "image/sampling.h"
+#include "image/strips.h"
 #include "simd/lattice_noise.h"
 #include "steps/step.h"
 
@@ -85,56 +86,80 @@ struct Bends {
   }
 };
 
-// How far each pixel is read off, along one direction of the plane.
+// How far each pixel is read off, along one direction of the plane: for each row four rows of `wide`, to be mixed.
 class Shift {
  public:
   Shift(const NoiseSettings& settings, const PlaneView& view, double perSample) {
     if (perSample < 2) {
-      plane_ = Plane(view.width, view.height, 1);
-      fill(LatticeNoise(settings, view.width));
-      rows_ = planeRows(std::move(plane_), true);
+      wide_ = Plane(view.width, view.height, 1);
+      fill(wide_, LatticeNoise(settings, view.width));
       return;
     }
-    SampleGrid grid(view, std::min(perSample, 16.0), 1);
+    grid_.emplace(view, std::min(perSample, 16.0), 1);
     NoiseSettings sampled = settings;
-    grid.place(sampled);
-    plane_ = std::move(grid.plane);
-    fill(LatticeNoise(sampled, plane_.width()));
-    grid.plane = std::move(plane_);
+    grid_->place(sampled);
+    fill(grid_->plane, LatticeNoise(sampled, grid_->plane.width()));
+    wide_ = enlargedAcross(*grid_);
     // The cubic goes a little beyond its samples.
     const float beyond = 0.15f * (high_ - low_);
     low_ -= beyond;
     high_ += beyond;
-    rows_ = enlarged(std::move(grid), true);
   }
-  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const { rows_->rows(y0, y1, out, stride); }
+  // Where row `y` comes from.
+  void row(int y, const float** from, float* weights) const {
+    const int first = grid_ ? grid_->cellOf(y, weights) : y;
+    for (int k = 0; k < 4; ++k) from[k] = wide_.row(grid_ ? first + k : y);
+    if (!grid_)
+      for (int k = 0; k < 4; ++k) weights[k] = k == 0 ? 1.0f : 0.0f;
+  }
+  // Turns what two noises say into pixels across and down the plane.
+  static void intoPixels(Shift& across, Shift& down, const double* m) {
+    Plane& a = across.wide_;
+    Plane& b = down.wide_;
+    const float to[4] = {static_cast<float>(m[0]), static_cast<float>(m[1]), static_cast<float>(m[2]), static_cast<float>(m[3])};
+    // Noise has its middle at a half.
+    const float x = -0.5f * (to[0] + to[1]);
+    const float y = -0.5f * (to[2] + to[3]);
+    parallelBands(a.height(), [&](int y0, int y1) {
+      for (int row = y0; row < y1; ++row) {
+        float* const one = a.row(row);
+        float* const other = b.row(row);
+        for (int i = 0; i < a.width(); ++i) {
+          const float u = one[i];
+          const float v = other[i];
+          one[i] = to[0] * u + to[1] * v + x;
+          other[i] = to[2] * u + to[3] * v + y;
+        }
+      }
+    });
+  }
   [[nodiscard]] double low() const { return static_cast<double>(low_) - 0.5; }
   [[nodiscard]] double high() const { return static_cast<double>(high_) - 0.5; }
 
  private:
-  void fill(const LatticeNoise& noise) {
+  void fill(Plane& plane, const LatticeNoise& noise) {
     // The ends of each band are found while it lies in the cache.
     struct Ends {
       float low = 1e30f;
       float high = -1e30f;
     };
-    std::vector<Ends> bands(static_cast<std::size_t>((plane_.height() + kBandRows - 1) / kBandRows));
-    parallelBands(plane_.height(), [&](int y0, int y1) {
-      noise.rows(y0, y1, plane_.row(y0), plane_.stride());
+    std::vector<Ends> bands(static_cast<std::size_t>((plane.height() + kBandRows - 1) / kBandRows));
+    parallelBands(plane.height(), [&](int y0, int y1) {
+      noise.rows(y0, y1, plane.row(y0), plane.stride());
       Ends& ends = bands[static_cast<std::size_t>(y0 / kBandRows)];
       for (int y = y0; y < y1; ++y) {
-        const auto [low, high] = std::minmax_element(plane_.row(y), plane_.row(y) + plane_.width());
+        const auto [low, high] = std::minmax_element(plane.row(y), plane.row(y) + plane.width());
         ends = {std::min(ends.low, *low), std::max(ends.high, *high)};
       }
     });
-    low_ = high_ = *plane_.row(0);
+    low_ = high_ = *plane.row(0);
     for (const Ends& ends : bands) {
       low_ = std::min(low_, ends.low);
       high_ = std::max(high_, ends.high);
     }
   }
-  Plane plane_;
-  std::unique_ptr<RowMaker> rows_;
+  std::optional<SampleGrid> grid_;
+  Plane wide_;  // at all pixels of a row; for each of the grid's rows, or for every one
   float low_ = 0;
   float high_ = 0;
 };
@@ -147,10 +172,7 @@ class WarpRows final : public RowMaker {
     const double det = view.xx * view.yy - view.xy * view.yx;
     const double a = bends.amount / det;
     const double m[4] = {view.yy * a, -view.xy * a, -view.yx * a, view.xx * a};
-    for (int k = 0; k < 4; ++k) to_[k] = static_cast<float>(m[k]);
-    // Noise has its middle at a half.
-    to_[4] = -0.5f * (to_[0] + to_[1]);
-    to_[5] = -0.5f * (to_[2] + to_[3]);
+    Shift::intoPixels(across_, down_, m);
     if (edge_ != Edge::Beyond && view.isFrame()) {
       read(input.pull(view), view.width, view.height);
       return;
@@ -177,50 +199,59 @@ class WarpRows final : public RowMaker {
     read(edgedRows(input, wanted, edge_), wanted.width, wanted.height);
     edge_ = Edge::Clamp;
   }
-  [[nodiscard]] int channels() const override { return source_.pixels().channels; }
+  [[nodiscard]] int channels() const override { return channels_; }
   [[nodiscard]] bool opaque() const override { return opaque_; }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    const std::ptrdiff_t own = paddedRow(width_, 1);
-    FloatBuffer places(static_cast<std::size_t>(2 * own * (y1 - y0)));
-    float* const px = places.data();
-    float* const py = px + own * (y1 - y0);
-    across_.rows(y0, y1, px, own);
-    down_.rows(y0, y1, py, own);
-    if (coarser_) {
-      for (int row = 0; row < y1 - y0; ++row) coarseRow(y0 + row, px + row * own, py + row * own, out + row * stride);
-      return;
+    ShiftRow shifts[kBandRows];
+    for (int begin = y0; begin < y1; begin += kBandRows) {
+      const int count = std::min(kBandRows, y1 - begin);
+      for (int r = 0; r < count; ++r) {
+        across_.row(begin + r, shifts[r].across, shifts[r].weights);
+        down_.row(begin + r, shifts[r].down, shifts[r].weights);
+      }
+      float* const to = out + (begin - y0) * stride;
+      if (coarser_)
+        for (int r = 0; r < count; ++r) coarseRow(begin + r, shifts[r], to + r * stride);
+      else
+        sampleShifted(strips_.pixels(), edge_, left_, begin + top_, shifts, width_, count, to, stride);
     }
-    Shifts shifts{px, py, own, {}};
-    std::copy_n(to_, 6, shifts.to);
-    sampleShifted(source_.pixels(), edge_, left_, y0 + top_, shifts, width_, y1 - y0, out, stride);
   }
 
  private:
-  // A row of what is read more coarsely than it is shown; the shifts become the places that are read.
-  void coarseRow(int y, float* x, float* v, float* out) const {
+  // A row of what is read more coarsely than it is shown.
+  void coarseRow(int y, const ShiftRow& shift, float* out) const {
+    FloatBuffer places(static_cast<std::size_t>(2 * paddedRow(width_, 1)));
+    float* const x = places.data();
+    float* const v = x + paddedRow(width_, 1);
+    mixRowsCubic(shift.across, shift.weights, width_, x);
+    mixRowsCubic(shift.down, shift.weights, width_, v);
     for (int i = 0; i < width_; ++i) {
-      const Point at = (*coarser_)({i + left_ + static_cast<double>(to_[0] * x[i] + to_[1] * v[i] + to_[4]),
-                                    y + top_ + static_cast<double>(to_[2] * x[i] + to_[3] * v[i] + to_[5])});
+      const Point at = (*coarser_)({i + left_ + static_cast<double>(x[i]), y + top_ + static_cast<double>(v[i])});
       x[i] = static_cast<float>(at.x);
       v[i] = static_cast<float>(at.y);
     }
     samplePlane(source_.pixels(), edge_, x, v, width_, out);
   }
   void read(std::shared_ptr<const RowMaker> rows, int width, int height) {
-    source_ = SourcePlane(std::move(rows), width, height);
-    opaque_ = source_.opaque() && (edge_ != Edge::Transparent || channels() == 1);
+    channels_ = rows->channels();
+    opaque_ = rows->opaque() && (edge_ != Edge::Transparent || channels_ == 1);
+    if (coarser_)
+      source_ = SourcePlane(std::move(rows), width, height);
+    else
+      strips_ = StripPlane(*rows, width, height);
   }
 
   Shift across_;
   Shift down_;
   int width_;
   Edge edge_;
-  SourcePlane source_;  // what is read, and how far it sticks out
-  int left_ = 0;
+  StripPlane strips_;   // what is read
+  SourcePlane source_;  // the same where it is read more coarsely
+  int channels_ = 1;
+  int left_ = 0;  // how far it sticks out
   int top_ = 0;
   std::optional<Affine> coarser_;  // from the pixels that would be read to those that are
   bool opaque_ = true;
-  float to_[6];
 };
 
 std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {

@@ -10,6 +10,7 @@
 #include "image/enlarged.h"
 #include "image/resampled.h"
 #include "image/sampling.h"
+#include "image/strips.h"
 #include "support/pictures.h"
 
 using namespace oa;
@@ -95,6 +96,7 @@ class TestSampling : public QObject {
   void linearIsLinear();
   void cubicIsCubic();
   void shiftsAreTheSamePlaces();
+  void stripsHoldThePlane();
   void whatStandsBehindCountsForNothing();
   void picturesAreMovedSizedAndTurned();
   void storedRowsAreNotCopied();
@@ -149,56 +151,82 @@ void TestSampling::cubicIsCubic() {
   });
 }
 
+// Rows that are read some way off, of planes of one strip and of several: the shifts are mixed from four rows each.
 void TestSampling::shiftsAreTheSamePlaces() {
   constexpr int kRows = 5;
   constexpr std::ptrdiff_t kStride = 112;
+  std::vector<float> values(kStride * 8);
+  for (std::size_t i = 0; i < values.size(); ++i) values[i] = 9 * std::sin(static_cast<float>(i) * 0.1f) + (i % 7 == 0 ? 3.0f : 0.0f);
+  ShiftRow shifts[kRows];
+  for (int r = 0; r < kRows; ++r) {
+    double weights[4];
+    cubicWeights(r * 0.21, weights);
+    for (int k = 0; k < 4; ++k) {
+      shifts[r].across[k] = values.data() + k * kStride;
+      shifts[r].down[k] = values.data() + (k + 3) * kStride;
+      shifts[r].weights[k] = static_cast<float>(weights[k]);
+    }
+  }
+  const auto mixed = [&](const ShiftRow& shift, const float* const* from, int i) {
+    double sum = 0;
+    for (int k = 0; k < 4; ++k) sum += static_cast<double>(shift.weights[k]) * static_cast<double>(from[k][i]);
+    return sum;
+  };
   test::forEachTarget([&](const char* target) {
     for (const int channels : {1, 4}) {
       const Plane plane = waves(channels);
-      std::vector<float> across(kStride * kRows);
-      std::vector<float> down(kStride * kRows);
-      for (std::size_t i = 0; i < across.size(); ++i) {
-        across[i] = std::sin(static_cast<float>(i) * 0.1f);
-        down[i] = std::cos(static_cast<float>(i) * 0.07f);
-      }
-      const Shifts shifts{across.data(), down.data(), kStride, {6, -2, 1.5f, 4, 0.25f, -0.5f}};
+      const StripPlane strips(*planeRows(waves(channels), true), kWidth, kHeight);
       const std::ptrdiff_t outStride = paddedRow(kWidth, channels);
       std::vector<float> out(static_cast<std::size_t>(outStride * kRows));
       for (const Edge edge : kEdges)
         for (const int y0 : {1, 20, kHeight - 2}) {
-          sampleShifted(plane.pixels(), edge, 0, y0, shifts, kWidth, kRows, out.data(), outStride);
+          sampleShifted(strips.pixels(), edge, 0, y0, shifts, kWidth, kRows, out.data(), outStride);
           for (int r = 0; r < kRows; ++r)
-            for (int i = 0; i < kWidth; ++i) {
-              const double a = static_cast<double>(across[static_cast<std::size_t>(r * kStride + i)]);
-              const double b = static_cast<double>(down[static_cast<std::size_t>(r * kStride + i)]);
+            for (int i = 0; i < kWidth; ++i)
               for (int c = 0; c < channels; ++c) {
-                const double expected = plainLinear(plane, edge, i + 6 * a - 2 * b + 0.25, y0 + r + 1.5 * a + 4 * b - 0.5, c);
-                QVERIFY2(std::abs(static_cast<double>(out[static_cast<std::size_t>(r * outStride + i * channels + c)]) - expected) < 2e-5,
-                         target);
+                const double x = i + mixed(shifts[r], shifts[r].across, i);
+                const double y = y0 + r + mixed(shifts[r], shifts[r].down, i);
+                const double got = static_cast<double>(out[static_cast<std::size_t>(r * outStride + i * channels + c)]);
+                QVERIFY2(std::abs(got - plainLinear(plane, edge, x, y, c)) < 2e-5, target);
               }
-            }
         }
     }
   });
 }
 
+void TestSampling::stripsHoldThePlane() {
+  for (const int channels : {1, 4}) {
+    const Plane plane = waves(channels);
+    const StripPlane strips(*planeRows(waves(channels), true), kWidth, kHeight);
+    for (int y = 0; y < kHeight; ++y)
+      for (int x = 0; x + 1 < kWidth; ++x)
+        // A pixel, and behind it its neighbour to the right.
+        QVERIFY(std::equal(plane.row(y) + x * channels, plane.row(y) + (x + 2) * channels, strips.pixels().at(x, y)));
+  }
+}
+
 // Rows of places end where they end: what lies in memory behind them is not looked at, not even to choose a quicker way.
 void TestSampling::whatStandsBehindCountsForNothing() {
-  const Plane plane = waves(1);
-  for (const int n : {1, 5, 16, 23, 64, 70}) {
-    std::vector<float> first;
-    for (const float behind : {0.0f, 1e30f, -1e30f, std::nanf("")}) {
-      std::vector<float> across(160, behind);
-      std::vector<float> down(160, behind);
-      std::fill_n(across.begin(), n, 0.3f);
-      std::fill_n(down.begin(), n, 0.4f);
-      std::vector<float> out(160);
-      sampleShifted(plane.pixels(), Edge::Clamp, 2, 9, {across.data(), down.data(), 160, {1, 0, 0, 1, 0, 0}}, n, 1, out.data(), 160);
-      out.resize(static_cast<std::size_t>(n));
-      if (first.empty()) first = out;
-      QVERIFY(out == first);
+  const StripPlane plane(*planeRows(waves(1), true), kWidth, kHeight);
+  test::forEachTarget([&](const char* target) {
+    for (const int n : {1, 5, 16, 23, 64, 70}) {
+      std::vector<float> first;
+      for (const float behind : {0.0f, 1e30f, -1e30f, std::nanf("")}) {
+        std::vector<float> across(160, behind);
+        std::vector<float> down(160, behind);
+        std::fill_n(across.begin(), n, 0.3f);
+        std::fill_n(down.begin(), n, 0.4f);
+        std::vector<float> out(160);
+        const float* const a = across.data();
+        const float* const b = down.data();
+        const ShiftRow shift{{a, a, a, a}, {b, b, b, b}, {1, 0, 0, 0}};
+        sampleShifted(plane.pixels(), Edge::Clamp, 2, 9, &shift, n, 1, out.data(), 160);
+        out.resize(static_cast<std::size_t>(n));
+        if (first.empty()) first = out;
+        QVERIFY2(out == first, target);
+      }
     }
-  }
+  });
 }
 
 void TestSampling::picturesAreMovedSizedAndTurned() {

@@ -1,0 +1,53 @@
+// Four neighbours mixed to one, of fields and of pictures. Included once for each target, as Highway's -inl files are.
+#if defined(OA_BILINEAR_INL) == defined(HWY_TARGET_TOGGLE)
+#ifdef OA_BILINEAR_INL
+#undef OA_BILINEAR_INL
+#else
+#define OA_BILINEAR_INL
+#endif
+
+#include <hwy/highway.h>
+
+#include <cstdint>
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+using D4 = hn::FixedTag<float, 4>;
+using D2 = hn::FixedTag<float, 2>;
+
+// Four places of a field whose pixels all lie inside: pairs of neighbours are mixed downwards first, then left and right are parted.
+HWY_INLINE void fourOfField(const float* first, const float* below, const std::int32_t* offset, const float* tx, const float* downwards,
+                            float* out) {
+  const D4 d;
+  const D2 d2;
+  const auto pairs = [&](const float* from, int k)
+                         HWY_ATTR { return hn::Combine(d, hn::LoadU(d2, from + offset[k + 1]), hn::LoadU(d2, from + offset[k])); };
+  const auto ty = hn::Load(d, downwards);
+  const auto mixed = [&](int k, auto share) HWY_ATTR {
+    const auto upper = pairs(first, k);
+    return hn::MulAdd(hn::Sub(pairs(below, k), upper), share, upper);
+  };
+  const auto one = mixed(0, hn::InterleaveLower(d, ty, ty));
+  const auto two = mixed(2, hn::InterleaveUpper(d, ty, ty));
+  const auto left = hn::ConcatEven(d, two, one);
+  const auto right = hn::ConcatOdd(d, two, one);
+  hn::StoreU(hn::MulAdd(hn::Sub(right, left), hn::Load(d, tx), left), d, out);
+}
+
+HWY_INLINE void bilinearColour(const float* a, const float* b, const float* c, const float* e, float tx, float ty, float* out) {
+  const D4 d;
+  const auto left = hn::LoadU(d, a);
+  const auto under = hn::LoadU(d, c);
+  const auto upper = hn::MulAdd(hn::Sub(hn::LoadU(d, b), left), hn::Set(d, tx), left);
+  const auto lower = hn::MulAdd(hn::Sub(hn::LoadU(d, e), under), hn::Set(d, tx), under);
+  hn::StoreU(hn::MulAdd(hn::Sub(lower, upper), hn::Set(d, ty), upper), d, out);
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#endif

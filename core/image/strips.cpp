@@ -1,0 +1,255 @@
+#include "image/strips.h"
+
+#include <atomic>
+#include <cmath>
+#include <cstring>
+
+#include "base/parallel.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "image/strips.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/cache_control.h>
+#include <hwy/highway.h>
+
+#include "image/bilinear-inl.h"
+
+#ifndef OA_STRIPS_ONCE
+#define OA_STRIPS_ONCE
+namespace oa {
+namespace {
+
+// Pixels of a row that are read before those of the next row are: what neighbours down a column read, rows that lie close
+// together, is still in the L1 cache.
+constexpr int kPiece = 128;
+// Rows further down that are fetched meanwhile: the next band begins with them, and no pattern tells the processor.
+constexpr int kAhead = 24;
+
+// Places of a piece: floats from the plane's first, and shares. `inside` where all that is read lies in the plane; else whole
+// pixels are there too.
+struct Places {
+  alignas(64) std::int32_t offset[kPiece];
+  alignas(64) float tx[kPiece];
+  alignas(64) float ty[kPiece];
+  alignas(64) std::int32_t column[kPiece];
+  alignas(64) std::int32_t line[kPiece];
+  bool inside;
+};
+
+}  // namespace
+}  // namespace oa
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+// Where pixel (x, y) lies, by the plane's edge rule.
+HWY_INLINE const float* pixelAt(const StripPixels& plane, Edge edge, std::int64_t x, std::int64_t y) {
+  alignas(16) static constexpr float kNothing[4] = {0, 0, 0, 0};
+  const int px = edgeIndex(edge, x, plane.width);
+  const int py = edgeIndex(edge, y, plane.height);
+  return px < 0 || py < 0 ? kNothing : plane.at(px, py);
+}
+
+// Pixels of which some neighbours lie beyond the plane.
+HWY_NOINLINE void readAtEdges(const StripPixels& plane, Edge edge, const Places& p, int n, float* out) {
+  for (int i = 0; i < n; ++i) {
+    const std::int64_t x = p.column[i];
+    const std::int64_t y = p.line[i];
+    const float* const a = pixelAt(plane, edge, x, y);
+    const float* const b = pixelAt(plane, edge, x + 1, y);
+    const float* const c = pixelAt(plane, edge, x, y + 1);
+    const float* const e = pixelAt(plane, edge, x + 1, y + 1);
+    if (plane.channels == 4) {
+      bilinearColour(a, b, c, e, p.tx[i], p.ty[i], out + i * 4);
+      continue;
+    }
+    // In the order in which four at a time are mixed.
+    const float left = *a + (*c - *a) * p.ty[i];
+    const float right = *b + (*e - *b) * p.ty[i];
+    out[i] = left + (right - left) * p.tx[i];
+  }
+}
+
+#if HWY_MAX_BYTES >= 32 && !HWY_HAVE_SCALABLE
+// Eight places at a time: blocks of four pixels are put together by loads, which leaves a shuffle a pixel.
+HWY_NOINLINE void readFields(const float* first, const Places& p, int n, float* out) {
+  const hn::FixedTag<float, 8> d;
+  const hn::RepartitionToWide<decltype(d)> dw;
+  const D4 d4;
+  for (int i = 0; i < n; i += 8) {
+    const std::int32_t* const at = p.offset + i;
+    hn::Vec<decltype(d)> left[2];
+    hn::Vec<decltype(d)> right[2];
+    for (int row = 0; row < 2; ++row) {
+      const float* const from = first + row * kStripStride;
+      const auto two = [&](int k) HWY_ATTR { return hn::Combine(d, hn::LoadU(d4, from + at[k + 4]), hn::LoadU(d4, from + at[k])); };
+      const auto one = hn::BitCast(dw, hn::InterleaveLower(d, two(0), two(1)));
+      const auto other = hn::BitCast(dw, hn::InterleaveLower(d, two(2), two(3)));
+      left[row] = hn::BitCast(d, hn::InterleaveLower(dw, one, other));
+      right[row] = hn::BitCast(d, hn::InterleaveUpper(dw, one, other));
+    }
+    const auto ty = hn::Load(d, p.ty + i);
+    const auto west = hn::MulAdd(hn::Sub(left[1], left[0]), ty, left[0]);
+    const auto east = hn::MulAdd(hn::Sub(right[1], right[0]), ty, right[0]);
+    hn::StoreU(hn::MulAdd(hn::Sub(east, west), hn::Load(d, p.tx + i), west), d, out + i);
+  }
+}
+#else
+HWY_NOINLINE void readFields(const float* first, const Places& p, int n, float* out) {
+  for (int i = 0; i < n; i += 4) fourOfField(first, first + kStripStride, p.offset + i, p.tx + i, p.ty + i, out + i);
+}
+#endif
+
+HWY_NOINLINE void readColours(const float* first, const Places& p, int n, float* out) {
+  for (int i = 0; i < n; ++i) {
+    const float* const at = first + p.offset[i];
+    bilinearColour(at, at + 4, at + kStripStride, at + kStripStride + 4, p.tx[i], p.ty[i], out + i * 4);
+  }
+}
+
+// Where `n` pixels from (x0 + i, y) on are read. The whole pixels are written only where `pixels` is set.
+template <bool kPixels>
+HWY_NOINLINE void findPlaces(const StripPixels& plane, int x0, int y, const ShiftRow& shift, int i, int n, Places& p) {
+  const hn::CappedTag<float, 16> d;
+  const hn::RebindToSigned<decltype(d)> di;
+  const hn::RebindToUnsigned<decltype(d)> du;
+  using V = hn::Vec<decltype(d)>;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  const V w[4] = {hn::Set(d, shift.weights[0]), hn::Set(d, shift.weights[1]), hn::Set(d, shift.weights[2]), hn::Set(d, shift.weights[3])};
+  const auto mixed = [&](const float* const* from, int k, V sum) HWY_ATTR {
+    for (int row = 0; row < 4; ++row) sum = hn::MulAdd(hn::LoadU(d, from[row] + k), w[row], sum);
+    return sum;
+  };
+  // As unsigned numbers what lies before the first is far beyond the last.
+  auto farX = hn::Zero(du);
+  auto farY = hn::Zero(du);
+  // Pixels of a strip as a power of two; floats of a pixel as well.
+  const int inStrip = plane.channels == 1 ? 5 : 3;
+  const auto stripWithout = hn::Set(di, static_cast<std::int32_t>(plane.strip) - kStripFloats);
+  const auto stride = hn::Set(di, kStripStride);
+  const auto originX = hn::Set(di, x0);
+  const auto originY = hn::Set(di, y);
+  V counting = hn::Add(hn::Iota(d, 0.0f), hn::Set(d, static_cast<float>(i)));
+  for (int k = 0; k < n; k += lanes) {
+    const V x = mixed(shift.across, i + k, counting);
+    const V v = mixed(shift.down, i + k, hn::Zero(d));
+    counting = hn::Add(counting, hn::Set(d, static_cast<float>(lanes)));
+    const V wholeX = hn::Floor(x);
+    const V wholeY = hn::Floor(v);
+    const auto column = hn::Add(hn::ConvertTo(di, wholeX), originX);
+    const auto line = hn::Add(hn::ConvertTo(di, wholeY), originY);
+    hn::Store(hn::Sub(x, wholeX), d, p.tx + k);
+    hn::Store(hn::Sub(v, wholeY), d, p.ty + k);
+    if constexpr (kPixels) {
+      hn::Store(column, di, p.column + k);
+      hn::Store(line, di, p.line + k);
+    }
+    auto ux = hn::BitCast(du, column);
+    auto uy = hn::BitCast(du, line);
+    const auto strips = hn::Mul(hn::ShiftRightSame(column, inStrip), stripWithout);
+    auto offset = hn::Add(hn::Add(strips, hn::ShiftLeftSame(column, 5 - inStrip)), hn::Mul(line, stride));
+    // What stands behind the last place is anybody's.
+    if (k + lanes > n) {
+      const auto there = hn::FirstN(du, static_cast<std::size_t>(n - k));
+      ux = hn::IfThenElseZero(there, ux);
+      uy = hn::IfThenElseZero(there, uy);
+      offset = hn::IfThenElseZero(hn::RebindMask(di, there), offset);
+    }
+    hn::Store(offset, di, p.offset + k);
+    farX = hn::Max(farX, ux);
+    farY = hn::Max(farY, uy);
+  }
+  const auto within = [&](auto farthest, int size) HWY_ATTR {
+    return size > 1 && hn::AllFalse(du, hn::Lt(hn::Set(du, static_cast<std::uint32_t>(size - 2)), farthest));
+  };
+  p.inside = within(farX, plane.width) && within(farY, plane.height);
+}
+
+void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow* shifts, int n, int rows, float* out,
+             std::ptrdiff_t outStride) {
+  const bool fits =
+      plane.strip * (static_cast<std::ptrdiff_t>(plane.width) * plane.channels / kStripFloats + 1) < (std::ptrdiff_t{1} << 31);
+  Places p;
+  const auto readInside = [&](int r, int i, int count) {
+    float* const at = out + r * outStride + static_cast<std::ptrdiff_t>(i) * plane.channels;
+    findPlaces<false>(plane, x0, y0 + r, shifts[r], i, count, p);
+    if (!p.inside || !fits) return false;
+    for (int k = 0; k < count; k += 32) {
+      const float* const ahead = plane.first + p.offset[k] + kAhead * kStripStride;
+      for (int line = 0; line < kStripStride; line += 16) hwy::Prefetch(ahead + line);
+    }
+    plane.channels == 4 ? readColours(plane.first, p, count, at) : readFields(plane.first, p, count, at);
+    return true;
+  };
+  for (int begin = 0; begin < n; begin += kPiece)
+    for (int r = 0; r < rows; ++r) {
+      const int end = std::min(n, begin + kPiece);
+      if (readInside(r, begin, end - begin)) continue;
+      // As many as can be are read quickly all the same.
+      for (int i = begin; i < end; i += 16) {
+        const int count = std::min(16, end - i);
+        if (readInside(r, i, count)) continue;
+        findPlaces<true>(plane, x0, y0 + r, shifts[r], i, count, p);
+        readAtEdges(plane, edge, p, count, out + r * outStride + static_cast<std::ptrdiff_t>(i) * plane.channels);
+      }
+    }
+}
+
+// `rows` rows of `n` floats into their strips, strip by strip.
+void intoStrips(const float* from, std::ptrdiff_t stride, int n, int rows, float* to, std::ptrdiff_t strip) {
+  const hn::CappedTag<float, 16> d;
+  for (int i = 0; i < n; i += kStripFloats, to += strip)
+    for (int r = 0; r < rows; ++r) {
+      const float* const row = from + r * stride + i;
+      float* const at = to + static_cast<std::ptrdiff_t>(r) * kStripStride;
+      for (int k = 0; k < kStripFloats; k += static_cast<int>(hn::Lanes(d))) hn::StoreU(hn::LoadU(d, row + k), d, at + k);
+      hn::StoreU(hn::LoadU(D4(), row + kStripFloats), D4(), at + kStripFloats);
+    }
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+static_assert(kStripFloats == 32, "shifted() divides by it with shifts");
+
+HWY_EXPORT(shifted);
+HWY_EXPORT(intoStrips);
+
+StripPlane::StripPlane(const RowMaker& rows, int width, int height) {
+  const int channels = rows.channels();
+  const int floats = width * channels;
+  const std::ptrdiff_t strip = static_cast<std::ptrdiff_t>(height) * kStripStride;
+  const int strips = (floats + kStripFloats - 1) / kStripFloats;
+  buffer_ = FloatBuffer(static_cast<std::size_t>(strip * strips));
+  float* const first = buffer_.data();
+  pixels_ = {first, strip, width, height, channels};
+  const bool stored = rows.stored(0) && height > 1;
+  parallelBands(height, [&](int y0, int y1) {
+    float* const to = first + static_cast<std::ptrdiff_t>(y0) * kStripStride;
+    if (stored) {
+      const float* const from = rows.stored(y0);
+      const std::ptrdiff_t stride = y1 - y0 > 1 ? rows.stored(y0 + 1) - from : 0;
+      HWY_DYNAMIC_DISPATCH(intoStrips)(from, stride, floats, y1 - y0, to, strip);
+      return;
+    }
+    const std::ptrdiff_t stride = paddedRow(width, channels);
+    FloatBuffer band(static_cast<std::size_t>(stride * (y1 - y0)));
+    rows.rows(y0, y1, band.data(), stride);
+    HWY_DYNAMIC_DISPATCH(intoStrips)(band.data(), stride, floats, y1 - y0, to, strip);
+  });
+}
+
+void sampleShifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow* shifts, int n, int rows, float* out,
+                   std::ptrdiff_t outStride) {
+  HWY_DYNAMIC_DISPATCH(shifted)(plane, edge, x0, y0, shifts, n, rows, out, outStride);
+}
+
+}  // namespace oa
+#endif
