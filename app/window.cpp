@@ -21,8 +21,8 @@
 #include <QWheelEvent>
 
 #include "edit/clipboard.h"
-#include "media/picture_file.h"
 #include "model/journal.h"
+#include "model/media_watch.h"
 #include "sheets/check_sheet.h"
 #include "sheets/export_sheet.h"
 #include "sheets/frame_sheet.h"
@@ -231,6 +231,12 @@ void Window::connectRooms() {
     lampOf = renderer_.generation();
     commands_->refresh();
   });
+  connect(&document_.media(), &MediaWatch::problemsChanged, this, [this] {
+    renderer_.refresh();
+    const auto& problems = document_.media().problems();
+    if (!problems.empty())
+      topBar_->showError(tr("%1. A hatched picture stands for it; the layer’s card can find it.").arg(text(problems.front().sentence)));
+  });
   connect(&document_, &Document::currentLayerChanged, commands_, &Commands::refresh);
   connect(&player_, &Player::playingChanged, commands_, &Commands::refresh);
   const auto title = [this] {
@@ -392,6 +398,7 @@ void Window::copyLayers() {
 }
 
 void Window::pasteLayers() {
+  if (pasteFiles()) return;
   const std::string held = QGuiApplication::clipboard()->text().toStdString();
   if (document_.layer() && edit::holdsSteps(held)) {
     recipe_->pasteSteps(static_cast<int>(document_.layer()->recipe.size()) - 1);
@@ -443,23 +450,6 @@ void Window::closeEvent(QCloseEvent* event) {
   journal_->clear();
   rememberRooms();
   event->accept();
-}
-
-void Window::dragEnterEvent(QDragEnterEvent* event) {
-  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
-}
-
-void Window::dropEvent(QDropEvent* event) {
-  const auto urls = event->mimeData()->urls();
-  if (urls.isEmpty() || !urls.first().isLocalFile()) return;
-  const QString path = urls.first().toLocalFile();
-  // A palette, or a picture for its colours, changes the scene and can be undone; another scene takes its place.
-  if (isPaletteFile(path) || isPicture(path.toStdString())) {
-    if (right_->currentWidget() != palettes_) showPalettes();
-    palettes_->openFile(path);
-  } else if (files_.mayDiscard()) {
-    files_.open(path);
-  }
 }
 
 }  // namespace oa::app

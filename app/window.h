@@ -10,6 +10,7 @@
 #include "model/render_service.h"
 #include "scene_files.h"
 
+class QLabel;
 class QMenu;
 class QSplitter;
 class QStackedWidget;
@@ -79,12 +80,16 @@ class Window : public QMainWindow {
   void showSteps();
   void copyLayers();
   void pasteLayers();
+  /// Layers that show these files, above the current one.
+  void addPictures(const QStringList& paths);
+  void askForPictures();
   void showShortcuts();
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
   void closeEvent(QCloseEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
+  void dragLeaveEvent(QDragLeaveEvent* event) override;
   void dropEvent(QDropEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
 
@@ -100,6 +105,9 @@ class Window : public QMainWindow {
   void toggleSheet(QWidget* sheet);
   /// Closes what was opened last; false if nothing is open.
   bool closeLast();
+  void addPictureLayers(const std::vector<MediaRef>& files);
+  /// A picture or files from the clipboard; false if it holds none.
+  bool pasteFiles();
   void showMenu(const QPoint& globalPlace, const QStringList& ids);
 
   Document document_;
@@ -117,6 +125,7 @@ class Window : public QMainWindow {
   QSplitter* stories_ = nullptr;  // those two above the loop
   LayerPile* layers_ = nullptr;
   View* view_ = nullptr;
+  QLabel* dropHint_ = nullptr;
   Gallery* gallery_ = nullptr;
   SourceGallery* sources_ = nullptr;
   StepGallery* steps_ = nullptr;

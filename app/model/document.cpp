@@ -3,6 +3,7 @@
 #include <QUndoCommand>
 #include <algorithm>
 
+#include "model/media_watch.h"
 #include "edit/clipboard.h"
 #include "edit/items.h"
 #include "edit/values.h"
@@ -70,7 +71,7 @@ class SceneCommand : public QUndoCommand {
   QString gesture_;
 };
 
-Document::Document(QObject* parent) : QObject(parent) {
+Document::Document(QObject* parent) : QObject(parent), media_(new MediaWatch(*this)) {
   history_.setUndoLimit(500);
   connect(&history_, &QUndoStack::cleanChanged, this, &Document::fileChanged);
 }

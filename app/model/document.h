@@ -32,10 +32,14 @@ struct ParamAddress {
   bool operator==(const ParamAddress&) const = default;
 };
 
+class MediaWatch;
+
 class Document : public QObject {
   Q_OBJECT
  public:
   explicit Document(QObject* parent = nullptr);
+  /// What is known of the files that the scene shows.
+  [[nodiscard]] MediaWatch& media() const { return *media_; }
 
   [[nodiscard]] const Scene& scene() const { return scene_; }
   /// The scene compiled; made once for each of its states.
@@ -139,6 +143,7 @@ class Document : public QObject {
   bool push(const QString& label, const QString& gesture, Scene after, const Ids& selectionAfter);
 
   Scene scene_;
+  MediaWatch* media_;
   QUndoStack history_;
   QString path_;
   bool neverSaved_ = false;

@@ -77,6 +77,14 @@ void RenderService::setScene(const Scene& scene) {
     const bool same = scene_ && looksSame(*scene_, *copy);
     scene_ = std::move(copy);
     if (same) return;
+  }
+  refresh();
+}
+
+void RenderService::refresh() {
+  {
+    const std::scoped_lock lock(mutex_);
+    if (!scene_) return;
     ++generation_;
     // A picture that somebody waits for is finished although it is out of date by now: during a drag every change comes before
     // the picture of the last one is there, and a picture late by one change is better than none.

@@ -30,6 +30,8 @@ class RenderService : public QObject {
   /// A new state of the scene. Where it shows the same pictures as the one before (another name, a lock), all that was made
   /// stays; else the generation is another one from here on.
   void setScene(const Scene& scene);
+  /// Makes everything anew: files that the scene shows are others now.
+  void refresh();
   [[nodiscard]] Generation generation() const { return generation_; }
   /// Size in device pixels that pictures are wanted at; smaller ones are kept where memory is short, but a picture at rest has
   /// this size. Pictures of another size stay and serve until they are replaced.

@@ -1,5 +1,6 @@
 #include "widgets/layer_tree.h"
 
+#include <QCoreApplication>
 #include <QDrag>
 #include <QDragMoveEvent>
 #include <QMimeData>
@@ -114,12 +115,12 @@ void LayerTree::dragEnterEvent(QDragEnterEvent* event) {
   if (event->mimeData()->hasFormat(kMime))
     event->acceptProposedAction();
   else
-    event->ignore();
+    QCoreApplication::sendEvent(window(), event);  // files are for the window
 }
 
 void LayerTree::dragMoveEvent(QDragMoveEvent* event) {
   QTreeWidget::dragMoveEvent(event);  // scrolls at the edges, and opens groups
-  if (!event->mimeData()->hasFormat(kMime)) return event->ignore();
+  if (!event->mimeData()->hasFormat(kMime)) return event->accept();
   target_ = targetAt(event->position().toPoint());
   viewport()->update();
   event->setDropAction(Qt::MoveAction);
@@ -129,11 +130,12 @@ void LayerTree::dragMoveEvent(QDragMoveEvent* event) {
 void LayerTree::dragLeaveEvent(QDragLeaveEvent* event) {
   target_ = {};
   viewport()->update();
+  QCoreApplication::sendEvent(window(), event);
   QTreeWidget::dragLeaveEvent(event);
 }
 
 void LayerTree::dropEvent(QDropEvent* event) {
-  if (!event->mimeData()->hasFormat(kMime)) return event->ignore();
+  if (!event->mimeData()->hasFormat(kMime)) return static_cast<void>(QCoreApplication::sendEvent(window(), event));
   const Target target = targetAt(event->position().toPoint());
   target_ = {};
   event->setDropAction(Qt::MoveAction);

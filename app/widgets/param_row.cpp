@@ -16,6 +16,7 @@
 
 #include "edit/clipboard.h"
 #include "widgets/ask_colour.h"
+#include "widgets/file_editor.h"
 #include "widgets/motion_pill.h"
 #include "widgets/number_field.h"
 #include "widgets/swatch.h"
@@ -33,7 +34,7 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent, Point p
   const QString label = text(spec_.label);
   setToolTip(text(spec_.help));
   setObjectName(QStringLiteral("param-%1").arg(text(spec_.id)));
-  if (spec_.type != ParamType::Toggle && spec_.type != ParamType::ToneCurve) {
+  if (spec_.type != ParamType::Toggle && spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File) {
     auto* name = new QLabel(label, this);
     name->setFixedWidth(74);
     row->addWidget(name);
@@ -67,12 +68,15 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent, Point p
     case ParamType::Layer:
       addLayerChoice(row);
       break;
+    case ParamType::File:
+      addFile(row);
+      break;
   }
   if (spec_.canMove()) {
     auto* pill = new MotionPill(document, at, this);
     row->addWidget(pill);
     refreshers_.push_back([pill](const Value&) { pill->update(); });
-  } else if (spec_.type != ParamType::ToneCurve) {
+  } else if (spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File) {
     row->addSpacing(58);  // as wide as the pill and its gap
   }
   // Screen readers hear the parameter's name on each of its controls.
@@ -203,6 +207,12 @@ void ParamRow::addLayerChoice(QBoxLayout* row) {
   });
   refreshers_.push_back(fill);
   row->addWidget(box, 1);
+}
+
+void ParamRow::addFile(QBoxLayout* row) {
+  auto* editor = new FileEditor(document_, at_, this);
+  refreshers_.push_back([editor](const Value& v) { editor->setFile(std::get<MediaRef>(v)); });
+  row->addWidget(editor, 1);
 }
 
 void ParamRow::addToggle(QBoxLayout* row) {

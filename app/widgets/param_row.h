@@ -32,6 +32,7 @@ class ParamRow : public QWidget {
   void addColour(QBoxLayout* row);
   void addChoice(QBoxLayout* row);
   void addLayerChoice(QBoxLayout* row);
+  void addFile(QBoxLayout* row);
   void addToggle(QBoxLayout* row);
   void addSeed(QBoxLayout* row);
   void addCurve(QBoxLayout* row);

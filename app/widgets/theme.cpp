@@ -107,6 +107,9 @@ QSplitter::handle:hover { background: $hover; }
 QFrame#paceEditor { background: $card; border: 1px solid $line; }
 QFrame#hairline { background: $line; border: none; }
 QLabel#muted { color: $muted; }
+QLabel#muted[problem="true"] { color: $persimmon; }
+QLabel#dropHint { background: $ink; color: $paper; border-radius: 8px; padding: 9px 16px; font-weight: 600; }
+QLabel#filePicture { border: 1px solid $line; border-radius: 4px; background: $panel; }
 QLabel#heading { font-weight: 600; }
 QLabel#title { font-weight: 700; font-size: 17px; }
 QLabel#error { color: $persimmon; }

@@ -110,4 +110,25 @@ Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colou
   return layer;
 }
 
+Layer pictureLayer(const MediaRef& ref, int frameWidth, int frameHeight) {
+  std::string name = mediaName(ref);
+  if (const std::size_t dot = name.find_last_of('.'); dot != std::string::npos && dot > 0) name.resize(dot);
+  Layer layer = newLayer(*findStep("picture"), name.substr(0, 60));
+  RecipeStep& source = layer.recipe[0];
+  const auto set = [&](std::string_view id, Value value) {
+    Param& param = source.params[static_cast<std::size_t>(findParam(source.spec->params, id))];
+    param.base = param.motion.far = std::move(value);
+  };
+  set("file", ref);
+  // Nearly as large as the frame: it is meant to fill it.
+  constexpr double kLarge = 0.7;
+  const bool large = ref.width >= kLarge * frameWidth && ref.height >= kLarge * frameHeight;
+  const bool wide =
+      static_cast<double>(ref.width) * frameHeight >= 1.9 * static_cast<double>(ref.height) * frameWidth && ref.width > frameWidth;
+  set("fit", std::string(large || wide ? "cover" : "natural"));
+  set("across", std::string(large || wide ? "repeat" : "nothing"));
+  set("down", std::string(large && !wide ? "repeat" : "nothing"));
+  return layer;
+}
+
 }  // namespace oa::edit

@@ -5,7 +5,7 @@
 
 #include "base/rational.h"
 #include "base/result.h"
-#include "media/av.h"
+#include "base/av.h"
 
 namespace oa {
 

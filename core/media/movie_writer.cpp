@@ -7,7 +7,7 @@
 #include <cmath>
 #include <cstring>
 
-#include "media/av.h"
+#include "base/av.h"
 #include "media/h264_encoder.h"
 #include "media/key_groups.h"
 #include "media/vp9_encoder.h"

@@ -1,6 +1,6 @@
 #include "media/png.h"
 
-#include "media/av.h"
+#include "base/av.h"
 
 namespace oa {
 namespace {

@@ -42,6 +42,63 @@ Result<Curve> curveFromJson(const Json& json, const std::string& path) {
   return curve;
 }
 
+// A path alone, or what is known of the file with it.
+Result<MediaRef> mediaRefFromJson(const Json& json, const std::string& path) {
+  MediaRef ref;
+  const Json& name = json.is_object() && json.contains("path") ? json["path"] : json;
+  if (!name.is_string()) return fail("must be the path of a file in quotes, not " + quoted(json), path);
+  ref.path = name.get<std::string>();
+  if (ref.path.size() > kMaxPathBytes) return fail("is a path of more than " + std::to_string(kMaxPathBytes) + " bytes", path);
+  if (std::any_of(ref.path.begin(), ref.path.end(), [](char c) { return static_cast<unsigned char>(c) < 32; }))
+    return fail("is a path with control characters in it", path);
+  if (!json.is_object()) return ref;
+  const auto whole = [&](const char* key, double most, auto& to) -> Status {
+    if (!json.contains(key)) return {};
+    const Json& v = json[key];
+    if (!v.is_number() || v.get<double>() != std::floor(v.get<double>()) || v.get<double>() < 0 || v.get<double>() > most)
+      return fail(quoted(v) + " is not a whole number from 0 to " + numberText(most), path + "." + key);
+    to = static_cast<std::decay_t<decltype(to)>>(v.get<double>());
+    return {};
+  };
+  if (auto ok = whole("bytes", 1e15, ref.bytes); !ok) return tl::unexpected(ok.error());
+  if (auto ok = whole("width", 65500, ref.width); !ok) return tl::unexpected(ok.error());
+  if (auto ok = whole("height", 65500, ref.height); !ok) return tl::unexpected(ok.error());
+  if (json.contains("sha256")) {
+    const Json& hash = json["sha256"];
+    const auto isHex = [](char c) { return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f'); };
+    if (!hash.is_string() || hash.get<std::string>().size() != 64 ||
+        !std::all_of(hash.get_ref<const std::string&>().begin(), hash.get_ref<const std::string&>().end(), isHex))
+      return fail("must be 64 digits from 0 to f", path + ".sha256");
+    ref.hash = hash.get<std::string>();
+  }
+  if (json.contains("data")) {
+    const Json& data = json["data"];
+    if (!data.is_string()) return fail("must be a file as base64 text", path + ".data");
+    auto bytes = base64Bytes(data.get_ref<const std::string&>());
+    if (bytes.empty()) return fail("is not base64 text", path + ".data");
+    if (bytes.size() > kMostEmbeddedBytes) return fail("is more than a scene file may hold", path + ".data");
+    ref.bytes = bytes.size();
+    ref.hash = contentHash(bytes);
+    ref.data = std::make_shared<const std::string>(std::move(bytes));
+  }
+  ref.extra = extraOf(json, [](const std::string& k) {
+    return k == "path" || k == "bytes" || k == "width" || k == "height" || k == "sha256" || k == "data";
+  });
+  return ref;
+}
+
+Json mediaRefToJson(const MediaRef& ref) {
+  if (ref.bytes == 0 && ref.hash.empty() && ref.width == 0 && ref.height == 0 && !ref.data && ref.extra.empty()) return ref.path;
+  Json json = {{"path", ref.path}};
+  if (ref.bytes != 0) json["bytes"] = ref.bytes;
+  if (ref.width != 0) json["width"] = ref.width;
+  if (ref.height != 0) json["height"] = ref.height;
+  if (!ref.hash.empty()) json["sha256"] = ref.hash;
+  if (ref.data) json["data"] = base64Text(*ref.data);
+  addExtra(json, ref.extra);
+  return json;
+}
+
 Result<Pace> paceFromJson(const Json& json, const std::string& path) {
   Result<Pace> pace = fail("must be the name of an easing or four numbers");
   if (json.is_string()) pace = Pace::fromName(json.get<std::string>());
@@ -257,6 +314,10 @@ Result<Value> valueFromJson(const ParamSpec& spec, const Json& json, const std::
   } else if (spec.type == ParamType::Choice) {
     if (!json.is_string()) return fail("must be a word in quotes, not " + quoted(json), path);
     value = json.get<std::string>();
+  } else if (spec.type == ParamType::File) {
+    auto ref = mediaRefFromJson(json, path);
+    if (!ref) return tl::unexpected(ref.error());
+    value = std::move(*ref);
   } else if (spec.type == ParamType::Toggle) {
     if (!json.is_boolean()) return fail("must be true or false, not " + quoted(json), path);
     value = json.get<bool>();
@@ -279,6 +340,7 @@ Json valueToJson(const ParamSpec&, const Value& value) {
   if (const auto* colour = std::get_if<Colour>(&value)) return colourText(*colour);
   if (const auto* choice = std::get_if<std::string>(&value)) return *choice;
   if (const auto* toggle = std::get_if<bool>(&value)) return *toggle;
+  if (const auto* file = std::get_if<MediaRef>(&value)) return mediaRefToJson(*file);
   Json list = Json::array();
   for (const Point& p : std::get<Curve>(value)) list.push_back(Json::array({p.x, p.y}));
   return list;
@@ -286,7 +348,8 @@ Json valueToJson(const ParamSpec&, const Value& value) {
 
 Result<Param> paramFromJson(const ParamSpec& spec, const Json& json, const std::string& path) {
   Param param;
-  const bool full = json.is_object();
+  // A file's own object has a path.
+  const bool full = json.is_object() && !(spec.type == ParamType::File && json.contains("path"));
   if (full && !json.contains("value")) return fail("has no \"value\"", path);
   auto value = valueFromJson(spec, full ? json["value"] : json, path);
   if (!value) return tl::unexpected(value.error());

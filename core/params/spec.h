@@ -11,10 +11,11 @@
 
 #include "base/geometry.h"
 #include "image/colour.h"
+#include "store/media_ref.h"
 
 namespace oa {
 
-enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer };
+enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer, File };
 
 enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops };
 
@@ -30,10 +31,10 @@ enum class LoopRule {
 };
 
 /// Numbers, integers, angles and seeds are doubles, and so is the id of a layer (0: none); choices are strings.
-using Value = std::variant<double, Point, Colour, std::string, bool, Curve>;
+using Value = std::variant<double, Point, Colour, std::string, bool, Curve, MediaRef>;
 
 /// A parameter appears only while another one holds one of these choices, or, where there are none, while that
-/// one is a number at least so far from 0.
+/// one is a number at least so far from 0, or a toggle that is on.
 struct ShownWhen {
   std::string_view param;
   std::vector<std::string_view> choices;
@@ -69,7 +70,7 @@ struct ParamSpec {
   }
   [[nodiscard]] bool canMove() const {
     return rule != LoopRule::Fixed && rule != LoopRule::Held && type != ParamType::Choice && type != ParamType::Toggle &&
-           type != ParamType::Seed && type != ParamType::ToneCurve && type != ParamType::Layer;
+           type != ParamType::Seed && type != ParamType::ToneCurve && type != ParamType::Layer && type != ParamType::File;
   }
   [[nodiscard]] double low() const { return sliderMin < sliderMax ? sliderMin : min; }
   [[nodiscard]] double high() const { return sliderMin < sliderMax ? sliderMax : max; }

@@ -38,6 +38,7 @@ bool isShown(std::span<const ParamSpec> specs, std::span<const Param> params, st
   if (!when) return true;
   const Value& other = params[static_cast<std::size_t>(findParam(specs, when->param))].base;
   if (const auto* number = std::get_if<double>(&other)) return std::abs(*number) >= when->atLeast;
+  if (const auto* toggle = std::get_if<bool>(&other)) return *toggle;
   const auto& choice = std::get<std::string>(other);
   return std::find(when->choices.begin(), when->choices.end(), choice) != when->choices.end();
 }

@@ -21,6 +21,7 @@ class Values {
   [[nodiscard]] Colour colour(std::string_view id) const { return std::get<Colour>(find(id).value); }
   [[nodiscard]] std::string_view choice(std::string_view id) const { return std::get<std::string>(find(id).value); }
   [[nodiscard]] bool toggle(std::string_view id) const { return std::get<bool>(find(id).value); }
+  [[nodiscard]] const MediaRef& file(std::string_view id) const { return std::get<MediaRef>(find(id).value); }
   [[nodiscard]] const Curve& curve(std::string_view id) const { return std::get<Curve>(find(id).value); }
   /// Share of the lap done, for LoopRule::Progress parameters; number of the still, for LoopRule::Held ones.
   [[nodiscard]] double progress(std::string_view id) const { return find(id).progress; }

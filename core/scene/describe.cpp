@@ -31,6 +31,17 @@ Json valueSchema(const ParamSpec& spec) {
     }
     case ParamType::Toggle:
       return {{"type", "boolean"}};
+    case ParamType::File: {
+      const Json path = {{"type", "string"}, {"maxLength", kMaxPathBytes}};
+      const Json count = {{"type", "integer"}, {"minimum", 0}};
+      const Json known = {{"path", path},
+                          {"bytes", count},
+                          {"width", count},
+                          {"height", count},
+                          {"data", {{"type", "string"}}},
+                          {"sha256", {{"type", "string"}, {"pattern", "^[0-9a-f]{64}$"}}}};
+      return {{"anyOf", Json::array({path, {{"type", "object"}, {"properties", known}, {"required", {"path"}}}})}};
+    }
     case ParamType::ToneCurve: {
       const Json share = {{"type", "number"}, {"minimum", 0}, {"maximum", 1}};
       const Json point = {{"type", "array"}, {"items", share}, {"minItems", 2}, {"maxItems", 2}};

@@ -65,7 +65,9 @@ Extent extentWithin(const Plan& plan, int layer, const Moment& now, bool soft) {
   view.frameWidth = own.frame.x;
   view.frameHeight = own.frame.y;
   const StepContext context = contextOf(source, now, view);
-  const auto box = source.spec->extent(context);
+  const auto found = source.spec->extent(context);
+  if (!found) return {frame, true};
+  const auto& box = *found;
   const double by = soft && source.spec->beyond ? source.spec->beyond(context) : 0;
   return {{box[0] - by, box[1] - by, box[2] + by, box[3] + by}, false};
 }

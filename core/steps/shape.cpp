@@ -291,13 +291,13 @@ ReferenceField reference(const StepContext& context, ReferenceField) {
   };
 }
 
-std::array<double, 4> extent(const StepContext& context) {
+std::optional<std::array<double, 4>> extent(const StepContext& context) {
   const Point centre = context.point("centre");
   const double x = centre.x * context.view().frameWidth;
   const double y = centre.y * context.view().frameHeight;
   const double w = context.number("width") / 2;
   const double h = context.number("height") / 2;
-  return {x - w, y - h, x + w, y + h};
+  return std::array{x - w, y - h, x + w, y + h};
 }
 
 double beyond(const StepContext& context) { return context.number("softness") / 2; }

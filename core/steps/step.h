@@ -4,6 +4,7 @@
 #include <array>
 #include <functional>
 #include <memory>
+#include <optional>
 #include <span>
 #include <string_view>
 #include <vector>
@@ -60,8 +61,8 @@ struct StepSpec {
   bool coloursFields = false;
   /// The source's seamless tile at this moment, for sources that have one.
   TileSize (*tile)(const StepContext&) = nullptr;
-  /// Sources that end somewhere: left, top, right and bottom of all they show, in pixels of the scene.
-  std::array<double, 4> (*extent)(const StepContext&) = nullptr;
+  /// Sources that end somewhere: left, top, right and bottom of all they show, in pixels of the scene; none where they go on for ever.
+  std::optional<std::array<double, 4>> (*extent)(const StepContext&) = nullptr;
   /// How far a soft edge is seen beyond that; none: nowhere.
   double (*beyond)(const StepContext&) = nullptr;
   /// Sources that a mask is offered to begin with.

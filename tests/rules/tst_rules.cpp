@@ -35,15 +35,16 @@ const QMap<QString, QStringList> kArrows{
     {"image", {"base", "image"}},
     {"simd", {"base", "image", "simd"}},
     {"loop", {"base", "loop"}},
-    {"params", {"base", "image", "loop", "params"}},
+    {"store", {"base", "image", "store"}},
+    {"params", {"base", "image", "loop", "store", "params"}},
     {"fields", {"base", "image", "simd", "loop", "params", "fields"}},
-    {"steps", {"base", "image", "simd", "loop", "params", "fields", "steps"}},
-    {"scene", {"base", "image", "loop", "params", "steps", "scene"}},
+    {"steps", {"base", "image", "simd", "store", "loop", "params", "fields", "steps"}},
+    {"scene", {"base", "image", "loop", "store", "params", "steps", "scene"}},
     {"edit", {"base", "image", "loop", "params", "steps", "scene", "edit"}},
     {"graph", {"base", "image", "loop", "params", "fields", "steps", "scene", "graph"}},
     {"render", {"base", "image", "loop", "params", "steps", "scene", "graph", "render"}},
     {"check", {"base", "loop", "scene", "render", "check"}},
-    {"media", {"base", "image", "loop", "scene", "render", "media"}},
+    {"media", {"base", "image", "loop", "store", "scene", "render", "media"}},
 };
 
 QStringList wrongArrows(const Tree& tree) {

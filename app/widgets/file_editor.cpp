@@ -1,0 +1,163 @@
+#include "widgets/file_editor.h"
+
+#include <QCoreApplication>
+#include <QDragEnterEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMimeData>
+#include <QStyle>
+#include <QToolButton>
+#include <QUrl>
+
+#include "model/media_watch.h"
+#include "store/media_kind.h"
+#include "store/media_store.h"
+#include "widgets/text.h"
+#include "widgets/theme.h"
+
+namespace oa::app {
+namespace {
+
+constexpr QSize kSmall(56, 42);
+
+}  // namespace
+
+QString pictureFilter() {
+  return FileEditor::tr(
+      "Pictures and drawings (*.png *.jpg *.jpeg *.webp *.gif *.tif *.tiff *.avif *.bmp *.exr *.jxl *.svg);;All files (*)");
+}
+
+QString draggedPicture(const QMimeData& data) {
+  const auto urls = data.urls();
+  if (urls.size() != 1 || !urls.front().isLocalFile()) return {};
+  const QString path = urls.front().toLocalFile();
+  return isPicture(path.toStdString()) ? path : QString();
+}
+
+FileEditor::FileEditor(Document& document, ParamAddress at, QWidget* parent) : QWidget(parent), document_(document), at_(at) {
+  setAcceptDrops(true);
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(8);
+  picture_ = new QLabel(this);
+  picture_->setFixedSize(kSmall);
+  picture_->setAlignment(Qt::AlignCenter);
+  picture_->setObjectName(QStringLiteral("filePicture"));
+  row->addWidget(picture_);
+  auto* words = new QVBoxLayout;
+  words->setSpacing(0);
+  name_ = new QLabel(this);
+  name_->setObjectName(QStringLiteral("fileName"));
+  name_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  state_ = new QLabel(this);
+  state_->setObjectName(QStringLiteral("muted"));
+  state_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  state_->setWordWrap(true);
+  words->addStretch(1);
+  words->addWidget(name_);
+  words->addWidget(state_);
+  words->addStretch(1);
+  row->addLayout(words, 1);
+  accept_ = new QToolButton(this);
+  accept_->setText(tr("Use it"));
+  accept_->setObjectName(QStringLiteral("fileAccept"));
+  accept_->setToolTip(tr("Take the file as it is now"));
+  accept_->hide();
+  row->addWidget(accept_);
+  choose_ = new QToolButton(this);
+  choose_->setObjectName(QStringLiteral("fileChoose"));
+  row->addWidget(choose_);
+  connect(choose_, &QToolButton::clicked, this, &FileEditor::choose);
+  connect(accept_, &QToolButton::clicked, this, [this] { pointTo(text(ref_.path)); });
+  connect(&document_.media(), &MediaWatch::problemsChanged, this, [this] { setFile(ref_); });
+  showState();
+}
+
+void FileEditor::setFile(const MediaRef& ref) {
+  ref_ = ref;
+  showState();
+  smallPictureOf(ref, kSmall * devicePixelRatioF(), this, [this, ref](const QImage& image) {
+    if (!(ref == ref_)) return;
+    QPixmap pixmap = QPixmap::fromImage(image);
+    pixmap.setDevicePixelRatio(devicePixelRatioF());
+    picture_->setPixmap(pixmap);
+  });
+}
+
+void FileEditor::showState() {
+  const QString problem = document_.media().problemOf(ref_);
+  const bool changed = problem.contains(QLatin1String("has been changed"));
+  if (ref_.empty()) {
+    say(tr("A sample"), tr("Choose a picture, or drop one here"));
+  } else if (problem.isEmpty()) {
+    say(text(mediaName(ref_)), ref_.width > 0
+                                   ? tr("%1 × %2%3").arg(ref_.width).arg(ref_.height).arg(ref_.data ? tr(", kept in the scene") : QString())
+                                   : QString());
+  } else {
+    say(text(mediaName(ref_)), changed ? tr("Changed since it was taken in") : problem.mid(text(mediaName(ref_)).size() + 1));
+  }
+  state_->setProperty("problem", !problem.isEmpty());
+  state_->style()->unpolish(state_);
+  state_->style()->polish(state_);
+  accept_->setVisible(changed);
+  choose_->setText(problem.isEmpty() || changed ? tr("Choose…") : tr("Find…"));
+  choose_->setToolTip(problem.isEmpty() || changed ? tr("Another picture or drawing")
+                                                   : tr("Say where it is now; others that are missing are looked for beside it"));
+  choose_->setAccessibleName(choose_->toolTip());
+  setToolTip(ref_.empty() ? QString() : text(ref_.path));
+}
+
+void FileEditor::say(const QString& what, const QString& how) {
+  name_->setText(name_->fontMetrics().elidedText(what, Qt::ElideMiddle, std::max(90, name_->width())));
+  name_->setProperty("whole", what);
+  state_->setText(how);
+  state_->setVisible(!how.isEmpty());
+}
+
+void FileEditor::choose() {
+  const bool missing = choose_->text() == tr("Find…");
+  const QString from = ref_.empty() || ref_.data ? QFileInfo(document_.path()).path() : text(ref_.path);
+  const QString path = QFileDialog::getOpenFileName(
+      window(), missing ? tr("Where is %1 now?").arg(text(mediaName(ref_))) : tr("Choose a picture"), from, pictureFilter());
+  if (path.isEmpty()) return;
+  missing ? pointTo(path) : take(path);
+}
+
+void FileEditor::take(const QString& path) {
+  takeInFiles({path}, this, [this](const std::vector<MediaRef>& taken, const QStringList& sentences) {
+    if (!sentences.isEmpty()) Q_EMIT document_.refused(sentences.front());
+    if (!taken.empty()) document_.setBase(at_, taken.front(), false);
+  });
+}
+
+void FileEditor::pointTo(const QString& path) {
+  takeInFiles({path}, this, [this](const std::vector<MediaRef>& taken, const QStringList& sentences) {
+    if (!sentences.isEmpty()) Q_EMIT document_.refused(sentences.front());
+    if (taken.empty()) return;
+    const MediaRef from = ref_;
+    document_.edit(tr("find %1").arg(text(mediaName(from))), {}, [&](Scene& scene) { pointElsewhere(scene, from, taken.front()); });
+  });
+}
+
+void FileEditor::dragEnterEvent(QDragEnterEvent* event) {
+  if (draggedPicture(*event->mimeData()).isEmpty()) return static_cast<void>(QCoreApplication::sendEvent(window(), event));
+  event->acceptProposedAction();
+  say(tr("Show this one"), QString());
+}
+
+void FileEditor::dragLeaveEvent(QDragLeaveEvent* event) {
+  showState();
+  QCoreApplication::sendEvent(window(), event);
+}
+
+void FileEditor::dropEvent(QDropEvent* event) {
+  const QString path = draggedPicture(*event->mimeData());
+  if (path.isEmpty()) return static_cast<void>(QCoreApplication::sendEvent(window(), event));
+  event->acceptProposedAction();
+  showState();
+  take(path);
+}
+
+}  // namespace oa::app

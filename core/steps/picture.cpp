@@ -1,0 +1,520 @@
+// A picture or drawing from a file: once, or as tiles without an end.
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numbers>
+#include <optional>
+#include <vector>
+
+#include "base/affine.h"
+#include "base/numbers.h"
+#include "base/random.h"
+#include "fields/field_params.h"
+#include "image/enlarged.h"
+#include "image/sampling.h"
+#include "steps/step.h"
+#include "store/media_store.h"
+#include "store/sample.h"
+
+namespace oa {
+namespace {
+
+ParamSpec varied(ParamSpec spec) {
+  spec.shownWhen = ShownWhen{"vary", {}, 0};
+  return spec;
+}
+
+ParamSpec jumps() {
+  ParamSpec spec = field_params::held("Frames after which it jumps to another place; 0 for never. Only what lies beside itself can jump.");
+  spec.label = "Jump every";
+  spec.base = 0.0;
+  return spec;
+}
+
+const std::vector<ParamSpec>& params() {
+  namespace fp = field_params;
+  static const std::vector<ParamSpec> list{
+      {.id = "file",
+       .label = "Picture",
+       .help = "The picture or drawing that is shown. It stays where it is; the scene keeps the way to it.",
+       .type = ParamType::File,
+       .base = MediaRef{},
+       .rule = LoopRule::Fixed},
+      {.id = "fit",
+       .label = "Size",
+       .help = "Pixel for pixel, or made to lie wholly within the frame, to cover it, or to fill it exactly, stretched.",
+       .type = ParamType::Choice,
+       .base = std::string("natural"),
+       .rule = LoopRule::Fixed,
+       .choices = {"natural", "fit", "cover", "stretch"}},
+      {.id = "at",
+       .label = "Where",
+       .help = "Which part of the frame it lies against: 0 is the left or upper side, 1 the right or lower one.",
+       .type = ParamType::Point,
+       .base = Point{0.5, 0.5},
+       .min = -4,
+       .max = 5,
+       .sliderMin = 0,
+       .sliderMax = 1},
+      {.id = "across",
+       .label = "Beyond its sides",
+       .help = "What lies to its left and right: nothing, its edge drawn out, itself again, or itself mirrored.",
+       .type = ParamType::Choice,
+       .base = std::string("repeat"),
+       .rule = LoopRule::Fixed,
+       .choices = {"nothing", "edge", "repeat", "mirror"}},
+      {.id = "down",
+       .label = "Above and below",
+       .help = "What lies above and below it: nothing, its edge drawn out, itself again, or itself mirrored.",
+       .type = ParamType::Choice,
+       .base = std::string("repeat"),
+       .rule = LoopRule::Fixed,
+       .choices = {"nothing", "edge", "repeat", "mirror"}},
+      {.id = "gap",
+       .label = "Gap",
+       .help = "Room between tiles, where there is nothing.",
+       .base = 0.0,
+       .min = 0,
+       .max = 8192,
+       .sliderMin = 0,
+       .sliderMax = 400,
+       .unit = Unit::Pixels},
+      {.id = "stagger",
+       .label = "Stagger",
+       .help = "Each row of tiles is moved on against the one above it, or each column against the one to its left.",
+       .type = ParamType::Choice,
+       .base = std::string("none"),
+       .rule = LoopRule::Fixed,
+       .choices = {"none", "rows", "columns"}},
+      {.id = "shift",
+       .label = "Shift",
+       .help = "By which share of a tile.",
+       .base = 0.5,
+       .min = 0,
+       .max = 1,
+       .unit = Unit::Share,
+       .rule = LoopRule::Fixed,
+       .shownWhen = ShownWhen{"stagger", {"rows", "columns"}}},
+      {.id = "travel",
+       .label = "Travel",
+       .help = "Whole tiles that it moves within a lap, to the right and down; negative goes back. A mirrored tile counts with its "
+               "mirror image, a varied one with all until they repeat; staggered rows and columns go to the next place that is alike.",
+       .type = ParamType::Point,
+       .base = Point{0, 0},
+       .min = -64,
+       .max = 64,
+       .sliderMin = -4,
+       .sliderMax = 4,
+       .unit = Unit::Tiles,
+       .rule = LoopRule::Progress,
+       .defaultLaps = 1,
+       .beginsWith = MotionKind::Turn},
+      {.id = "vary",
+       .label = "Varied tiles",
+       .help = "Tiles differ, so that a row of them does not look stamped.",
+       .type = ParamType::Toggle,
+       .base = false,
+       .rule = LoopRule::Fixed},
+      varied({.id = "mirrored",
+              .label = "Mirrored",
+              .help = "Which share of the tiles is seen from behind.",
+              .base = 0.5,
+              .min = 0,
+              .max = 1,
+              .unit = Unit::Share,
+              .rule = LoopRule::Fixed}),
+      varied(
+          {.id = "moved",
+           .label = "Moved",
+           .help =
+               "How far the picture is moved on within its tile, at most, as a share of it; what leaves on one side comes in on the other.",
+           .base = 0.0,
+           .min = 0,
+           .max = 1,
+           .unit = Unit::Share,
+           .rule = LoopRule::Fixed}),
+      varied({.id = "tinted",
+              .label = "Lighter, darker",
+              .help = "How much lighter or darker a tile is than the others, at most.",
+              .base = 0.15,
+              .min = 0,
+              .max = 1,
+              .unit = Unit::Share,
+              .rule = LoopRule::Fixed}),
+      varied({.id = "period",
+              .label = "Repeats after",
+              .help = "Tiles across and down after which all is as before: travel goes on by so many.",
+              .type = ParamType::Integer,
+              .base = 6.0,
+              .min = 1,
+              .max = 64,
+              .unit = Unit::Count,
+              .rule = LoopRule::Fixed}),
+      jumps(),
+      {.id = "turned",
+       .label = "Turned too",
+       .help = "Each jump also turns it by a quarter, a half or three quarters, or turns it over.",
+       .type = ParamType::Toggle,
+       .base = false,
+       .rule = LoopRule::Fixed,
+       .shownWhen = ShownWhen{"held", {}, 1}},
+      fp::seed("Another number, other variations and other jumps."),
+  };
+  return list;
+}
+
+// What lies beyond the sides along one axis, and how tiles follow each other there.
+struct Axis {
+  enum class Kind { Nothing, Edge, Repeat, Mirror };
+  Kind kind = Kind::Nothing;
+  int size = 1;    // pixels of the tile's picture
+  double gap = 0;  // the same between tiles
+  [[nodiscard]] bool tiled() const { return kind == Kind::Repeat || kind == Kind::Mirror; }
+  [[nodiscard]] double period() const { return size + gap; }
+  [[nodiscard]] Edge edge() const {
+    switch (kind) {
+      case Kind::Edge:
+        return Edge::Clamp;
+      case Kind::Repeat:
+        return gap > 0 ? Edge::Transparent : Edge::Wrap;
+      case Kind::Mirror:
+        return gap > 0 ? Edge::Transparent : Edge::Mirror;
+      default:
+        return Edge::Transparent;
+    }
+  }
+};
+
+Axis::Kind kindOf(std::string_view choice) {
+  if (choice == "edge") return Axis::Kind::Edge;
+  if (choice == "repeat") return Axis::Kind::Repeat;
+  return choice == "mirror" ? Axis::Kind::Mirror : Axis::Kind::Nothing;
+}
+
+// The picture's own size in pixels of the scene.
+Point naturalSize(const MediaRef& ref) {
+  return ref.width > 0 && ref.height > 0 ? Point{static_cast<double>(ref.width), static_cast<double>(ref.height)}
+                                         : Point{kSampleWidth, kSampleHeight};
+}
+
+// The rectangle that it lies in, in pixels of the scene.
+struct Box {
+  double left, top, width, height;
+};
+Box boxOf(const StepContext& context) {
+  const PlaneView& view = context.view();
+  const Point own = naturalSize(context.file("file"));
+  const std::string_view fit = context.choice("fit");
+  Box box{0, 0, own.x, own.y};
+  const double across = view.frameWidth / own.x;
+  const double down = view.frameHeight / own.y;
+  if (fit == "stretch") {
+    box.width = view.frameWidth;
+    box.height = view.frameHeight;
+  } else if (fit != "natural") {
+    // In whole pixels, so that a picture that moves by them stays as sharp as it is.
+    const double times = fit == "fit" ? std::min(across, down) : std::max(across, down);
+    box.width = std::max(1.0, std::round(own.x * times));
+    box.height = std::max(1.0, std::round(own.y * times));
+  }
+  const Point at = context.point("at");
+  box.left = (view.frameWidth - box.width) * at.x;
+  box.top = (view.frameHeight - box.height) * at.y;
+  if (fit == "natural") {
+    box.left = std::round(box.left);
+    box.top = std::round(box.top);
+  }
+  return box;
+}
+
+// How the tiles of a varied row differ.
+struct Variety {
+  bool on = false;
+  double mirrored = 0;
+  double moved = 0;
+  double tinted = 0;
+  int period = 1;
+  std::uint64_t seed = 0;
+};
+struct OneTile {
+  bool mirrored;
+  double moved;
+  float gain;
+};
+OneTile oneOf(const Variety& v, std::int64_t column, std::int64_t row) {
+  const auto cell = static_cast<std::uint64_t>(floorMod(row, v.period) * v.period + floorMod(column, v.period));
+  const auto random = [&](std::uint64_t which) { return randomUnit(v.seed * 4 + which, cell); };
+  return {random(0) < v.mirrored, v.moved * random(1), static_cast<float>(1 + v.tinted * (2 * random(2) - 1))};
+}
+
+struct Settings {
+  std::shared_ptr<const TilePicture> tile;
+  Axis axes[2];
+  Affine to;         // from the view's pixels to those of the tile
+  int stagger = 0;   // 1: rows are shifted, 2: columns
+  double shift = 0;  // shares of a tile
+  Variety variety;
+  PixelBox box;  // what can be covered
+  bool opaque = false;
+};
+
+// Turned about the middle of the frame, as a jump says.
+Affine jumpTurn(const StepContext& context, std::uint64_t still, std::uint64_t seed) {
+  const PlaneView& view = context.view();
+  const auto way = static_cast<int>(randomUnit(seed * 4 + 3, still * 3 + 2) * 8);
+  const double turn = way % 4 * std::numbers::pi / 2;
+  const double flip = way >= 4 ? -1 : 1;
+  const Affine about{std::cos(turn) * flip, -std::sin(turn), 0, std::sin(turn) * flip, std::cos(turn), 0};
+  const Point middle{view.frameWidth / 2, view.frameHeight / 2};
+  const Point moved = about(middle);
+  return {about.xx, about.xy, middle.x - moved.x, about.yx, about.yy, middle.y - moved.y};
+}
+
+// Whole pixels that a length is shown in; no more than can be had.
+int pixelsFor(double length, double most) { return static_cast<int>(std::clamp(std::round(length), 1.0, most)); }
+
+Settings settingsOf(const StepContext& context) {
+  const PlaneView& view = context.view();
+  const MediaRef& ref = context.file("file");
+  const Box box = boxOf(context);
+  Settings s;
+  s.axes[0].kind = kindOf(context.choice("across"));
+  s.axes[1].kind = kindOf(context.choice("down"));
+  const auto seed = static_cast<std::uint64_t>(context.number("seed"));
+
+  // From the view's pixels to the plane, and on to the picture, whose own sides are 0 to 1.
+  Affine toPlane{view.xx / view.scale, view.xy / view.scale, view.planeX(0, 0),
+                 view.yx / view.scale, view.yy / view.scale, view.planeY(0, 0)};
+  const bool tiled = s.axes[0].tiled() || s.axes[1].tiled();
+  const bool jumps = tiled && context.integer("held") > 0;
+  const auto still = static_cast<std::uint64_t>(context.progress("held"));
+  if (jumps && context.toggle("turned")) toPlane = toPlane.then(jumpTurn(context, still, seed));
+  const Affine toPicture = toPlane.then({1 / box.width, 0, -box.left / box.width, 0, 1 / box.height, -box.top / box.height});
+
+  // As large as it is seen, and no larger than it is.
+  const double fineX = 1 / std::max(1e-12, std::hypot(toPicture.xx, toPicture.xy));
+  const double fineY = 1 / std::max(1e-12, std::hypot(toPicture.yx, toPicture.yy));
+  MediaStore& store = MediaStore::shared();
+  const bool drawing = store.isDrawing(ref);
+  const Point own = naturalSize(ref);
+  const double mostX = drawing ? std::min(8192.0, std::max(own.x, 4096.0)) : own.x;
+  const double mostY = drawing ? std::min(8192.0, std::max(own.y, 4096.0)) : own.y;
+  const double gap = tiled ? context.number("gap") : 0;
+  EdgePair edges;
+  for (int k = 0; k < 2; ++k) s.axes[k].gap = s.axes[k].tiled() ? gap : 0;
+  edges = {s.axes[0].edge(), s.axes[1].edge()};
+  s.tile = store.tile(ref, pixelsFor(fineX, mostX), pixelsFor(fineY, mostY), edges);
+  if (!s.tile) return s;
+  s.axes[0].size = s.tile->width;
+  s.axes[1].size = s.tile->height;
+  s.axes[0].gap *= s.tile->width / box.width;
+  s.axes[1].gap *= s.tile->height / box.height;
+
+  s.variety = {tiled && context.toggle("vary"), context.number("mirrored"), context.number("moved"),
+               context.number("tinted"),        context.integer("period"),  seed};
+  const std::string_view stagger = context.choice("stagger");
+  if (stagger == "rows" && s.axes[0].tiled() && s.axes[1].tiled()) s.stagger = 1;
+  if (stagger == "columns" && s.axes[0].tiled() && s.axes[1].tiled()) s.stagger = 2;
+  s.shift = s.stagger ? context.number("shift") : 0;
+
+  // Travel, in tiles: by what closes, and where rows are staggered on to the next place that is alike.
+  const Point travel = context.point("travel");
+  const double whole[2] = {travel.x, travel.y};
+  double unit[2];
+  double moved[2] = {0, 0};
+  for (int k = 0; k < 2; ++k) unit[k] = (s.axes[k].kind == Axis::Kind::Mirror ? 2 : 1) * (s.variety.on ? s.variety.period : 1);
+  for (int k = 0; k < 2; ++k)
+    if (s.axes[k].tiled()) moved[k] = whole[k] * unit[k];
+  if (s.stagger) {
+    const int along = s.stagger - 1;
+    moved[along] += std::remainder(moved[1 - along] * s.shift, unit[along]);
+  }
+  const double done = context.progress("travel");
+  for (int k = 0; k < 2; ++k) {
+    moved[k] *= done;
+    if (jumps && s.axes[k].tiled()) moved[k] += unit[k] * randomUnit(seed * 4 + 3, still * 3 + static_cast<std::uint64_t>(k));
+  }
+  s.to = toPicture.then({static_cast<double>(s.tile->width), 0, -0.5 - moved[0] * s.axes[0].period(), 0,
+                         static_cast<double>(s.tile->height), -0.5 - moved[1] * s.axes[1].period()});
+  // Whole steps stay whole.
+  for (double* step : {&s.to.xx, &s.to.xy, &s.to.yx, &s.to.yy})
+    if (std::abs(*step - std::round(*step)) < 1e-9) *step = std::round(*step);
+
+  const auto endless = [&](int k) { return s.axes[k].kind != Axis::Kind::Nothing; };
+  const double far = 1e7;
+  s.box = {0, 0, view.width, view.height};
+  if (!endless(0) || !endless(1))
+    s.box = pixelsOf(view, endless(0) ? -far : box.left - 2, endless(1) ? -far : box.top - 2, endless(0) ? far : box.left + box.width + 2,
+                     endless(1) ? far : box.top + box.height + 2)
+                .grown(2)
+                .within(s.box);
+  s.opaque = endless(0) && endless(1) && gap == 0 && s.tile->opaque;
+  return s;
+}
+
+// Where a pixel lies: in which tile, and where in it, in pixels of the tile's picture.
+struct Spot {
+  std::int64_t column, row;
+  double x, y;
+};
+
+// Tiles are counted from `at` on along an axis; mirrored ones are turned back.
+double folded(const Axis& axis, double at, std::int64_t& index) {
+  if (!axis.tiled()) {
+    index = 0;
+    return at;
+  }
+  const double period = axis.period();
+  const double place = at + 0.5 + axis.gap / 2;
+  index = static_cast<std::int64_t>(std::floor(place / period));
+  double within = place - static_cast<double>(index) * period;
+  if (axis.kind == Axis::Kind::Mirror && floorMod(index, 2) == 1) within = period - within;
+  return within - axis.gap / 2 - 0.5;
+}
+
+Spot spotOf(const Settings& s, Point p) {
+  Spot spot{};
+  if (s.stagger == 1) {
+    spot.y = folded(s.axes[1], p.y, spot.row);
+    spot.x = folded(s.axes[0], p.x - static_cast<double>(spot.row) * s.shift * s.axes[0].period(), spot.column);
+  } else {
+    spot.x = folded(s.axes[0], p.x, spot.column);
+    const double by = s.stagger == 2 ? static_cast<double>(spot.column) * s.shift * s.axes[1].period() : 0;
+    spot.y = folded(s.axes[1], p.y - by, spot.row);
+  }
+  return spot;
+}
+
+double wrapped(double v, double n) { return v - std::floor(v / n) * n; }
+
+// What a varied tile does with it.
+void varySpot(const Settings& s, const OneTile& tile, double& x) {
+  const double width = s.axes[0].size;
+  if (tile.mirrored) x = width - 1 - x;
+  if (tile.moved > 0 && s.axes[0].tiled() && s.axes[0].gap == 0) x = wrapped(x + 0.5 + tile.moved * width, width) - 0.5;
+}
+
+double heldAt(double at, int size) { return std::clamp(at, -2.0, size + 1.0) + kTileBorder; }
+
+class PictureRows final : public SpanMaker {
+ public:
+  PictureRows(Settings settings, int width) : SpanMaker(width), s_(std::move(settings)) {}
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return s_.opaque; }
+  [[nodiscard]] PixelBox bounds() const override { return s_.box; }
+
+  void span(int y, int x0, int n, float* out) const override {
+    if (y < s_.box.y0 || y >= s_.box.y1 || x0 + n <= s_.box.x0 || x0 >= s_.box.x1 || !s_.tile) {
+      std::fill_n(out, static_cast<std::ptrdiff_t>(n) * 4, 0.0f);
+      return;
+    }
+    alignas(64) float x[kSpanStep + kSpanPadding] = {};
+    alignas(64) float v[kSpanStep + kSpanPadding] = {};
+    float gain[kSpanStep];
+    Spot spot{};
+    OneTile one{};
+    for (int i = 0; i < n; ++i) {
+      const Spot here = spotOf(s_, s_.to({static_cast<double>(x0 + i), static_cast<double>(y)}));
+      double px = here.x;
+      const double py = here.y;
+      if (s_.variety.on) {
+        if (i == 0 || here.column != spot.column || here.row != spot.row) one = oneOf(s_.variety, here.column, here.row);
+        varySpot(s_, one, px);
+        gain[i] = one.gain;
+      }
+      spot = here;
+      x[i] = static_cast<float>(heldAt(px, s_.axes[0].size));
+      v[i] = static_cast<float>(heldAt(py, s_.axes[1].size));
+    }
+    samplePlaneCubic(s_.tile->plane.pixels(), Edge::Clamp, x, v, n, out);
+    if (s_.variety.on)
+      for (int i = 0; i < n; ++i)
+        for (int c = 0; c < 3; ++c) out[i * 4 + c] = std::min(out[i * 4 + 3], out[i * 4 + c] * gain[i]);
+  }
+
+ private:
+  Settings s_;
+};
+
+std::unique_ptr<RowMaker> make(const StepContext& context) {
+  return std::make_unique<PictureRows>(settingsOf(context), context.view().width);
+}
+
+ReferenceField reference(const StepContext& context, ReferenceField) {
+  const auto s = std::make_shared<Settings>(settingsOf(context));
+  return [s](int x, int y) {
+    ReferencePixel sum{4, {}};
+    if (!s->tile) return sum;
+    const Spot spot = spotOf(*s, s->to({static_cast<double>(x), static_cast<double>(y)}));
+    double px = spot.x;
+    double py = spot.y;
+    double gain = 1;
+    if (s->variety.on) {
+      const OneTile one = oneOf(s->variety, spot.column, spot.row);
+      varySpot(*s, one, px);
+      gain = static_cast<double>(one.gain);
+    }
+    px = heldAt(px, s->axes[0].size);
+    py = heldAt(py, s->axes[1].size);
+    double wx[4];
+    double wy[4];
+    cubicWeights(px - std::floor(px), wx);
+    cubicWeights(py - std::floor(py), wy);
+    const Plane& plane = s->tile->plane;
+    for (int j = 0; j < 4; ++j)
+      for (int i = 0; i < 4; ++i) {
+        const int column = std::clamp(static_cast<int>(std::floor(px)) + i - 1, 0, plane.width() - 1);
+        const int row = std::clamp(static_cast<int>(std::floor(py)) + j - 1, 0, plane.height() - 1);
+        for (std::size_t c = 0; c < 4; ++c)
+          sum.v[c] += wx[i] * wy[j] * static_cast<double>(plane.row(row)[column * 4 + static_cast<int>(c)]);
+      }
+    sum.v[3] = std::clamp(sum.v[3], 0.0, 1.0);
+    for (std::size_t c = 0; c < 3; ++c) sum.v[c] = std::min(sum.v[3], std::clamp(sum.v[c], 0.0, sum.v[3]) * gain);
+    return sum;
+  };
+}
+
+std::optional<std::array<double, 4>> extent(const StepContext& context) {
+  if (context.choice("across") != "nothing" || context.choice("down") != "nothing") return std::nullopt;
+  const Box box = boxOf(context);
+  return std::array{box.left, box.top, box.left + box.width, box.top + box.height};
+}
+
+TileSize tile(const StepContext& context) {
+  const Axis::Kind across = kindOf(context.choice("across"));
+  const Axis::Kind down = kindOf(context.choice("down"));
+  const auto tiled = [](Axis::Kind kind) { return kind == Axis::Kind::Repeat || kind == Axis::Kind::Mirror; };
+  if (!tiled(across) || !tiled(down) || context.choice("stagger") != "none" || context.integer("held") > 0) return {};
+  const Box box = boxOf(context);
+  const double gap = context.number("gap");
+  const double times = context.toggle("vary") ? context.integer("period") : 1;
+  return {(box.width + gap) * times * (across == Axis::Kind::Mirror ? 2 : 1),
+          (box.height + gap) * times * (down == Axis::Kind::Mirror ? 2 : 1), 0};
+}
+
+// The tile that is kept for a frame.
+double bytes(const StepContext& context) {
+  const Point own = naturalSize(context.file("file"));
+  return std::min(own.x * own.y, static_cast<double>(context.view().width) * context.view().height * 2) * 16;
+}
+
+}  // namespace
+
+const StepSpec& pictureStep() {
+  static const StepSpec spec{
+      .id = "picture",
+      .title = "Picture",
+      .group = "source",
+      .help = "A picture or drawing from a file, once or as tiles that go on without an end and travel by whole ones.",
+      .kind = StepKind::Source,
+      .params = params(),
+      .shelf = {.section = "Pictures", .rank = 2},
+      .tile = tile,
+      .extent = extent,
+      .bytes = bytes,
+      .source = make,
+      .reference = reference};
+  return spec;
+}
+
+}  // namespace oa
