@@ -6,6 +6,7 @@
 #include <QMessageBox>
 #include <QSettings>
 
+#include "scene/pack.h"
 #include "scene/scene_file.h"
 #include "widgets/text.h"
 
@@ -31,8 +32,8 @@ bool SceneFiles::open(const QString& path) {
 }
 
 void SceneFiles::askToOpen() {
-  const QString path =
-      QFileDialog::getOpenFileName(window_, tr("Open a scene"), QFileInfo(document_.path()).path(), tr("Scenes (*.overagain)"));
+  const QString path = QFileDialog::getOpenFileName(window_, tr("Open a scene"), QFileInfo(document_.path()).path(),
+                                                    tr("Scenes and packs (*.overagain *.overpack)"));
   if (!path.isEmpty() && mayDiscard()) open(path);
 }
 
@@ -53,9 +54,9 @@ bool SceneFiles::saveAs() {
   QString path = QFileDialog::getSaveFileName(
       window_, tr("Save the scene"),
       document_.path().isEmpty() ? (name.isEmpty() ? tr("scene") : name) + QLatin1String(kSceneSuffix) : document_.path(),
-      tr("Scenes (*.overagain)"));
+      tr("Scenes (*.overagain);;Packs, with all pictures in them (*.overpack)"));
   if (path.isEmpty()) return false;
-  if (!path.endsWith(QLatin1String(kSceneSuffix))) {
+  if (!path.endsWith(QLatin1String(kSceneSuffix)) && !path.endsWith(QLatin1String(kPackSuffix))) {
     // The chooser asked about the name that was typed, not about the one that it becomes.
     path += QLatin1String(kSceneSuffix);
     if (QFileInfo::exists(path)) {
@@ -68,6 +69,19 @@ bool SceneFiles::saveAs() {
     }
   }
   return saveTo(path);
+}
+
+void SceneFiles::pack() {
+  QString name = text(document_.scene().name);
+  name.replace(QLatin1Char('/'), QLatin1Char('-'));
+  const QString folder = document_.path().isEmpty() ? QString() : QFileInfo(document_.path()).path() + QLatin1Char('/');
+  QString path =
+      QFileDialog::getSaveFileName(window_, tr("Pack the scene with its pictures"),
+                                   folder + (name.isEmpty() ? tr("scene") : name) + QLatin1String(kPackSuffix), tr("Packs (*.overpack)"));
+  if (path.isEmpty()) return;
+  if (!path.endsWith(QLatin1String(kPackSuffix))) path += QLatin1String(kPackSuffix);
+  if (auto packed = saveScene(document_.scene(), path.toStdString()); !packed)
+    Q_EMIT failed(tr("The pack was not made. %1").arg(text(packed.error().sentence())));
 }
 
 bool SceneFiles::mayDiscard() {

@@ -21,6 +21,8 @@ class SceneFiles : public QObject {
   void askToOpen();
   bool save();
   bool saveAs();
+  /// Writes a copy of the scene with its media as one file; the scene stays the one it is.
+  void pack();
   /// False if the user wants to stay with unsaved changes.
   bool mayDiscard();
   [[nodiscard]] QStringList recent() const;

@@ -53,6 +53,7 @@ void Window::makeCommands() {
         tr("Save the scene under another name"),
         {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S)},
         [this] { files_.saveAs(); }},
+       {id("pack"), tr("Pac&k…"), tr("Write the scene and all its pictures into one file"), {}, [this] { files_.pack(); }},
        line,
        {id("renameScene"),
         tr("&Rename…"),

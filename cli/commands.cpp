@@ -5,6 +5,7 @@
 #include <charconv>
 #include <cmath>
 #include <cstdio>
+#include <filesystem>
 #include <iostream>
 #include <nlohmann/json.hpp>
 
@@ -20,6 +21,7 @@
 #include "scene/plan.h"
 #include "render/budget.h"
 #include "scene/describe.h"
+#include "scene/media_refs.h"
 #include "scene/recolour.h"
 #include "scene/scene_file.h"
 #include "scene/scene_json.h"
@@ -34,6 +36,11 @@ Result<Scene> opened(const Options& options) {
   for (const std::string& assignment : options.assignments) {
     if (!scene) break;
     scene = withValueSet(*scene, assignment);
+  }
+  if (scene && !options.assignments.empty()) {
+    // Files that were named are counted from here.
+    makeAbsolute(*scene, std::filesystem::current_path().string());
+    completeMedia(*scene);
   }
   if (!scene || options.palette.empty()) return scene;
   auto palette = isPicture(options.palette) ? paletteFromPicture(options.palette, kColoursOfAPicture) : readPalette(options.palette);

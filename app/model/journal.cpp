@@ -23,6 +23,8 @@ const QString kLock = QStringLiteral(".lock");
 
 void removeFiles(const QString& stem) {
   for (const QString& ending : {kScene, kPath, kLock}) QFile::remove(stem + ending);
+  QDir(QFileInfo(stem).path() + QLatin1Char('/') + QString::fromStdString(mediaFolderName((stem + kScene).toStdString())))
+      .removeRecursively();
 }
 
 }  // namespace

@@ -88,6 +88,8 @@ MediaWatch::MediaWatch(Document& document) : QObject(&document), document_(docum
     seen_ = std::move(now);
     look();
   });
+  // Also where it is opened or saved again.
+  connect(&document, &Document::fileChanged, this, &MediaWatch::look);
 }
 
 QString MediaWatch::problemOf(const MediaRef& ref) const {

@@ -3,6 +3,8 @@
 #include <QDir>
 #include <QFile>
 
+#include "model/media_watch.h"
+#include "scene/media_refs.h"
 #include "scene/scene_json.h"
 #include "widgets/text.h"
 
@@ -14,7 +16,16 @@ std::vector<Scene> starterScenes() {
   for (const QString& name : folder.entryList({QStringLiteral("*.overagain")}, QDir::Files, QDir::Name)) {
     QFile file(folder.filePath(name));
     if (!file.open(QIODevice::ReadOnly)) continue;
-    if (auto scene = sceneFromText(file.readAll().toStdString())) scenes.push_back(std::move(*scene));
+    auto scene = sceneFromText(file.readAll().toStdString());
+    if (!scene) continue;
+    // Their pictures are part of the program; the scene holds them from then on.
+    forEachMedia(*scene, [](MediaRef& ref) {
+      const QString shipped = QStringLiteral(":/oa/media/") + text(mediaName(ref));
+      QFile media(shipped);
+      if (ref.data || !media.open(QIODevice::ReadOnly)) return;
+      ref = embedded(media.readAll(), text(mediaName(ref)), QSize(ref.width, ref.height));
+    });
+    scenes.push_back(std::move(*scene));
   }
   return scenes;
 }

@@ -1,6 +1,5 @@
 #include "widgets/file_editor.h"
 
-#include <QCoreApplication>
 #include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -142,19 +141,17 @@ void FileEditor::pointTo(const QString& path) {
 }
 
 void FileEditor::dragEnterEvent(QDragEnterEvent* event) {
-  if (draggedPicture(*event->mimeData()).isEmpty()) return static_cast<void>(QCoreApplication::sendEvent(window(), event));
+  // Anything else is for the window to judge.
+  if (draggedPicture(*event->mimeData()).isEmpty()) return event->ignore();
   event->acceptProposedAction();
   say(tr("Show this one"), QString());
 }
 
-void FileEditor::dragLeaveEvent(QDragLeaveEvent* event) {
-  showState();
-  QCoreApplication::sendEvent(window(), event);
-}
+void FileEditor::dragLeaveEvent(QDragLeaveEvent*) { showState(); }
 
 void FileEditor::dropEvent(QDropEvent* event) {
   const QString path = draggedPicture(*event->mimeData());
-  if (path.isEmpty()) return static_cast<void>(QCoreApplication::sendEvent(window(), event));
+  if (path.isEmpty()) return event->ignore();
   event->acceptProposedAction();
   showState();
   take(path);

@@ -1,6 +1,5 @@
 #include "widgets/layer_tree.h"
 
-#include <QCoreApplication>
 #include <QDrag>
 #include <QDragMoveEvent>
 #include <QMimeData>
@@ -115,12 +114,12 @@ void LayerTree::dragEnterEvent(QDragEnterEvent* event) {
   if (event->mimeData()->hasFormat(kMime))
     event->acceptProposedAction();
   else
-    QCoreApplication::sendEvent(window(), event);  // files are for the window
+    event->ignore();
 }
 
 void LayerTree::dragMoveEvent(QDragMoveEvent* event) {
   QTreeWidget::dragMoveEvent(event);  // scrolls at the edges, and opens groups
-  if (!event->mimeData()->hasFormat(kMime)) return event->accept();
+  if (!event->mimeData()->hasFormat(kMime)) return event->ignore();
   target_ = targetAt(event->position().toPoint());
   viewport()->update();
   event->setDropAction(Qt::MoveAction);
@@ -130,12 +129,11 @@ void LayerTree::dragMoveEvent(QDragMoveEvent* event) {
 void LayerTree::dragLeaveEvent(QDragLeaveEvent* event) {
   target_ = {};
   viewport()->update();
-  QCoreApplication::sendEvent(window(), event);
   QTreeWidget::dragLeaveEvent(event);
 }
 
 void LayerTree::dropEvent(QDropEvent* event) {
-  if (!event->mimeData()->hasFormat(kMime)) return static_cast<void>(QCoreApplication::sendEvent(window(), event));
+  if (!event->mimeData()->hasFormat(kMime)) return event->ignore();
   const Target target = targetAt(event->position().toPoint());
   target_ = {};
   event->setDropAction(Qt::MoveAction);

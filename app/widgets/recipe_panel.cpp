@@ -74,9 +74,11 @@ QString RecipePanel::tileText(int step) const {
   const Scene& scene = document_.scene();
   const PlaneView frame = PlaneView::cover(scene.width, scene.height, scene.width, scene.height);
   const TileSize tile = at.spec->tile(contextOf(at, {0, scene.frames}, frame));
-  if (tile.width <= 0) return tr("No tile: it lies round its centre.");
+  // What has ends is a tile only while it is repeated, and whether its edges meet is its own affair.
+  if (tile.width <= 0) return at.spec->extent ? QString() : tr("No tile: it lies round its centre.");
   const auto number = [](double v) { return text(numberText(v, 1)); };
-  const QString size = tr("Seamless tile %1 × %2 px").arg(number(tile.width), number(tile.height));
+  const QString size =
+      (at.spec->extent ? tr("Tile of %1 × %2 px") : tr("Seamless tile %1 × %2 px")).arg(number(tile.width), number(tile.height));
   const double across = scene.width / tile.width;
   const double down = scene.height / tile.height;
   if (tile.degrees != 0) return size + tr(", turned: edges of the frame do not meet");

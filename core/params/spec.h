@@ -39,6 +39,7 @@ struct ShownWhen {
   std::string_view param;
   std::vector<std::string_view> choices;
   double atLeast = 0;
+  std::string_view other = {};  ///< a second parameter that will do as well, of the same choices
 };
 
 struct ParamSpec {

@@ -36,11 +36,13 @@ int findParam(std::span<const ParamSpec> specs, std::string_view id) {
 bool isShown(std::span<const ParamSpec> specs, std::span<const Param> params, std::size_t i) {
   const auto& when = specs[i].shownWhen;
   if (!when) return true;
-  const Value& other = params[static_cast<std::size_t>(findParam(specs, when->param))].base;
-  if (const auto* number = std::get_if<double>(&other)) return std::abs(*number) >= when->atLeast;
-  if (const auto* toggle = std::get_if<bool>(&other)) return *toggle;
-  const auto& choice = std::get<std::string>(other);
-  return std::find(when->choices.begin(), when->choices.end(), choice) != when->choices.end();
+  const auto holds = [&](std::string_view id) {
+    const Value& other = params[static_cast<std::size_t>(findParam(specs, id))].base;
+    if (const auto* number = std::get_if<double>(&other)) return std::abs(*number) >= when->atLeast;
+    if (const auto* toggle = std::get_if<bool>(&other)) return *toggle;
+    return std::find(when->choices.begin(), when->choices.end(), std::get<std::string>(other)) != when->choices.end();
+  };
+  return holds(when->param) || (!when->other.empty() && holds(when->other));
 }
 
 }  // namespace oa

@@ -17,10 +17,11 @@ void each(AnyScene& scene, const Visit& visit) {
   forEachLayer(scene.layers, [&](std::conditional_t<kConst, const Layer, Layer>& layer, int) {
     forEachParam(layer, [&](const ParamSpec& spec, std::conditional_t<kConst, const Param, Param>& param) {
       if (spec.type != ParamType::File) return;
-      forEachValueOf(param, [&](auto& value) {
-        auto& ref = std::get<MediaRef>(value);
-        if (!ref.empty()) visit(ref);
-      });
+      // Files do not move: the far end is only another copy of the value.
+      auto& ref = std::get<MediaRef>(param.base);
+      if (ref.empty()) return;
+      visit(ref);
+      if constexpr (!kConst) param.motion.far = param.base;
     });
   });
 }

@@ -24,6 +24,18 @@ ParamSpec varied(ParamSpec spec) {
   return spec;
 }
 
+// Only a picture whose ends are made to meet has it.
+ParamSpec mended(ParamSpec spec) {
+  spec.shownWhen = ShownWhen{"ends", {"cut", "faded"}};
+  return spec;
+}
+
+// Only what repeats has it.
+ParamSpec tiled(ParamSpec spec) {
+  spec.shownWhen = ShownWhen{"across", {"repeat", "mirror"}, 0, "down"};
+  return spec;
+}
+
 ParamSpec jumps() {
   ParamSpec spec = field_params::held("Frames after which it jumps to another place; 0 for never. Only what lies beside itself can jump.");
   spec.label = "Jump every";
@@ -56,36 +68,75 @@ const std::vector<ParamSpec>& params() {
        .max = 5,
        .sliderMin = 0,
        .sliderMax = 1},
+      {.id = "ends",
+       .label = "Ends",
+       .help = "Makes its ends meet: as it is, laid over each other and cut where they differ least, or faded into each other. It becomes "
+               "smaller by as much.",
+       .type = ParamType::Choice,
+       .base = std::string("kept"),
+       .rule = LoopRule::Fixed,
+       .choices = {"kept", "cut", "faded"}},
+      mended({.id = "meet",
+              .label = "Meet",
+              .help = "Which of its ends meet: left and right, upper and lower, or all.",
+              .type = ParamType::Choice,
+              .base = std::string("across"),
+              .rule = LoopRule::Fixed,
+              .choices = {"across", "down", "both"}}),
+      mended({.id = "band",
+              .label = "Overlap",
+              .help = "Share of the picture that its ends are laid over each other.",
+              .base = 0.2,
+              .min = 0.02,
+              .max = 0.5,
+              .unit = Unit::Share,
+              .rule = LoopRule::Fixed}),
+      mended({.id = "soft",
+              .label = "Soft cut",
+              .help = "How wide a cut goes over from one side to the other, as a share of the overlap.",
+              .base = 0.2,
+              .min = 0,
+              .max = 1,
+              .unit = Unit::Share,
+              .rule = LoopRule::Fixed}),
+      mended({.id = "even",
+              .label = "Even light",
+              .help = "Evens out where large parts of it are lighter than others, so that repeats do not show.",
+              .base = 0.0,
+              .min = 0,
+              .max = 1,
+              .unit = Unit::Share,
+              .rule = LoopRule::Fixed}),
       {.id = "across",
-       .label = "Beyond its sides",
+       .label = "Beside it",
        .help = "What lies to its left and right: nothing, its edge drawn out, itself again, or itself mirrored.",
        .type = ParamType::Choice,
        .base = std::string("repeat"),
        .rule = LoopRule::Fixed,
        .choices = {"nothing", "edge", "repeat", "mirror"}},
       {.id = "down",
-       .label = "Above and below",
+       .label = "Over, under",
        .help = "What lies above and below it: nothing, its edge drawn out, itself again, or itself mirrored.",
        .type = ParamType::Choice,
        .base = std::string("repeat"),
        .rule = LoopRule::Fixed,
        .choices = {"nothing", "edge", "repeat", "mirror"}},
-      {.id = "gap",
-       .label = "Gap",
-       .help = "Room between tiles, where there is nothing.",
-       .base = 0.0,
-       .min = 0,
-       .max = 8192,
-       .sliderMin = 0,
-       .sliderMax = 400,
-       .unit = Unit::Pixels},
-      {.id = "stagger",
-       .label = "Stagger",
-       .help = "Each row of tiles is moved on against the one above it, or each column against the one to its left.",
-       .type = ParamType::Choice,
-       .base = std::string("none"),
-       .rule = LoopRule::Fixed,
-       .choices = {"none", "rows", "columns"}},
+      tiled({.id = "gap",
+             .label = "Gap",
+             .help = "Room between tiles, where there is nothing.",
+             .base = 0.0,
+             .min = 0,
+             .max = 8192,
+             .sliderMin = 0,
+             .sliderMax = 400,
+             .unit = Unit::Pixels}),
+      tiled({.id = "stagger",
+             .label = "Stagger",
+             .help = "Each row of tiles is moved on against the one above it, or each column against the one to its left.",
+             .type = ParamType::Choice,
+             .base = std::string("none"),
+             .rule = LoopRule::Fixed,
+             .choices = {"none", "rows", "columns"}}),
       {.id = "shift",
        .label = "Shift",
        .help = "By which share of a tile.",
@@ -95,26 +146,27 @@ const std::vector<ParamSpec>& params() {
        .unit = Unit::Share,
        .rule = LoopRule::Fixed,
        .shownWhen = ShownWhen{"stagger", {"rows", "columns"}}},
-      {.id = "travel",
-       .label = "Travel",
-       .help = "Whole tiles that it moves within a lap, to the right and down; negative goes back. A mirrored tile counts with its "
-               "mirror image, a varied one with all until they repeat; staggered rows and columns go to the next place that is alike.",
-       .type = ParamType::Point,
-       .base = Point{0, 0},
-       .min = -64,
-       .max = 64,
-       .sliderMin = -4,
-       .sliderMax = 4,
-       .unit = Unit::Tiles,
-       .rule = LoopRule::Progress,
-       .defaultLaps = 1,
-       .beginsWith = MotionKind::Turn},
-      {.id = "vary",
-       .label = "Varied tiles",
-       .help = "Tiles differ, so that a row of them does not look stamped.",
-       .type = ParamType::Toggle,
-       .base = false,
-       .rule = LoopRule::Fixed},
+      tiled({.id = "travel",
+             .label = "Travel",
+             .help =
+                 "Whole tiles that it moves within a lap, to the right and down; negative goes back. A mirrored tile counts with its "
+                 "mirror image, a varied one with all until they repeat; staggered rows and columns go to the next place that is alike.",
+             .type = ParamType::Point,
+             .base = Point{0, 0},
+             .min = -64,
+             .max = 64,
+             .sliderMin = -4,
+             .sliderMax = 4,
+             .unit = Unit::Tiles,
+             .rule = LoopRule::Progress,
+             .defaultLaps = 1,
+             .beginsWith = MotionKind::Turn}),
+      tiled({.id = "vary",
+             .label = "Varied tiles",
+             .help = "Tiles differ, so that a row of them does not look stamped.",
+             .type = ParamType::Toggle,
+             .base = false,
+             .rule = LoopRule::Fixed}),
       varied({.id = "mirrored",
               .label = "Mirrored",
               .help = "Which share of the tiles is seen from behind.",
@@ -134,7 +186,7 @@ const std::vector<ParamSpec>& params() {
            .unit = Unit::Share,
            .rule = LoopRule::Fixed}),
       varied({.id = "tinted",
-              .label = "Lighter, darker",
+              .label = "Light, dark",
               .help = "How much lighter or darker a tile is than the others, at most.",
               .base = 0.15,
               .min = 0,
@@ -150,7 +202,7 @@ const std::vector<ParamSpec>& params() {
               .max = 64,
               .unit = Unit::Count,
               .rule = LoopRule::Fixed}),
-      jumps(),
+      tiled(jumps()),
       {.id = "turned",
        .label = "Turned too",
        .help = "Each jump also turns it by a quarter, a half or three quarters, or turns it over.",
@@ -158,7 +210,7 @@ const std::vector<ParamSpec>& params() {
        .base = false,
        .rule = LoopRule::Fixed,
        .shownWhen = ShownWhen{"held", {}, 1}},
-      fp::seed("Another number, other variations and other jumps."),
+      tiled(fp::seed("Another number, other variations and other jumps.")),
   };
   return list;
 }
@@ -191,10 +243,23 @@ Axis::Kind kindOf(std::string_view choice) {
   return choice == "mirror" ? Axis::Kind::Mirror : Axis::Kind::Nothing;
 }
 
-// The picture's own size in pixels of the scene.
-Point naturalSize(const MediaRef& ref) {
-  return ref.width > 0 && ref.height > 0 ? Point{static_cast<double>(ref.width), static_cast<double>(ref.height)}
-                                         : Point{kSampleWidth, kSampleHeight};
+std::optional<SeamSettings> seamOf(const StepContext& context) {
+  const std::string_view ends = context.choice("ends");
+  if (ends == "kept") return std::nullopt;
+  const std::string_view meet = context.choice("meet");
+  return SeamSettings{meet != "down",         meet != "across",       ends == "cut",
+                      context.number("band"), context.number("soft"), context.number("even")};
+}
+
+// The picture's own size in pixels of the scene, with its ends made to meet if they are.
+Point naturalSize(const StepContext& context) {
+  const MediaRef& ref = context.file("file");
+  const bool known = ref.width > 0 && ref.height > 0;
+  const int width = known ? ref.width : kSampleWidth;
+  const int height = known ? ref.height : kSampleHeight;
+  const auto seam = seamOf(context);
+  return {static_cast<double>(seam && seam->across ? seamlessSize(width, seam->band) : width),
+          static_cast<double>(seam && seam->down ? seamlessSize(height, seam->band) : height)};
 }
 
 // The rectangle that it lies in, in pixels of the scene.
@@ -203,7 +268,7 @@ struct Box {
 };
 Box boxOf(const StepContext& context) {
   const PlaneView& view = context.view();
-  const Point own = naturalSize(context.file("file"));
+  const Point own = naturalSize(context);
   const std::string_view fit = context.choice("fit");
   Box box{0, 0, own.x, own.y};
   const double across = view.frameWidth / own.x;
@@ -295,15 +360,16 @@ Settings settingsOf(const StepContext& context) {
   const double fineX = 1 / std::max(1e-12, std::hypot(toPicture.xx, toPicture.xy));
   const double fineY = 1 / std::max(1e-12, std::hypot(toPicture.yx, toPicture.yy));
   MediaStore& store = MediaStore::shared();
-  const bool drawing = store.isDrawing(ref);
-  const Point own = naturalSize(ref);
+  const auto seam = seamOf(context);
+  const bool drawing = !seam && store.isDrawing(ref);
+  const Point own = naturalSize(context);
   const double mostX = drawing ? std::min(8192.0, std::max(own.x, 4096.0)) : own.x;
   const double mostY = drawing ? std::min(8192.0, std::max(own.y, 4096.0)) : own.y;
   const double gap = tiled ? context.number("gap") : 0;
   EdgePair edges;
   for (int k = 0; k < 2; ++k) s.axes[k].gap = s.axes[k].tiled() ? gap : 0;
   edges = {s.axes[0].edge(), s.axes[1].edge()};
-  s.tile = store.tile(ref, pixelsFor(fineX, mostX), pixelsFor(fineY, mostY), edges);
+  s.tile = store.tile(ref, pixelsFor(fineX, mostX), pixelsFor(fineY, mostY), edges, seam);
   if (!s.tile) return s;
   s.axes[0].size = s.tile->width;
   s.axes[1].size = s.tile->height;
@@ -494,7 +560,7 @@ TileSize tile(const StepContext& context) {
 
 // The tile that is kept for a frame.
 double bytes(const StepContext& context) {
-  const Point own = naturalSize(context.file("file"));
+  const Point own = naturalSize(context);
   return std::min(own.x * own.y, static_cast<double>(context.view().width) * context.view().height * 2) * 16;
 }
 

@@ -10,6 +10,7 @@
 
 #include "base/files.h"
 #include "base/memory.h"
+#include "base/numbers.h"
 #include "base/parallel.h"
 #include "store/drawing_reader.h"
 #include "store/picture_reader.h"
@@ -30,6 +31,16 @@ namespace {
 std::string sizeKey(int width, int height, EdgePair edges) {
   return "/" + std::to_string(width) + "x" + std::to_string(height) + "/" + std::to_string(static_cast<int>(edges.across)) +
          std::to_string(static_cast<int>(edges.down));
+}
+
+std::string seamKey(const SeamSettings& s) {
+  const auto number = [](double v) { return numberText(v) + "/"; };
+  return "/seam" + std::to_string(s.across) + std::to_string(s.down) + std::to_string(s.cut) + "/" + number(s.band) + number(s.soft) +
+         number(s.even);
+}
+
+std::size_t bytesOf(const Plane& plane) {
+  return static_cast<std::size_t>(plane.stride()) * static_cast<std::size_t>(plane.height()) * sizeof(float);
 }
 
 }  // namespace
@@ -178,6 +189,15 @@ Status MediaStore::look(const MediaRef& ref) {
   return {};
 }
 
+Result<std::shared_ptr<const std::string>> MediaStore::file(const MediaRef& ref) {
+  if (auto there = look(ref); !there) return tl::unexpected(there.error());
+  std::shared_ptr<const std::string> bytes;
+  const auto seen = see(ref, &bytes);
+  if (!seen) return tl::unexpected(seen.error());
+  if (!bytes || (!ref.hash.empty() && seen->hash != ref.hash)) return fail("has been changed since it was taken in", ref.path);
+  return bytes;
+}
+
 bool MediaStore::isDrawing(const MediaRef& ref) {
   if (ref.empty()) return true;
   const auto found = content(ref);
@@ -217,10 +237,37 @@ Result<std::shared_ptr<const MediaStore::Content>> MediaStore::content(const Med
   return std::shared_ptr<const Content>(made);
 }
 
-std::shared_ptr<const TilePicture> MediaStore::tile(const MediaRef& ref, int width, int height, EdgePair edges) {
+std::shared_ptr<const Plane> MediaStore::mended(const std::string& id, const Content& content, const SeamSettings& seam) {
+  const std::string key = id.empty() ? std::string() : id + seamKey(seam);
+  if (!key.empty())
+    if (auto kept = find(key)) return std::static_pointer_cast<const Plane>(kept);
+  Plane whole;
+  if (content.svg) {
+    const auto size = drawingSize(content.svg);
+    if (!size) return nullptr;
+    const double less = std::min(1.0, std::sqrt(static_cast<double>(kMostDrawnPixels) / (static_cast<double>(size->width) * size->height)));
+    auto drawn =
+        readDrawing(content.svg, std::max(1, static_cast<int>(size->width * less)), std::max(1, static_cast<int>(size->height * less)));
+    if (!drawn) return nullptr;
+    whole = std::move(*drawn);
+  } else {
+    const Raster& r = content.raster;
+    // The largest are worked on a little smaller.
+    constexpr double kMost = 64e6;
+    const double less = std::min(1.0, std::sqrt(kMost / (static_cast<double>(r.width) * r.height)));
+    whole = reducedPicture([&](int y, float* rgba) { r.row(y, rgba); }, r.width, r.height, std::max(1, static_cast<int>(r.width * less)),
+                           std::max(1, static_cast<int>(r.height * less)), {Edge::Clamp, Edge::Clamp}, 0);
+  }
+  auto made = std::make_shared<const Plane>(seamless(whole, seam));
+  if (!key.empty()) keep(key, made, bytesOf(*made));
+  return made;
+}
+
+std::shared_ptr<const TilePicture> MediaStore::tile(const MediaRef& ref, int width, int height, EdgePair edges,
+                                                    const std::optional<SeamSettings>& seam) {
   width = std::max(1, width);
   height = std::max(1, height);
-  const std::string size = sizeKey(width, height, edges);
+  const std::string size = sizeKey(width, height, edges) + (seam ? seamKey(*seam) : std::string());
   const std::string id = ref.empty() ? "sample" : ref.hash;
   if (!id.empty())
     if (auto kept = find(id + size)) return std::static_pointer_cast<const TilePicture>(kept);
@@ -229,35 +276,35 @@ std::shared_ptr<const TilePicture> MediaStore::tile(const MediaRef& ref, int wid
   if (!found)
     if (auto kept = find(key)) return std::static_pointer_cast<const TilePicture>(kept);
   auto made = std::make_shared<TilePicture>();
-  const auto fromPlane = [&](const Plane& drawn) {
-    made->width = drawn.width();
-    made->height = drawn.height();
-    made->plane = reducedPicture([&](int y, float* rgba) { std::copy_n(drawn.row(y), static_cast<std::size_t>(drawn.width()) * 4, rgba); },
-                                 drawn.width(), drawn.height(), drawn.width(), drawn.height(), edges, kTileBorder);
+  const auto reduce = [&](const PictureRow& row, int fromWidth, int fromHeight, bool opaque) {
+    made->width = std::min(width, fromWidth);
+    made->height = std::min(height, fromHeight);
+    made->plane = reducedPicture(row, fromWidth, fromHeight, made->width, made->height, edges, kTileBorder);
+    made->opaque = opaque;
   };
-  // What cannot be drawn is hatched too.
-  Result<Plane> drawn = fail("");
-  if (found && (*found)->svg) drawn = withMemory([&] { return readDrawing((*found)->svg, width, height); });
-  if (found && !(*found)->svg) {
+  const auto fromPlane = [&](const Plane& plane, bool opaque) {
+    reduce([&](int y, float* rgba) { std::copy_n(plane.row(y), static_cast<std::size_t>(plane.width()) * 4, rgba); }, plane.width(),
+           plane.height(), opaque);
+  };
+  const bool drawing = found && (*found)->svg;
+  if (const auto plane = found && seam ? mended(id, **found, *seam) : nullptr) {
+    fromPlane(*plane, !drawing && (*found)->raster.opaque());
+  } else if (found && !drawing) {
     const Raster& raster = (*found)->raster;
-    made->width = std::min(width, raster.width);
-    made->height = std::min(height, raster.height);
-    made->plane = reducedPicture([&](int y, float* rgba) { raster.row(y, rgba); }, raster.width, raster.height, made->width, made->height,
-                                 edges, kTileBorder);
-    made->opaque = raster.opaque();
-  } else if (drawn) {
-    fromPlane(*drawn);
+    reduce([&](int y, float* rgba) { raster.row(y, rgba); }, raster.width, raster.height, raster.opaque());
   } else {
+    Result<Plane> drawn = fail("is not there");
+    if (drawing) drawn = withMemory([&] { return readDrawing((*found)->svg, width, height); });
+    const bool standIn = !drawn;
     const int w = std::min(width, 4096);
     const int h = std::min(height, 4096);
-    drawn = readDrawing(std::make_shared<const std::string>(standInDrawing(mediaName(ref), w, h)), w, h);
+    // What cannot be drawn is hatched too.
+    if (standIn) drawn = readDrawing(std::make_shared<const std::string>(standInDrawing(mediaName(ref), w, h)), w, h);
     if (!drawn) return nullptr;
-    fromPlane(*drawn);
-    made->opaque = true;
+    fromPlane(*drawn, standIn);
   }
-  const std::size_t bytes = static_cast<std::size_t>(made->plane.stride()) * static_cast<std::size_t>(made->plane.height()) * sizeof(float);
   // Without a hash nobody could find it again.
-  if (!found || !id.empty()) keep(key, made, bytes);
+  if (!found || !id.empty()) keep(key, made, bytesOf(made->plane));
   return made;
 }
 

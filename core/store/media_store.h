@@ -5,11 +5,13 @@
 #include <list>
 #include <memory>
 #include <mutex>
+#include <optional>
 #include <string>
 #include <unordered_map>
 
 #include "base/result.h"
 #include "image/reduced.h"
+#include "image/seamless.h"
 #include "store/media_ref.h"
 #include "store/raster.h"
 
@@ -43,7 +45,11 @@ class MediaStore {
 
   /// The picture in at least 1 x 1 and at most its own size; drawings in any size. Where it cannot be shown, a hatched stand-in with its
   /// name; for no file the sample. Empty only without memory.
-  std::shared_ptr<const TilePicture> tile(const MediaRef& ref, int width, int height, EdgePair edges);
+  /// With `seam` its ends are made to meet first: in the size it has of its own, so that it comes out alike in every other.
+  std::shared_ptr<const TilePicture> tile(const MediaRef& ref, int width, int height, EdgePair edges,
+                                          const std::optional<SeamSettings>& seam = {});
+  /// The file itself, as it was taken in. Errors are sentences with its path.
+  Result<std::shared_ptr<const std::string>> file(const MediaRef& ref);
   /// Whether it is drawn anew in any size.
   bool isDrawing(const MediaRef& ref);
 
@@ -73,6 +79,7 @@ class MediaStore {
   Result<Seen> see(const MediaRef& ref, std::shared_ptr<const std::string>* content = nullptr);
   static void measure(Seen& seen, const std::shared_ptr<const std::string>& text);
   Result<std::shared_ptr<const Content>> content(const MediaRef& ref);
+  std::shared_ptr<const Plane> mended(const std::string& id, const Content& content, const SeamSettings& seam);
   std::shared_ptr<const void> find(const std::string& key);
   void keep(const std::string& key, std::shared_ptr<const void> what, std::size_t bytes);
 

@@ -8,6 +8,7 @@
 #include "params/param_json.h"
 #include "render/reference.h"
 #include "scene/scene_json.h"
+#include "store/media_store.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 
@@ -21,6 +22,9 @@ void showSomething(Scene& scene) {
   if (reads == SourceReads::Nothing) {
     // What ends somewhere is made to end within the little frame.
     RecipeStep& source = scene.layers[0].recipe[0];
+    // What comes with a size of its own is made smaller.
+    if (std::any_of(source.spec->params.begin(), source.spec->params.end(), [](const ParamSpec& p) { return p.type == ParamType::File; }))
+      scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Size)].base = Point{0.2, 0.2};
     for (std::size_t i = 0; source.spec->extent && i < source.params.size(); ++i)
       if (auto* length = std::get_if<double>(&source.params[i].base); length && source.spec->params[i].unit == Unit::Pixels)
         *length = std::max(source.spec->params[i].min, *length * scene.width / 1600);
@@ -403,31 +407,35 @@ void TestContract::tilesRepeat() {
       scene.layers[0].recipe[0].params[i] = withMotionAlone({scene.layers[0].recipe[0].params[i].base, Motion(), {}, {}}, 0);
   }
   PlaneView frame = PlaneView::cover(160, 90, 160, 90);
-  frame.width = 161;
-  frame.height = 91;
+  const TileSize tile = source.spec->tile(contextOf(source, {5, scene.frames}, frame));
+  // What comes with a size of its own has a tile of that size, whatever the frame.
+  const bool own = source.spec->extent != nullptr;
+  const int width = own ? static_cast<int>(std::round(tile.width)) : 160;
+  const int height = own ? static_cast<int>(std::round(tile.height)) : 90;
+  frame.width = width + 1;
+  frame.height = height + 1;
   const StepContext context = contextOf(source, {5, scene.frames}, frame);
-  const TileSize tile = source.spec->tile(context);
   if (tile.width <= 0) {
     QVERIFY(id.find("pattern") == 0);  // it lies round its centre
     return;
   }
   QCOMPARE(tile.degrees, 0.0);
-  const double across = 160 / tile.width;
-  const double down = 90 / tile.height;
+  const double across = width / tile.width;
+  const double down = height / tile.height;
   QVERIFY2(std::abs(across - std::round(across)) < 1e-9 && std::abs(down - std::round(down)) < 1e-9, id.c_str());
   const auto rows = source.spec->source(context);
-  const std::ptrdiff_t stride = paddedRow(161, rows->channels());
-  std::vector<float> out(static_cast<std::size_t>(stride) * 91);
-  rows->rows(0, 91, out.data(), stride);
+  const std::ptrdiff_t stride = paddedRow(width + 1, rows->channels());
+  std::vector<float> out(static_cast<std::size_t>(stride) * static_cast<std::size_t>(height + 1));
+  rows->rows(0, height + 1, out.data(), stride);
   const auto channels = rows->channels();
   double worst = 0;
-  for (int y = 0; y < 91; ++y)
+  for (int y = 0; y <= height; ++y)
     for (int c = 0; c < channels; ++c)
-      worst = std::max(worst, static_cast<double>(std::abs(out[static_cast<std::size_t>(y * stride + 160 * channels + c)] -
+      worst = std::max(worst, static_cast<double>(std::abs(out[static_cast<std::size_t>(y * stride + width * channels + c)] -
                                                            out[static_cast<std::size_t>(y * stride + c)])));
-  for (int x = 0; x < 161 * channels; ++x)
-    worst =
-        std::max(worst, static_cast<double>(std::abs(out[static_cast<std::size_t>(90 * stride + x)] - out[static_cast<std::size_t>(x)])));
+  for (int x = 0; x < (width + 1) * channels; ++x)
+    worst = std::max(worst,
+                     static_cast<double>(std::abs(out[static_cast<std::size_t>(height * stride + x)] - out[static_cast<std::size_t>(x)])));
   // What is enlarged from samples has them in other places of the next tile here, since the frame is no whole number of steps.
   QVERIFY2(worst < 5e-3, qPrintable(QString::number(worst)));
 }
@@ -446,6 +454,8 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
     values = {spec.min, spec.max, spec.isWhole() ? std::floor((spec.low() + spec.high()) / 2) : (spec.low() * 2 + spec.high()) / 3};
   if (spec.type == ParamType::Point) values = {spec.isWhole() ? Point{1, 1} : Point{0.3, 0.8}, Point{spec.max, spec.min}};
   if (spec.type == ParamType::Layer) values = {0.0};
+  if (spec.type == ParamType::File)
+    values = {MediaStore::shared().takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/rope.svg")).value_or(MediaRef())};
   if (spec.type == ParamType::Toggle) values = {!std::get<bool>(spec.base)};
   if (spec.type == ParamType::Colour) values = {Colour{0.9f, 0.1f, 0.5f, 1}};
   if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}};
@@ -473,7 +483,7 @@ void TestContract::everyParameterMatters() {
   const std::string id = step.toStdString();
   const StepSpec& spec_ = *findStep(id);
   const std::vector<std::string> inputs =
-      spec_.kind == StepKind::Source ? std::vector<std::string>{""} : std::vector<std::string>{"noise", "gradient"};
+      spec_.kind == StepKind::Source ? std::vector<std::string>{""} : std::vector<std::string>{"noise", "gradient", "picture"};
   for (std::size_t i = 0; i < slotCount(newStep(spec_)); ++i) {
     const ParamSpec& spec = slotSpec(spec_, i);
     bool matters = false;

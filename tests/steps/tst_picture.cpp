@@ -1,0 +1,325 @@
+// Pictures as layers: pixel for pixel, as tiles of every kind, travelling by whole ones, made smaller without a moire, varied, jumping.
+#include <QTemporaryDir>
+#include <QTest>
+#include <cmath>
+
+#include "scene/extent.h"
+#include "store/media_store.h"
+#include "support/media.h"
+#include "support/pictures.h"
+#include "support/scenes.h"
+
+using namespace oa;
+
+namespace {
+
+constexpr int kWidth = 40;
+constexpr int kHeight = 24;
+
+QTemporaryDir& folder() {
+  static QTemporaryDir dir;
+  return dir;
+}
+
+const MediaRef& patches() {
+  static const MediaRef ref = test::savedPicture(test::patchwork(kWidth, kHeight), folder().filePath("patches.png"));
+  return ref;
+}
+
+Scene sceneOf(const MediaRef& ref, int width = 200, int height = 120, int frames = 20) {
+  Scene scene = test::oneLayer("picture", width, height, frames);
+  scene.background.reset();
+  test::setValue(scene, 0, 0, "file", ref);
+  return scene;
+}
+
+void tiled(Scene& scene, const char* across, const char* down) {
+  test::setValue(scene, 0, 0, "across", std::string(across));
+  test::setValue(scene, 0, 0, "down", std::string(down));
+}
+
+void travels(Scene& scene, Point tiles) {
+  test::setValue(scene, 0, 0, "travel", tiles);
+  test::param(scene, 0, 0, "travel").motion = test::turn(1);
+}
+
+// The largest difference of two pixels.
+double differ(const test::FloatFrame& a, int ax, int ay, const test::FloatFrame& b, int bx, int by) {
+  double most = 0;
+  for (int c = 0; c < 4; ++c) most = std::max(most, std::abs(static_cast<double>(a.at(ax, ay, c) - b.at(bx, by, c))));
+  return most;
+}
+
+// Whether one frame is the other moved on; both go on for ever.
+double movedBy(const test::FloatFrame& a, const test::FloatFrame& b, int dx, int dy) {
+  double most = 0;
+  for (int y = std::max(0, dy); y < a.height + std::min(0, dy); ++y)
+    for (int x = std::max(0, dx); x < a.width + std::min(0, dx); ++x) most = std::max(most, differ(b, x, y, a, x - dx, y - dy));
+  return most;
+}
+
+}  // namespace
+
+class TestPicture : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void pixelForPixel();
+  void sizesFitTheFrame();
+  void beyondItsSides();
+  void gapsAreEmpty();
+  void staggeredRowsAndColumns();
+  void travelIsByWholeTiles();
+  void everyTravelComesHomeWithoutAJump();
+  void smallPicturesHaveNoMoire();
+  void drawingsStaySharp();
+  void variedTilesRepeatAfterTheirPeriod();
+  void jumpsAreHeld();
+  void withoutAFileThereIsASample();
+};
+
+void TestPicture::pixelForPixel() {
+  Scene scene = sceneOf(patches());
+  tiled(scene, "nothing", "nothing");
+  const auto frame = test::renderFloat(scene, 0);
+  const QImage image = test::patchwork(kWidth, kHeight);
+  for (int y = 0; y < 120; ++y)
+    for (int x = 0; x < 200; ++x) {
+      const int px = x - 80;
+      const int py = y - 48;
+      const bool inside = px >= 0 && py >= 0 && px < kWidth && py < kHeight;
+      QCOMPARE(frame.at(x, y, 3), inside ? 1.0f : 0.0f);
+      if (inside) QVERIFY(std::abs(frame.at(x, y, 0) - static_cast<float>(image.pixelColor(px, py).red()) / 255) < 1e-6f);
+    }
+}
+
+void TestPicture::sizesFitTheFrame() {
+  struct Case {
+    const char* fit;
+    double width, height;
+  };
+  // 200 x 120 is as wide as five pictures and as high as five.
+  const MediaRef wide = test::savedPicture(test::patchwork(80, 24), folder().filePath("wide.png"));
+  for (const Case& c : {Case{"natural", 80, 24}, {"fit", 200, 60}, {"cover", 400, 120}, {"stretch", 200, 120}}) {
+    Scene scene = sceneOf(wide);
+    tiled(scene, "nothing", "nothing");
+    test::setValue(scene, 0, 0, "fit", std::string(c.fit));
+    for (const Point at : {Point{0.5, 0.5}, {0, 0}, {1, 1}}) {
+      test::setValue(scene, 0, 0, "at", at);
+      const Plan plan(scene);
+      const Extent extent = extentOf(plan, 0, {0, scene.frames});
+      QVERIFY(!extent.endless);
+      QCOMPARE(extent.box.width(), c.width);
+      QCOMPARE(extent.box.height(), c.height);
+      QCOMPARE(extent.box.left, (200 - c.width) * at.x);
+      QCOMPARE(extent.box.top, (120 - c.height) * at.y);
+      // What is said to be covered is, and nothing else.
+      const auto frame = test::renderFloat(scene, 0);
+      double area = 0;
+      for (std::size_t i = 3; i < frame.rgba.size(); i += 4) area += static_cast<double>(frame.rgba[i]);
+      const double seen = std::min(c.width, 200.0) * std::min(c.height, 120.0);
+      QVERIFY2(std::abs(area - seen) < 0.02 * seen, c.fit);
+    }
+  }
+}
+
+void TestPicture::beyondItsSides() {
+  Scene scene = sceneOf(patches());
+  tiled(scene, "repeat", "mirror");
+  auto frame = test::renderFloat(scene, 0);
+  for (int y = 0; y < 120; ++y)
+    for (int x = 0; x + kWidth < 200; ++x) QVERIFY(differ(frame, x, y, frame, x + kWidth, y) < 1e-6);
+  // Mirrored at each horizontal side: 48 is the picture's top.
+  for (int y = 0; y < kHeight; ++y)
+    for (int x = 0; x < 200; ++x) {
+      QVERIFY(differ(frame, x, 48 + y, frame, x, 47 - y) < 1e-6);
+      QVERIFY(differ(frame, x, 71 - y, frame, x, 72 + y) < 1e-6);
+    }
+  tiled(scene, "edge", "nothing");
+  frame = test::renderFloat(scene, 0);
+  for (int y = 48; y < 72; ++y) {
+    for (int x = 0; x < 80; ++x) QVERIFY(differ(frame, x, y, frame, 80, y) < 1e-6);
+    for (int x = 120; x < 200; ++x) QVERIFY(differ(frame, x, y, frame, 119, y) < 1e-6);
+  }
+  QCOMPARE(frame.at(10, 10, 3), 0.0f);
+}
+
+void TestPicture::gapsAreEmpty() {
+  for (const char* kind : {"repeat", "mirror"}) {
+    Scene scene = sceneOf(patches());
+    tiled(scene, kind, kind);
+    test::setValue(scene, 0, 0, "gap", 10.0);
+    const auto frame = test::renderFloat(scene, 0);
+    double area = 0;
+    for (std::size_t i = 3; i < frame.rgba.size(); i += 4) area += static_cast<double>(frame.rgba[i]);
+    const double share = static_cast<double>(kWidth * kHeight) / ((kWidth + 10) * (kHeight + 10));
+    QVERIFY(std::abs(area / (200 * 120) - share) < 0.06);
+    for (int y = 48; y < 72; ++y) {
+      for (int x = 121; x < 129; ++x) QCOMPARE(frame.at(x, y, 3), 0.0f);
+      QCOMPARE(frame.at(135, y, 3), 1.0f);
+    }
+  }
+}
+
+void TestPicture::staggeredRowsAndColumns() {
+  for (const double share : {0.5, 0.25, 1.0 / 3}) {
+    Scene scene = sceneOf(patches());
+    tiled(scene, "repeat", "repeat");
+    test::setValue(scene, 0, 0, "shift", share);
+    test::setValue(scene, 0, 0, "stagger", std::string("rows"));
+    // Whole pixels only where the share is a whole number of them.
+    const double step = share * kWidth;
+    if (step != std::floor(step)) continue;
+    const auto rows = test::renderFloat(scene, 0);
+    const int by = static_cast<int>(step);
+    for (int y = 0; y + kHeight < 120; ++y)
+      for (int x = 0; x + by < 200; ++x) QVERIFY(differ(rows, x, y, rows, x + by, y + kHeight) < 1e-5);
+    test::setValue(scene, 0, 0, "stagger", std::string("columns"));
+    const auto columns = test::renderFloat(scene, 0);
+    const int down = static_cast<int>(share * kHeight);
+    for (int y = 0; y + down < 120; ++y)
+      for (int x = 0; x + kWidth < 200; ++x) QVERIFY(differ(columns, x, y, columns, x + kWidth, y + down) < 1e-5);
+  }
+}
+
+void TestPicture::travelIsByWholeTiles() {
+  // Twenty frames: two pixels of forty a frame; a mirrored tile is eighty wide.
+  Scene scene = sceneOf(patches());
+  tiled(scene, "repeat", "repeat");
+  travels(scene, {1, 0});
+  const auto first = test::renderFloat(scene, 0);
+  for (const int k : {1, 7, 19, 20}) QVERIFY(movedBy(first, test::renderFloat(scene, k), (2 * k) % kWidth, 0) < 1e-5);
+  travels(scene, {-1, 0});
+  QVERIFY(movedBy(first, test::renderFloat(scene, 3), -6, 0) < 1e-5);
+  tiled(scene, "mirror", "repeat");
+  travels(scene, {1, 0});
+  const auto mirrored = test::renderFloat(scene, 0);
+  for (const int k : {1, 10, 19}) QVERIFY(movedBy(mirrored, test::renderFloat(scene, k), 4 * k, 0) < 1e-5);
+  scene.frames = 12;
+  tiled(scene, "repeat", "repeat");
+  travels(scene, {0, 1});
+  QVERIFY(movedBy(test::renderFloat(scene, 0), test::renderFloat(scene, 5), 0, 10) < 1e-5);
+}
+
+// The last step of the loop is no larger than the others, whatever travels in whatever way.
+void TestPicture::everyTravelComesHomeWithoutAJump() {
+  const MediaRef soft = [] {
+    QImage image(64, 48, QImage::Format_RGB888);
+    for (int y = 0; y < 48; ++y)
+      for (int x = 0; x < 64; ++x)
+        image.setPixelColor(
+            x, y,
+            QColor(static_cast<int>(127 + 100 * std::sin(x * M_PI / 32)), static_cast<int>(127 + 100 * std::cos(y * M_PI / 24)),
+                   static_cast<int>(127 + 60 * std::sin((x + y) * 0.2))));
+    return test::savedPicture(image, folder().filePath("soft.png"));
+  }();
+  for (const char* across : {"repeat", "mirror"})
+    for (const char* down : {"repeat", "mirror"})
+      for (const char* stagger : {"none", "rows", "columns"})
+        for (const bool vary : {false, true})
+          for (const Point tiles : {Point{1, 0}, {0, 1}, {2, -3}}) {
+            Scene scene = sceneOf(soft, 160, 100, 240);
+            tiled(scene, across, down);
+            test::setValue(scene, 0, 0, "stagger", std::string(stagger));
+            test::setValue(scene, 0, 0, "shift", 0.37);
+            test::setValue(scene, 0, 0, "vary", vary);
+            test::setValue(scene, 0, 0, "period", 2.0);
+            travels(scene, tiles);
+            const auto frame = [&](int k) { return test::renderFloat(scene, k); };
+            const double joint = test::compare(frame(239), frame(0)).mean;
+            double usual = 0;
+            for (const int k : {20, 100, 170}) usual = std::max(usual, test::compare(frame(k), frame(k + 1)).mean);
+            QVERIFY2(joint < 1.5 * usual + 1e-6, qPrintable(QStringLiteral("%1 %2 %3 %4 (%5, %6): %7 against %8")
+                                                                .arg(QLatin1String(across), QLatin1String(down), QLatin1String(stagger))
+                                                                .arg(vary)
+                                                                .arg(tiles.x)
+                                                                .arg(tiles.y)
+                                                                .arg(joint)
+                                                                .arg(usual)));
+            QVERIFY(test::compare(frame(240), frame(0)).largest == 0);
+          }
+}
+
+void TestPicture::smallPicturesHaveNoMoire() {
+  QImage checks(512, 512, QImage::Format_RGB888);
+  for (int y = 0; y < 512; ++y)
+    for (int x = 0; x < 512; ++x) checks.setPixelColor(x, y, (x + y) % 2 ? Qt::white : Qt::black);
+  Scene scene = sceneOf(test::savedPicture(checks, folder().filePath("checks.png")));
+  for (const double size : {0.47, 0.31, 0.11, 0.043})
+    for (const double turn : {0.0, 17.0, 45.0}) {
+      scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Size)].base = Point{size, size};
+      scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Turn)].base = turn;
+      const auto frame = test::renderFloat(scene, 0);
+      double most = 0;
+      for (std::size_t i = 0; i < frame.rgba.size(); i += 4) most = std::max(most, std::abs(static_cast<double>(frame.rgba[i]) - 0.5));
+      QVERIFY2(most < 0.06, qPrintable(QStringLiteral("%1 at %2: %3").arg(size).arg(turn).arg(most)));
+    }
+}
+
+void TestPicture::drawingsStaySharp() {
+  const QString path = folder().filePath("half.svg");
+  QFile file(path);
+  QVERIFY(file.open(QIODevice::WriteOnly));
+  file.write(R"(<svg xmlns="http://www.w3.org/2000/svg" width="16" height="16"><rect width="8" height="16" fill="#ffffff"/></svg>)");
+  file.close();
+  const auto ref = MediaStore::shared().takeIn(path.toStdString());
+  QVERIFY(ref);
+  Scene scene = sceneOf(*ref);
+  tiled(scene, "nothing", "nothing");
+  scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Size)].base = Point{8, 6};
+  const auto frame = test::renderFloat(scene, 0);
+  int between = 0;
+  for (int x = 60; x < 140; ++x) between += frame.at(x, 60, 3) > 0.02f && frame.at(x, 60, 3) < 0.98f;
+  QVERIFY2(between <= 4, qPrintable(QString::number(between)));
+  QVERIFY(frame.at(70, 60, 3) > 0.99f);
+  QVERIFY(frame.at(130, 60, 3) < 0.01f);
+}
+
+void TestPicture::variedTilesRepeatAfterTheirPeriod() {
+  Scene scene = sceneOf(patches(), 400, 160);
+  tiled(scene, "repeat", "repeat");
+  test::setValue(scene, 0, 0, "vary", true);
+  test::setValue(scene, 0, 0, "period", 3.0);
+  test::setValue(scene, 0, 0, "tinted", 0.4);
+  test::setValue(scene, 0, 0, "moved", 0.5);
+  const auto frame = test::renderFloat(scene, 0);
+  for (int y = 0; y < 160; ++y)
+    for (int x = 0; x + 3 * kWidth < 400; ++x) {
+      QVERIFY(differ(frame, x, y, frame, x + 3 * kWidth, y) < 1e-5);
+      if (y + 3 * kHeight < 160) QVERIFY(differ(frame, x, y, frame, x, y + 3 * kHeight) < 1e-5);
+    }
+  double apart = 0;
+  for (int y = 0; y < 160; ++y)
+    for (int x = 0; x + kWidth < 400; ++x) apart = std::max(apart, differ(frame, x, y, frame, x + kWidth, y));
+  QVERIFY(apart > 0.1);
+}
+
+void TestPicture::jumpsAreHeld() {
+  Scene scene = sceneOf(patches(), 120, 80, 24);
+  tiled(scene, "repeat", "repeat");
+  test::setValue(scene, 0, 0, "held", 4.0);
+  for (const bool turned : {false, true}) {
+    test::setValue(scene, 0, 0, "turned", turned);
+    const auto frame = [&](int k) { return test::renderFloat(scene, k); };
+    for (const int k : {0, 8, 20}) {
+      QVERIFY(test::compare(frame(k), frame(k + 3)).largest == 0);
+      QVERIFY(test::compare(frame(k), frame(k + 4)).mean > 0.02);
+    }
+    QVERIFY(test::compare(frame(0), frame(24)).largest == 0);
+  }
+}
+
+void TestPicture::withoutAFileThereIsASample() {
+  Scene scene = sceneOf({}, 640, 480);
+  const auto frame = test::renderFloat(scene, 0);
+  QVERIFY(test::deviationOf(frame, 1) > 0.05);
+  QCOMPARE(test::meanOf(frame, 3), 1.0);
+  // It is a tile of 512 x 384 without an edge.
+  for (int y = 0; y + 384 < 480; ++y)
+    for (int x = 0; x < 128; ++x) {
+      QVERIFY(differ(frame, x, y, frame, x + 512, y) < 1e-6);
+      QVERIFY(differ(frame, x, y, frame, x, y + 384) < 1e-6);
+    }
+}
+
+QTEST_GUILESS_MAIN(TestPicture)
+#include "tst_picture.moc"

@@ -1,0 +1,16 @@
+// Pictures on disk for tests.
+#pragma once
+
+#include <QImage>
+#include <QString>
+
+#include "store/media_ref.h"
+
+namespace oa::test {
+
+/// Colours of which no two neighbours are alike, nor the ends; with alpha where asked.
+QImage patchwork(int width, int height, bool alpha = false);
+/// Saves a picture as PNG and takes it in; fails the program if it cannot.
+MediaRef savedPicture(const QImage& image, const QString& path);
+
+}  // namespace oa::test
