@@ -14,6 +14,10 @@
 #include "render/frames.h"
 #include "scene/scene_json.h"
 
+// What the font library keeps until the end is no leak of ours. The sanitizer asks for it by this name.
+extern "C" const char* __lsan_default_suppressions();                                    // NOLINT(bugprone-reserved-identifier)
+extern "C" const char* __lsan_default_suppressions() { return "leak:libfontconfig\n"; }  // NOLINT(bugprone-reserved-identifier)
+
 namespace {
 
 constexpr unsigned kSecondsPerFile = 20;

@@ -63,6 +63,7 @@ DecodedJoint decodedJoint(const std::vector<QByteArray>& frames) {
   std::vector<double> steps;
   for (std::size_t i = 0; i + 1 < frames.size(); ++i) steps.push_back(meanDifference(frames[i], frames[i + 1]));
   if (steps.empty()) return out;
+  out.largest = *std::max_element(steps.begin(), steps.end());
   std::nth_element(steps.begin(), steps.begin() + static_cast<std::ptrdiff_t>(steps.size() / 2), steps.end());
   out.median = steps[steps.size() / 2];
   out.joint = meanDifference(frames.back(), frames.front());

@@ -32,6 +32,7 @@ double meanDifference(const QByteArray& a, const QByteArray& b);
 struct DecodedJoint {
   double joint = 0;
   double median = 0;
+  double largest = 0;  ///< of the steps within the loop: what jumps on purpose may do so at the joint too
 };
 DecodedJoint decodedJoint(const std::vector<QByteArray>& frames);
 
