@@ -12,11 +12,13 @@ void chainRatios();
 void blurRatios();
 void exportRatios();
 void memoryRatios();
+void pictureRatios();
 void graphRatios(const std::string& only = {});
 }  // namespace oa::bench
 
 int main(int argc, char** argv) {
   if (argc > 1 && std::string(argv[1]) == "graph") return oa::bench::graphRatios(argc > 2 ? argv[2] : ""), 0;
+  if (argc > 1 && std::string(argv[1]) == "pictures") return oa::bench::pictureRatios(), 0;
   if (argc == 1) oa::bench::memoryRatios();
   benchmark::Initialize(&argc, argv);
   benchmark::RunSpecifiedBenchmarks();
@@ -29,5 +31,6 @@ int main(int argc, char** argv) {
   oa::bench::blurRatios();
   oa::bench::exportRatios();
   oa::bench::graphRatios();
+  oa::bench::pictureRatios();
   return oa::bench::allMet() ? 0 : 1;
 }

@@ -60,7 +60,9 @@ Result<std::string> readFile(const std::string& path, std::size_t limit) {
   if (::fstat(file.get(), &info) != 0) return fail("could not be read: " + systemReason(errno), path);
   if (S_ISDIR(info.st_mode)) return fail("is a folder, not a file", path);
   if (!S_ISREG(info.st_mode)) return fail("is not a regular file", path);
+  if (info.st_size > 0 && static_cast<std::size_t>(info.st_size) > limit) return fail("is too large to be what it should be", path);
   std::string bytes;
+  bytes.reserve(static_cast<std::size_t>(std::max<off_t>(0, info.st_size)));
   char chunk[65536];
   for (;;) {
     const ssize_t got = ::read(file.get(), chunk, sizeof chunk);

@@ -11,7 +11,7 @@
 #include "base/random.h"
 #include "fields/field_params.h"
 #include "image/enlarged.h"
-#include "image/sampling.h"
+#include "image/tiled.h"
 #include "steps/step.h"
 #include "store/media_store.h"
 #include "store/sample.h"
@@ -33,6 +33,11 @@ ParamSpec mended(ParamSpec spec) {
 // Only what repeats has it.
 ParamSpec tiled(ParamSpec spec) {
   spec.shownWhen = ShownWhen{"across", {"repeat", "mirror"}, 0, "down"};
+  return spec;
+}
+
+ParamSpec variedOrJumping(ParamSpec spec) {
+  spec.shownWhen = ShownWhen{"vary", {}, 1, "held"};
   return spec;
 }
 
@@ -210,37 +215,15 @@ const std::vector<ParamSpec>& params() {
        .base = false,
        .rule = LoopRule::Fixed,
        .shownWhen = ShownWhen{"held", {}, 1}},
-      tiled(fp::seed("Another number, other variations and other jumps.")),
+      variedOrJumping(fp::seed("Another number, other variations and other jumps.")),
   };
   return list;
 }
 
-// What lies beyond the sides along one axis, and how tiles follow each other there.
-struct Axis {
-  enum class Kind { Nothing, Edge, Repeat, Mirror };
-  Kind kind = Kind::Nothing;
-  int size = 1;    // pixels of the tile's picture
-  double gap = 0;  // the same between tiles
-  [[nodiscard]] bool tiled() const { return kind == Kind::Repeat || kind == Kind::Mirror; }
-  [[nodiscard]] double period() const { return size + gap; }
-  [[nodiscard]] Edge edge() const {
-    switch (kind) {
-      case Kind::Edge:
-        return Edge::Clamp;
-      case Kind::Repeat:
-        return gap > 0 ? Edge::Transparent : Edge::Wrap;
-      case Kind::Mirror:
-        return gap > 0 ? Edge::Transparent : Edge::Mirror;
-      default:
-        return Edge::Transparent;
-    }
-  }
-};
-
-Axis::Kind kindOf(std::string_view choice) {
-  if (choice == "edge") return Axis::Kind::Edge;
-  if (choice == "repeat") return Axis::Kind::Repeat;
-  return choice == "mirror" ? Axis::Kind::Mirror : Axis::Kind::Nothing;
+TileAxis::Kind kindOf(std::string_view choice) {
+  if (choice == "edge") return TileAxis::Kind::Edge;
+  if (choice == "repeat") return TileAxis::Kind::Repeat;
+  return choice == "mirror" ? TileAxis::Kind::Mirror : TileAxis::Kind::Nothing;
 }
 
 std::optional<SeamSettings> seamOf(const StepContext& context) {
@@ -292,35 +275,9 @@ Box boxOf(const StepContext& context) {
   return box;
 }
 
-// How the tiles of a varied row differ.
-struct Variety {
-  bool on = false;
-  double mirrored = 0;
-  double moved = 0;
-  double tinted = 0;
-  int period = 1;
-  std::uint64_t seed = 0;
-};
-struct OneTile {
-  bool mirrored;
-  double moved;
-  float gain;
-};
-OneTile oneOf(const Variety& v, std::int64_t column, std::int64_t row) {
-  const auto cell = static_cast<std::uint64_t>(floorMod(row, v.period) * v.period + floorMod(column, v.period));
-  const auto random = [&](std::uint64_t which) { return randomUnit(v.seed * 4 + which, cell); };
-  return {random(0) < v.mirrored, v.moved * random(1), static_cast<float>(1 + v.tinted * (2 * random(2) - 1))};
-}
-
 struct Settings {
   std::shared_ptr<const TilePicture> tile;
-  Axis axes[2];
-  Affine to;         // from the view's pixels to those of the tile
-  int stagger = 0;   // 1: rows are shifted, 2: columns
-  double shift = 0;  // shares of a tile
-  Variety variety;
-  PixelBox box;  // what can be covered
-  bool opaque = false;
+  Tiling tiling;
 };
 
 // Turned about the middle of the frame, as a jump says.
@@ -342,7 +299,8 @@ Settings settingsOf(const StepContext& context) {
   const PlaneView& view = context.view();
   const MediaRef& ref = context.file("file");
   const Box box = boxOf(context);
-  Settings s;
+  Settings made;
+  Tiling& s = made.tiling;
   s.axes[0].kind = kindOf(context.choice("across"));
   s.axes[1].kind = kindOf(context.choice("down"));
   const auto seed = static_cast<std::uint64_t>(context.number("seed"));
@@ -369,12 +327,12 @@ Settings settingsOf(const StepContext& context) {
   EdgePair edges;
   for (int k = 0; k < 2; ++k) s.axes[k].gap = s.axes[k].tiled() ? gap : 0;
   edges = {s.axes[0].edge(), s.axes[1].edge()};
-  s.tile = store.tile(ref, pixelsFor(fineX, mostX), pixelsFor(fineY, mostY), edges, seam);
-  if (!s.tile) return s;
-  s.axes[0].size = s.tile->width;
-  s.axes[1].size = s.tile->height;
-  s.axes[0].gap *= s.tile->width / box.width;
-  s.axes[1].gap *= s.tile->height / box.height;
+  made.tile = store.tile(ref, pixelsFor(fineX, mostX), pixelsFor(fineY, mostY), edges, seam);
+  if (!made.tile) return made;
+  s.axes[0].size = made.tile->width;
+  s.axes[1].size = made.tile->height;
+  s.axes[0].gap *= made.tile->width / box.width;
+  s.axes[1].gap *= made.tile->height / box.height;
 
   s.variety = {tiled && context.toggle("vary"), context.number("mirrored"), context.number("moved"),
                context.number("tinted"),        context.integer("period"),  seed};
@@ -388,7 +346,7 @@ Settings settingsOf(const StepContext& context) {
   const double whole[2] = {travel.x, travel.y};
   double unit[2];
   double moved[2] = {0, 0};
-  for (int k = 0; k < 2; ++k) unit[k] = (s.axes[k].kind == Axis::Kind::Mirror ? 2 : 1) * (s.variety.on ? s.variety.period : 1);
+  for (int k = 0; k < 2; ++k) unit[k] = (s.axes[k].kind == TileAxis::Kind::Mirror ? 2 : 1) * (s.variety.on ? s.variety.period : 1);
   for (int k = 0; k < 2; ++k)
     if (s.axes[k].tiled()) moved[k] = whole[k] * unit[k];
   if (s.stagger) {
@@ -400,13 +358,13 @@ Settings settingsOf(const StepContext& context) {
     moved[k] *= done;
     if (jumps && s.axes[k].tiled()) moved[k] += unit[k] * randomUnit(seed * 4 + 3, still * 3 + static_cast<std::uint64_t>(k));
   }
-  s.to = toPicture.then({static_cast<double>(s.tile->width), 0, -0.5 - moved[0] * s.axes[0].period(), 0,
-                         static_cast<double>(s.tile->height), -0.5 - moved[1] * s.axes[1].period()});
+  s.to = toPicture.then({static_cast<double>(made.tile->width), 0, -0.5 - moved[0] * s.axes[0].period(), 0,
+                         static_cast<double>(made.tile->height), -0.5 - moved[1] * s.axes[1].period()});
   // Whole steps stay whole.
   for (double* step : {&s.to.xx, &s.to.xy, &s.to.yx, &s.to.yy})
     if (std::abs(*step - std::round(*step)) < 1e-9) *step = std::round(*step);
 
-  const auto endless = [&](int k) { return s.axes[k].kind != Axis::Kind::Nothing; };
+  const auto endless = [&](int k) { return s.axes[k].kind != TileAxis::Kind::Nothing; };
   const double far = 1e7;
   s.box = {0, 0, view.width, view.height};
   if (!endless(0) || !endless(1))
@@ -414,119 +372,36 @@ Settings settingsOf(const StepContext& context) {
                      endless(1) ? far : box.top + box.height + 2)
                 .grown(2)
                 .within(s.box);
-  s.opaque = endless(0) && endless(1) && gap == 0 && s.tile->opaque;
-  return s;
+  s.opaque = endless(0) && endless(1) && gap == 0 && made.tile->opaque;
+  return made;
 }
 
-// Where a pixel lies: in which tile, and where in it, in pixels of the tile's picture.
-struct Spot {
-  std::int64_t column, row;
-  double x, y;
-};
-
-// Tiles are counted from `at` on along an axis; mirrored ones are turned back.
-double folded(const Axis& axis, double at, std::int64_t& index) {
-  if (!axis.tiled()) {
-    index = 0;
-    return at;
-  }
-  const double period = axis.period();
-  const double place = at + 0.5 + axis.gap / 2;
-  index = static_cast<std::int64_t>(std::floor(place / period));
-  double within = place - static_cast<double>(index) * period;
-  if (axis.kind == Axis::Kind::Mirror && floorMod(index, 2) == 1) within = period - within;
-  return within - axis.gap / 2 - 0.5;
-}
-
-Spot spotOf(const Settings& s, Point p) {
-  Spot spot{};
-  if (s.stagger == 1) {
-    spot.y = folded(s.axes[1], p.y, spot.row);
-    spot.x = folded(s.axes[0], p.x - static_cast<double>(spot.row) * s.shift * s.axes[0].period(), spot.column);
-  } else {
-    spot.x = folded(s.axes[0], p.x, spot.column);
-    const double by = s.stagger == 2 ? static_cast<double>(spot.column) * s.shift * s.axes[1].period() : 0;
-    spot.y = folded(s.axes[1], p.y - by, spot.row);
-  }
-  return spot;
-}
-
-double wrapped(double v, double n) { return v - std::floor(v / n) * n; }
-
-// What a varied tile does with it.
-void varySpot(const Settings& s, const OneTile& tile, double& x) {
-  const double width = s.axes[0].size;
-  if (tile.mirrored) x = width - 1 - x;
-  if (tile.moved > 0 && s.axes[0].tiled() && s.axes[0].gap == 0) x = wrapped(x + 0.5 + tile.moved * width, width) - 0.5;
-}
-
-double heldAt(double at, int size) { return std::clamp(at, -2.0, size + 1.0) + kTileBorder; }
-
-class PictureRows final : public SpanMaker {
+class NothingRows final : public SpanMaker {
  public:
-  PictureRows(Settings settings, int width) : SpanMaker(width), s_(std::move(settings)) {}
+  using SpanMaker::SpanMaker;
   [[nodiscard]] int channels() const override { return 4; }
-  [[nodiscard]] bool opaque() const override { return s_.opaque; }
-  [[nodiscard]] PixelBox bounds() const override { return s_.box; }
-
-  void span(int y, int x0, int n, float* out) const override {
-    if (y < s_.box.y0 || y >= s_.box.y1 || x0 + n <= s_.box.x0 || x0 >= s_.box.x1 || !s_.tile) {
-      std::fill_n(out, static_cast<std::ptrdiff_t>(n) * 4, 0.0f);
-      return;
-    }
-    alignas(64) float x[kSpanStep + kSpanPadding] = {};
-    alignas(64) float v[kSpanStep + kSpanPadding] = {};
-    float gain[kSpanStep];
-    Spot spot{};
-    OneTile one{};
-    for (int i = 0; i < n; ++i) {
-      const Spot here = spotOf(s_, s_.to({static_cast<double>(x0 + i), static_cast<double>(y)}));
-      double px = here.x;
-      const double py = here.y;
-      if (s_.variety.on) {
-        if (i == 0 || here.column != spot.column || here.row != spot.row) one = oneOf(s_.variety, here.column, here.row);
-        varySpot(s_, one, px);
-        gain[i] = one.gain;
-      }
-      spot = here;
-      x[i] = static_cast<float>(heldAt(px, s_.axes[0].size));
-      v[i] = static_cast<float>(heldAt(py, s_.axes[1].size));
-    }
-    samplePlaneCubic(s_.tile->plane.pixels(), Edge::Clamp, x, v, n, out);
-    if (s_.variety.on)
-      for (int i = 0; i < n; ++i)
-        for (int c = 0; c < 3; ++c) out[i * 4 + c] = std::min(out[i * 4 + 3], out[i * 4 + c] * gain[i]);
-  }
-
- private:
-  Settings s_;
+  [[nodiscard]] PixelBox bounds() const override { return {0, 0, 0, 0}; }
+  void span(int, int, int n, float* out) const override { std::fill_n(out, static_cast<std::ptrdiff_t>(n) * 4, 0.0f); }
 };
 
 std::unique_ptr<RowMaker> make(const StepContext& context) {
-  return std::make_unique<PictureRows>(settingsOf(context), context.view().width);
+  const Settings s = settingsOf(context);
+  if (!s.tile) return std::make_unique<NothingRows>(context.view().width);
+  return tiledRows(s.tiling, s.tile->plane.pixels(), s.tile, context.view().width);
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField) {
-  const auto s = std::make_shared<Settings>(settingsOf(context));
-  return [s](int x, int y) {
+  return [s = settingsOf(context)](int x, int y) {
     ReferencePixel sum{4, {}};
-    if (!s->tile) return sum;
-    const Spot spot = spotOf(*s, s->to({static_cast<double>(x), static_cast<double>(y)}));
-    double px = spot.x;
-    double py = spot.y;
-    double gain = 1;
-    if (s->variety.on) {
-      const OneTile one = oneOf(s->variety, spot.column, spot.row);
-      varySpot(*s, one, px);
-      gain = static_cast<double>(one.gain);
-    }
-    px = heldAt(px, s->axes[0].size);
-    py = heldAt(py, s->axes[1].size);
+    if (!s.tile) return sum;
+    const TileSpot spot = s.tiling.spotAt(x, y);
+    const Plane& plane = s.tile->plane;
+    const double px = std::clamp(spot.x, -2.0, s.tile->width + 1.0) + kTileBorder;
+    const double py = std::clamp(spot.y, -2.0, s.tile->height + 1.0) + kTileBorder;
     double wx[4];
     double wy[4];
     cubicWeights(px - std::floor(px), wx);
     cubicWeights(py - std::floor(py), wy);
-    const Plane& plane = s->tile->plane;
     for (int j = 0; j < 4; ++j)
       for (int i = 0; i < 4; ++i) {
         const int column = std::clamp(static_cast<int>(std::floor(px)) + i - 1, 0, plane.width() - 1);
@@ -535,7 +410,7 @@ ReferenceField reference(const StepContext& context, ReferenceField) {
           sum.v[c] += wx[i] * wy[j] * static_cast<double>(plane.row(row)[column * 4 + static_cast<int>(c)]);
       }
     sum.v[3] = std::clamp(sum.v[3], 0.0, 1.0);
-    for (std::size_t c = 0; c < 3; ++c) sum.v[c] = std::min(sum.v[3], std::clamp(sum.v[c], 0.0, sum.v[3]) * gain);
+    for (std::size_t c = 0; c < 3; ++c) sum.v[c] = std::min(sum.v[3], std::clamp(sum.v[c], 0.0, sum.v[3]) * spot.gain);
     return sum;
   };
 }
@@ -547,15 +422,15 @@ std::optional<std::array<double, 4>> extent(const StepContext& context) {
 }
 
 TileSize tile(const StepContext& context) {
-  const Axis::Kind across = kindOf(context.choice("across"));
-  const Axis::Kind down = kindOf(context.choice("down"));
-  const auto tiled = [](Axis::Kind kind) { return kind == Axis::Kind::Repeat || kind == Axis::Kind::Mirror; };
+  const TileAxis::Kind across = kindOf(context.choice("across"));
+  const TileAxis::Kind down = kindOf(context.choice("down"));
+  const auto tiled = [](TileAxis::Kind kind) { return kind == TileAxis::Kind::Repeat || kind == TileAxis::Kind::Mirror; };
   if (!tiled(across) || !tiled(down) || context.choice("stagger") != "none" || context.integer("held") > 0) return {};
   const Box box = boxOf(context);
   const double gap = context.number("gap");
   const double times = context.toggle("vary") ? context.integer("period") : 1;
-  return {(box.width + gap) * times * (across == Axis::Kind::Mirror ? 2 : 1),
-          (box.height + gap) * times * (down == Axis::Kind::Mirror ? 2 : 1), 0};
+  return {(box.width + gap) * times * (across == TileAxis::Kind::Mirror ? 2 : 1),
+          (box.height + gap) * times * (down == TileAxis::Kind::Mirror ? 2 : 1), 0};
 }
 
 // The tile that is kept for a frame.

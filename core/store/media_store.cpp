@@ -4,6 +4,11 @@
 #include <glib.h>
 #include <sys/stat.h>
 
+extern "C" {
+#include <libavutil/mem.h>
+#include <libavutil/sha.h>
+}
+
 #include <algorithm>
 #include <cerrno>
 #include <cmath>
@@ -46,9 +51,21 @@ std::size_t bytesOf(const Plane& plane) {
 }  // namespace
 
 std::string contentHash(std::string_view bytes) {
-  gchar* const text = g_compute_checksum_for_data(G_CHECKSUM_SHA256, reinterpret_cast<const guchar*>(bytes.data()), bytes.size());
-  std::string hash(text);
-  g_free(text);
+  struct Free {
+    void operator()(AVSHA* p) const { av_free(p); }
+  };
+  const std::unique_ptr<AVSHA, Free> sha(av_sha_alloc());
+  if (!sha) throw std::bad_alloc();
+  std::uint8_t digest[32];
+  av_sha_init(sha.get(), 256);
+  av_sha_update(sha.get(), reinterpret_cast<const std::uint8_t*>(bytes.data()), bytes.size());
+  av_sha_final(sha.get(), digest);
+  std::string hash;
+  for (const std::uint8_t byte : digest) {
+    constexpr char kHex[] = "0123456789abcdef";
+    hash += kHex[byte >> 4];
+    hash += kHex[byte & 15];
+  }
   return hash;
 }
 
@@ -155,18 +172,29 @@ Result<MediaStore::Seen> MediaStore::see(const MediaRef& ref, std::shared_ptr<co
   Seen seen;
   seen.changed = static_cast<std::int64_t>(now.st_mtim.tv_sec) * 1000000000 + now.st_mtim.tv_nsec;
   seen.bytes = static_cast<std::uint64_t>(now.st_size);
+  Seen known;
   {
     const std::scoped_lock lock(mutex_);
-    const auto known = seen_.find(path);
-    if (known != seen_.end() && known->second.changed == seen.changed && known->second.bytes == seen.bytes)
-      if (!content || known->second.sentence || (!ref.hash.empty() && ref.hash != known->second.hash)) return known->second;
+    const auto found = seen_.find(path);
+    if (found != seen_.end() && found->second.changed == seen.changed && found->second.bytes == seen.bytes) known = found->second;
+  }
+  if (!known.hash.empty()) {
+    if (!content || known.sentence || (!ref.hash.empty() && ref.hash != known.hash)) return known;
+    // What was read a moment ago to be taken in.
+    if (auto kept = find("file:" + known.hash)) {
+      *content = std::static_pointer_cast<const std::string>(kept);
+      return known;
+    }
   }
   auto bytes = readFile(path, kMostFileBytes);
   if (!bytes) return tl::unexpected(bytes.error());
   seen.bytes = bytes->size();
   seen.hash = contentHash(*bytes);
   const auto text = std::make_shared<const std::string>(std::move(*bytes));
-  if (content) *content = text;
+  if (content)
+    *content = text;
+  else
+    keep("file:" + seen.hash, text, text->size());
   measure(seen, text);
   const std::scoped_lock lock(mutex_);
   seen_[path] = seen;
@@ -291,7 +319,13 @@ std::shared_ptr<const TilePicture> MediaStore::tile(const MediaRef& ref, int wid
     fromPlane(*plane, !drawing && (*found)->raster.opaque());
   } else if (found && !drawing) {
     const Raster& raster = (*found)->raster;
-    reduce([&](int y, float* rgba) { raster.row(y, rgba); }, raster.width, raster.height, raster.opaque());
+    // Much larger ones are thinned by means first; at least one and a half of their pixels are left for one, or edges would show steps.
+    int block = 1;
+    while (raster.width % (2 * block) == 0 && raster.height % (2 * block) == 0 && raster.width >= 3 * block * width &&
+           raster.height >= 3 * block * height)
+      block *= 2;
+    reduce([&, block](int y, float* rgba) { raster.rowOfMeans(y, block, rgba); }, raster.width / block, raster.height / block,
+           raster.opaque());
   } else {
     Result<Plane> drawn = fail("is not there");
     if (drawing) drawn = withMemory([&] { return readDrawing((*found)->svg, width, height); });

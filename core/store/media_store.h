@@ -12,13 +12,11 @@
 #include "base/result.h"
 #include "image/reduced.h"
 #include "image/seamless.h"
+#include "image/tiled.h"
 #include "store/media_ref.h"
 #include "store/raster.h"
 
 namespace oa {
-
-/// Pixels beyond each side of a tile that lie round it in memory.
-inline constexpr int kTileBorder = 3;
 
 /// A picture in the size in which it is shown, with what lies beyond its sides round it.
 struct TilePicture {

@@ -22,6 +22,8 @@ struct Raster {
   [[nodiscard]] std::size_t bytes() const { return rowBytes() * static_cast<std::size_t>(height); }
   /// Row `y` as `width` premultiplied floats of four channels.
   void row(int y, float* rgba) const;
+  /// Row `y` of the picture made smaller by means over `block` x `block` pixels; both sides are multiples of `block`.
+  void rowOfMeans(int y, int block, float* rgba) const;
 };
 
 /// Limits of what is decoded at all.

@@ -76,6 +76,10 @@ int main(int argc, char** argv) {
     window.player().setFrame(64);
     QTest::qWait(300);
     save(window, "tree-and-mask.png");
+    window.begin(starter(scenes, "The quay, passing by"));
+    window.document().setCurrentLayer(window.document().scene().layers.front().id);
+    settle(window);
+    save(window, "pictures.png");
     window.begin(starter(scenes, "Pennant wall"));
     choose(window, "Star");
     openCard(window, "placeCard");

@@ -257,7 +257,6 @@ void TestPalettes::onlyPicturesAreReadAsPictures_data() {
   QTest::addColumn<QString>("says");
   QTest::newRow("a play list") << QByteArray("#EXTM3U\n#EXTINF:1\nhttp://127.0.0.1:9/a.ts\n") << "is not a picture";
   QTest::newRow("a list of other files") << QByteArray("ffconcat version 1.0\nfile real.png\n") << "is not a picture";
-  QTest::newRow("a drawing") << QByteArray("<svg xmlns='http://www.w3.org/2000/svg'><image href='real.png'/></svg>") << "is not a picture";
   QTest::newRow("subtitles") << QByteArray("1\n00:00:00,000 --> 00:00:01,000\nwords\n") << "is not a picture";
   QTest::newRow("text art") << QByteArray("\x1b[31mred\x1b[0m\n") << "is not a picture";
   QTest::newRow("a clip") << QByteArray(
@@ -265,9 +264,9 @@ void TestPalettes::onlyPicturesAreReadAsPictures_data() {
                                  "ftypmp42\0\0\0\0mp42isom",
                                  24)
                           << "is not a picture";
-  QTest::newRow("a PNG cut off") << QByteArray("\x89PNG\r\n\x1a\n\0\0\0\rIHDR", 16) << "is a PNG picture that is damaged";
-  QTest::newRow("a GIF of nothing") << QByteArray("GIF89a") << "is a GIF picture that is damaged";
-  QTest::newRow("a JPEG of nothing") << QByteArray("\xff\xd8\xff\xe0 nothing") << "is a JPEG picture that is damaged";
+  QTest::newRow("a PNG cut off") << QByteArray("\x89PNG\r\n\x1a\n\0\0\0\rIHDR", 16) << "is a damaged or unfinished PNG picture";
+  QTest::newRow("a GIF of nothing") << QByteArray("GIF89a") << "is a damaged or unfinished GIF picture";
+  QTest::newRow("a JPEG of nothing") << QByteArray("\xff\xd8\xff\xe0 nothing") << "is a damaged or unfinished JPEG picture";
 }
 
 void TestPalettes::onlyPicturesAreReadAsPictures() {
@@ -282,6 +281,12 @@ void TestPalettes::onlyPicturesAreReadAsPictures() {
   const auto read = readSmallPicture(path, 16);
   QVERIFY(!read);
   QVERIFY2(QString::fromStdString(read.error().message).contains(says), read.error().message.c_str());
+  // A drawing that shows another file shows nothing.
+  const std::string drawing = folder.filePath("drawing.svg").toStdString();
+  QVERIFY(writeFileAtomically(
+              drawing, "<svg xmlns='http://www.w3.org/2000/svg' width='9' height='9'><image width='9' height='9' href='real.png'/></svg>")
+              .has_value());
+  QVERIFY(paletteFromPicture(drawing, 5).error().message.find("transparent") != std::string::npos);
   // And a picture is read under any ending.
   const std::string renamed = folder.filePath("picture.txt").toStdString();
   QVERIFY(writeFileAtomically(renamed, *encodePng(frame, false)).has_value());

@@ -24,7 +24,7 @@ void showSomething(Scene& scene) {
     RecipeStep& source = scene.layers[0].recipe[0];
     // What comes with a size of its own is made smaller.
     if (std::any_of(source.spec->params.begin(), source.spec->params.end(), [](const ParamSpec& p) { return p.type == ParamType::File; }))
-      scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Size)].base = Point{0.2, 0.2};
+      scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Size)].base = Point{scene.width / 800.0, scene.width / 800.0};
     for (std::size_t i = 0; source.spec->extent && i < source.params.size(); ++i)
       if (auto* length = std::get_if<double>(&source.params[i].base); length && source.spec->params[i].unit == Unit::Pixels)
         *length = std::max(source.spec->params[i].min, *length * scene.width / 1600);
@@ -497,6 +497,8 @@ void TestContract::everyParameterMatters() {
           Value& value = tested(scene).params[static_cast<std::size_t>(other)].base;
           if (std::holds_alternative<double>(value))
             value = std::max(spec.shownWhen->atLeast, spec_.params[static_cast<std::size_t>(other)].min);
+          else if (std::holds_alternative<bool>(value))
+            value = true;
           else
             value = std::string(spec.shownWhen->choices.front());
         }

@@ -1,0 +1,302 @@
+#include "image/tiled.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+#include "base/numbers.h"
+#include "base/random.h"
+#include "image/enlarged.h"
+#include "image/sampling.h"
+
+namespace oa {
+namespace {
+
+double wrapped(double v, double n) { return v - std::floor(v / n) * n; }
+
+// Tiles are counted along an axis; mirrored ones are turned back.
+double folded(const TileAxis& axis, double at, std::int64_t& index) {
+  if (!axis.tiled()) {
+    index = 0;
+    return at;
+  }
+  const double period = axis.period();
+  const double place = at + 0.5 + axis.gap / 2;
+  index = static_cast<std::int64_t>(std::floor(place / period));
+  double within = place - static_cast<double>(index) * period;
+  if (axis.kind == TileAxis::Kind::Mirror && floorMod(index, 2) == 1) within = period - within;
+  return within - axis.gap / 2 - 0.5;
+}
+
+struct OneTile {
+  bool mirrored;
+  double moved;
+  double gain;
+};
+OneTile oneOf(const TileVariety& v, std::int64_t column, std::int64_t row) {
+  const auto cell = static_cast<std::uint64_t>(floorMod(row, v.period) * v.period + floorMod(column, v.period));
+  const auto random = [&](std::uint64_t which) { return randomUnit(v.seed * 4 + which, cell); };
+  return {random(0) < v.mirrored, v.moved * random(1), 1 + v.tinted * (2 * random(2) - 1)};
+}
+
+// Beyond a border's width all is alike.
+double heldAt(double at, int size) { return std::clamp(at, -2.0, size + 1.0) + kTileBorder; }
+
+// The same for a stretch of places that lie on a line, in floats counted from a tile near them: a fold of each axis without a branch.
+struct Fold {
+  float perPeriod = 0;  // 0: not tiled
+  float period = 0;
+  float mirror = 0;  // 1: every other tile is turned
+  float middle = 0;  // from a tile's beginning to its first pixel
+  float least = 0;
+  float most = 0;
+  explicit Fold(const TileAxis& axis) {
+    middle = axis.tiled() ? static_cast<float>(axis.gap / 2 + 0.5) : 0.0f;
+    if (axis.tiled()) {
+      period = static_cast<float>(axis.period());
+      perPeriod = static_cast<float>(1 / axis.period());
+      mirror = axis.kind == TileAxis::Kind::Mirror ? 1.0f : 0.0f;
+    }
+    least = -2;
+    most = static_cast<float>(axis.size + 1);
+  }
+  // `parity` of the tile that places are counted from.
+  float operator()(float at, float parity, float& index) const {
+    const float place = at + middle;
+    index = std::floor(place * perPeriod);
+    const float within = place - index * period;
+    const float count = index + parity;
+    const float odd = (count - 2 * std::floor(count * 0.5f)) * mirror;
+    const float turned = within + odd * (period - 2 * within);
+    return std::min(most, std::max(least, turned - middle)) + static_cast<float>(kTileBorder);
+  }
+};
+
+class TiledRows final : public RowMaker {
+ public:
+  TiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width)
+      : t_(tiling), tile_(tile), keep_(std::move(keep)), width_(width), upright_(tiling.to.xy == 0 && tiling.to.yx == 0) {}
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return t_.opaque; }
+  [[nodiscard]] PixelBox bounds() const override { return t_.box; }
+  // Turned ones are read in blocks, whose sources lie close together.
+  [[nodiscard]] bool makesSpans() const override { return upright_; }
+
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    const int block = upright_ ? kSpanStep : 64;
+    for (int x = 0; x < width_; x += block)
+      for (int y = y0; y < y1; ++y) span(y, x, std::min(block, width_ - x), out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * 4);
+  }
+
+  void span(int y, int x0, int n, float* out) const override {
+    // What cannot be covered is not looked at.
+    const int begin = std::clamp(t_.box.x0 - x0, 0, n);
+    const int end = y < t_.box.y0 || y >= t_.box.y1 ? begin : std::clamp(t_.box.x1 - x0, begin, n);
+    std::fill_n(out, static_cast<std::ptrdiff_t>(begin) * 4, 0.0f);
+    std::fill_n(out + static_cast<std::ptrdiff_t>(end) * 4, static_cast<std::ptrdiff_t>(n - end) * 4, 0.0f);
+    if (begin == end) return;
+    float* const to = out + static_cast<std::ptrdiff_t>(begin) * 4;
+    if (t_.variety.on)
+      varied(y, x0 + begin, end - begin, to);
+    else if (upright_ && t_.stagger != 2)
+      upright(y, x0 + begin, end - begin, to);
+    else
+      turned(y, x0 + begin, end - begin, to);
+  }
+
+ private:
+  // Tile by tile along the row, mixed down first and then across.
+  void upright(int y, int x0, int n, float* out) const {
+    TileSpot first = t_.spotAt(x0, y);
+    const double v = heldAt(first.y, t_.axes[1].size);
+    const int row = static_cast<int>(std::floor(v));
+    const double ty = v - row;
+    double w[4];
+    cubicWeights(ty, w);
+    const float down[4] = {static_cast<float>(w[0]), static_cast<float>(w[1]), static_cast<float>(w[2]), static_cast<float>(w[3])};
+    const float* four[4];
+    for (int k = 0; k < 4; ++k) four[k] = tile_.row(std::clamp(row + k - 1, 0, tile_.height - 1));
+    const double step = t_.to.xx;
+    alignas(64) float mixed[(kStretch + 8 + kSpanPadding) * 4];
+    for (int i = 0; i < n;) {
+      const TileSpot at = i == 0 ? first : t_.spotAt(x0 + i, y);
+      const double direction = turnedBack(at.column) ? -step : step;
+      // As many pixels as stay within this tile and whose sources fit.
+      int count = std::min(n - i, static_cast<int>(std::min(1e6, kStretch / std::max(1e-9, std::abs(step)))));
+      count = std::max(1, std::min(count, untilNextTile(at.x, direction)));
+      const double begin = heldAt(at.x, t_.axes[0].size);
+      const bool whole = std::abs(direction) == 1 && at.x >= -1 && at.x + direction * (count - 1) >= -1 && at.x <= t_.axes[0].size &&
+                         at.x + direction * (count - 1) <= t_.axes[0].size;
+      float* const to = out + static_cast<std::ptrdiff_t>(i) * 4;
+      if (whole && direction == 1) {
+        const int column = static_cast<int>(std::floor(begin));
+        const double tx = begin - column;
+        const float* from = tile_.row(row) + static_cast<std::ptrdiff_t>(column - 1) * 4;
+        if (ty != 0) {
+          const float* parts[4];
+          for (int k = 0; k < 4; ++k) parts[k] = four[k] + static_cast<std::ptrdiff_t>(column - 1) * 4;
+          mixRowsCubic(parts, down, (count + 3) * 4, mixed);
+          from = mixed;
+        }
+        if (tx == 0 && ty == 0) {
+          std::memcpy(to, from + 4, sizeof(float) * static_cast<std::size_t>(count) * 4);
+        } else {
+          cubicWeights(tx, w);
+          const float across[4] = {static_cast<float>(w[0]), static_cast<float>(w[1]), static_cast<float>(w[2]), static_cast<float>(w[3])};
+          shifted(from, across, count, to);
+        }
+      } else {
+        std::int32_t columns[kStretch];
+        float shares[kStretch];
+        int least = 1 << 30;
+        int most = -1;
+        count = std::min(count, kStretch);
+        for (int k = 0; k < count; ++k) {
+          const double place = heldAt(at.x + direction * k, t_.axes[0].size);
+          const double floor = std::floor(place);
+          columns[k] = static_cast<std::int32_t>(floor) - 1;
+          shares[k] = static_cast<float>(place - floor);
+          least = std::min(least, columns[k]);
+          most = std::max(most, columns[k]);
+        }
+        // The border is as wide as what the last of them reads.
+        most = std::min(most + 4, tile_.width);
+        const float* parts[4];
+        for (int k = 0; k < 4; ++k) parts[k] = four[k] + static_cast<std::ptrdiff_t>(least) * 4;
+        mixRowsCubic(parts, down, (most - least) * 4, mixed);
+        for (int k = 0; k < count; ++k) columns[k] -= least;
+        sampleColumnsCubic(mixed, 4, columns, shares, count, to);
+      }
+      i += count;
+    }
+  }
+
+  // In whole pixels at the end of a stretch more is written than there is room for.
+  static void shifted(const float* from, const float* across, int count, float* to) {
+    const int safe = count / kSpanPadding * kSpanPadding;
+    if (safe > 0) shiftRowCubic(from, across, safe, to);
+    if (safe == count) return;
+    alignas(64) float rest[2 * kSpanPadding * 4];
+    alignas(64) float in[(2 * kSpanPadding + 4) * 4] = {};
+    std::memcpy(in, from + static_cast<std::ptrdiff_t>(safe) * 4, sizeof(float) * static_cast<std::size_t>(count - safe + 3) * 4);
+    shiftRowCubic(in, across, count - safe, rest);
+    std::memcpy(to + static_cast<std::ptrdiff_t>(safe) * 4, rest, sizeof(float) * static_cast<std::size_t>(count - safe) * 4);
+  }
+
+  [[nodiscard]] bool turnedBack(std::int64_t column) const { return t_.axes[0].kind == TileAxis::Kind::Mirror && floorMod(column, 2) == 1; }
+
+  // Pixels from a place within a tile until the tile ends.
+  [[nodiscard]] int untilNextTile(double x, double direction) const {
+    if (!t_.axes[0].tiled()) return 1 << 20;
+    const double half = t_.axes[0].gap / 2 + 0.5;
+    const double left = direction > 0 ? t_.axes[0].size - 1 + half - x : x + half;
+    return static_cast<int>(std::clamp(std::ceil(left / std::max(1e-9, std::abs(direction)) - 1e-9), 1.0, 1e6));
+  }
+
+  void turned(int y, int x0, int n, float* out) const {
+    alignas(64) float x[kSpanStep + kSpanPadding] = {};
+    alignas(64) float v[kSpanStep + kSpanPadding] = {};
+    // Counted from the tile that the first place lies in.
+    const Point at = t_.to({static_cast<double>(x0), static_cast<double>(y)});
+    const TileSpot first = t_.spotAt(x0, y);
+    const TileAxis& across = t_.axes[0];
+    const TileAxis& down = t_.axes[1];
+    const double px = across.period();
+    const double py = down.period();
+    // Staggered rows lie further on by a share of a tile each, columns likewise.
+    double u0 = at.x - (t_.stagger == 1 ? static_cast<double>(first.row) * t_.shift * px : 0);
+    double v0 = at.y - (t_.stagger == 2 ? static_cast<double>(first.column) * t_.shift * py : 0);
+    if (across.tiled()) u0 -= static_cast<double>(first.column) * px;
+    if (down.tiled()) v0 -= static_cast<double>(first.row) * py;
+    const auto uStart = static_cast<float>(u0);
+    const auto vStart = static_cast<float>(v0);
+    const auto du = static_cast<float>(t_.to.xx);
+    const auto dv = static_cast<float>(t_.to.yx);
+    const auto oddColumn = static_cast<float>(floorMod(first.column, 2));
+    const auto oddRow = static_cast<float>(floorMod(first.row, 2));
+    const Fold foldX(across);
+    const Fold foldY(down);
+    if (t_.stagger == 2) {
+      const auto by = static_cast<float>(t_.shift * py);
+      for (int i = 0; i < n; ++i) {
+        float column = 0;
+        float row = 0;
+        x[i] = foldX(uStart + static_cast<float>(i) * du, oddColumn, column);
+        v[i] = foldY(vStart + static_cast<float>(i) * dv - column * by, oddRow, row);
+      }
+    } else {
+      const auto by = static_cast<float>(t_.stagger == 1 ? t_.shift * px : 0);
+      for (int i = 0; i < n; ++i) {
+        float column = 0;
+        float row = 0;
+        v[i] = foldY(vStart + static_cast<float>(i) * dv, oddRow, row);
+        x[i] = foldX(uStart + static_cast<float>(i) * du - row * by, oddColumn, column);
+      }
+    }
+    samplePlaneCubic(tile_, Edge::Clamp, x, v, n, out);
+  }
+
+  void varied(int y, int x0, int n, float* out) const {
+    alignas(64) float x[kSpanStep + kSpanPadding] = {};
+    alignas(64) float v[kSpanStep + kSpanPadding] = {};
+    float gain[kSpanStep] = {};
+    for (int i = 0; i < n; ++i) {
+      const TileSpot here = t_.spotAt(x0 + i, y);
+      gain[i] = static_cast<float>(here.gain);
+      x[i] = static_cast<float>(heldAt(here.x, t_.axes[0].size));
+      v[i] = static_cast<float>(heldAt(here.y, t_.axes[1].size));
+    }
+    samplePlaneCubic(tile_, Edge::Clamp, x, v, n, out);
+    for (int i = 0; i < n; ++i)
+      for (int c = 0; c < 3; ++c) out[i * 4 + c] = std::min(out[i * 4 + 3], out[i * 4 + c] * gain[i]);
+  }
+
+  static constexpr int kStretch = kSpanStep;
+
+  Tiling t_;
+  PlanePixels tile_;
+  std::shared_ptr<const void> keep_;
+  int width_;
+  bool upright_;
+};
+
+}  // namespace
+
+Edge TileAxis::edge() const {
+  switch (kind) {
+    case Kind::Edge:
+      return Edge::Clamp;
+    case Kind::Repeat:
+      return gap > 0 ? Edge::Transparent : Edge::Wrap;
+    case Kind::Mirror:
+      return gap > 0 ? Edge::Transparent : Edge::Mirror;
+    default:
+      return Edge::Transparent;
+  }
+}
+
+TileSpot Tiling::spotAt(double px, double py) const {
+  const Point p = to({px, py});
+  TileSpot spot;
+  if (stagger == 1) {
+    spot.y = folded(axes[1], p.y, spot.row);
+    spot.x = folded(axes[0], p.x - static_cast<double>(spot.row) * shift * axes[0].period(), spot.column);
+  } else {
+    spot.x = folded(axes[0], p.x, spot.column);
+    const double by = stagger == 2 ? static_cast<double>(spot.column) * shift * axes[1].period() : 0;
+    spot.y = folded(axes[1], p.y - by, spot.row);
+  }
+  if (!variety.on) return spot;
+  const OneTile one = oneOf(variety, spot.column, spot.row);
+  const double width = axes[0].size;
+  if (one.mirrored) spot.x = width - 1 - spot.x;
+  if (one.moved > 0 && axes[0].tiled() && axes[0].gap == 0) spot.x = wrapped(spot.x + 0.5 + one.moved * width, width) - 0.5;
+  spot.gain = one.gain;
+  return spot;
+}
+
+std::unique_ptr<RowMaker> tiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width) {
+  return std::make_unique<TiledRows>(tiling, tile, std::move(keep), width);
+}
+
+}  // namespace oa

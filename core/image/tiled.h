@@ -1,0 +1,64 @@
+// A picture laid beside itself without an end: repeated, mirrored, staggered, with gaps, each tile a little different.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+
+#include "base/affine.h"
+#include "image/borders.h"
+#include "image/buffer.h"
+#include "image/rows.h"
+
+namespace oa {
+
+/// What lies beyond the sides along one axis, and how tiles follow each other there.
+struct TileAxis {
+  enum class Kind { Nothing, Edge, Repeat, Mirror };
+  Kind kind = Kind::Nothing;
+  int size = 1;    ///< pixels of the tile's picture
+  double gap = 0;  ///< the same between tiles
+  [[nodiscard]] bool tiled() const { return kind == Kind::Repeat || kind == Kind::Mirror; }
+  [[nodiscard]] double period() const { return size + gap; }
+  /// What has to lie round the picture in memory.
+  [[nodiscard]] Edge edge() const;
+};
+
+/// How the tiles of a varied picture differ; the same again after `period` of them, across and down.
+struct TileVariety {
+  bool on = false;
+  double mirrored = 0;  ///< share of them
+  double moved = 0;     ///< shares of the picture, at most; what leaves comes in on the other side
+  double tinted = 0;    ///< how much lighter or darker, at most
+  int period = 1;
+  std::uint64_t seed = 0;
+};
+
+/// A place of the plane: in which tile it lies, and where in it, in pixels of the tile's picture.
+struct TileSpot {
+  std::int64_t column = 0;
+  std::int64_t row = 0;
+  double x = 0;
+  double y = 0;
+  double gain = 1;  ///< what its colours are multiplied by
+};
+
+struct Tiling {
+  TileAxis axes[2];
+  Affine to;         ///< from the pixels wanted to those of the tile
+  int stagger = 0;   ///< 1: each row of tiles is shifted against the one above it; 2: each column against the one to its left
+  double shift = 0;  ///< shares of a tile
+  TileVariety variety;
+  PixelBox box;  ///< what can be covered
+  bool opaque = false;
+
+  [[nodiscard]] TileSpot spotAt(double px, double py) const;
+};
+
+/// Pixels that lie round a tile in memory.
+inline constexpr int kTileBorder = 3;
+
+/// Rows of `width` pixels of a tiling of `tile` (four channels, with a border of kTileBorder), read by cubic convolution. `keep` holds
+/// the tile's memory.
+std::unique_ptr<RowMaker> tiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width);
+
+}  // namespace oa
