@@ -123,6 +123,8 @@ class Document : public QObject {
   /// Which step's presence the dial shows; 0: the layer's own.
   [[nodiscard]] int presenceStep() const { return presenceStep_; }
   void showPresence(int step);
+  /// Asks for a colour to be taken from the picture.
+  void pickColour(const ParamAddress& at) { Q_EMIT colourWanted(at); }
   /// Asks for a motion's curve to be shown.
   void showMotion(const ParamAddress& at) { Q_EMIT motionShown(at); }
 
@@ -133,6 +135,7 @@ class Document : public QObject {
   void fileChanged();  ///< path or dirty state
   void motionShown(const oa::app::ParamAddress& at);
   void itemChosen(oa::Id layer, int step, oa::Id item);
+  void colourWanted(const oa::app::ParamAddress& at);
   void presenceShown();
   /// An operation could not be done; a sentence for the user.
   void refused(const QString& sentence);

@@ -91,9 +91,7 @@ void FileEditor::showState() {
   if (ref_.empty()) {
     say(tr("A sample"), tr("Choose a picture, or drop one here"));
   } else if (problem.isEmpty()) {
-    say(text(mediaName(ref_)), ref_.width > 0
-                                   ? tr("%1 × %2%3").arg(ref_.width).arg(ref_.height).arg(ref_.data ? tr(", kept in the scene") : QString())
-                                   : QString());
+    say(text(mediaName(ref_)), ref_.width > 0 ? tr("%1 × %2").arg(ref_.width).arg(ref_.height) : QString());
   } else {
     say(text(mediaName(ref_)), changed ? tr("Changed since it was taken in") : problem.mid(text(mediaName(ref_)).size() + 1));
   }
@@ -105,7 +103,7 @@ void FileEditor::showState() {
   choose_->setToolTip(problem.isEmpty() || changed ? tr("Another picture or drawing")
                                                    : tr("Say where it is now; others that are missing are looked for beside it"));
   choose_->setAccessibleName(choose_->toolTip());
-  setToolTip(ref_.empty() ? QString() : text(ref_.path));
+  setToolTip(ref_.empty() ? QString() : ref_.data ? tr("%1, kept in the scene").arg(text(mediaName(ref_))) : text(ref_.path));
 }
 
 void FileEditor::say(const QString& what, const QString& how) {

@@ -169,6 +169,13 @@ void ParamRow::addColour(QBoxLayout* row) {
   });
   refreshers_.push_back([swatch](const Value& v) { swatch->setColour(std::get<Colour>(v)); });
   row->addWidget(swatch, 1);
+  auto* dropper = new QToolButton(this);
+  dropper->setObjectName(QStringLiteral("dropper"));
+  dropper->setIcon(icon(QStringLiteral("dropper")));
+  dropper->setToolTip(tr("Take it from the picture"));
+  dropper->setAccessibleName(tr("%1: take it from the picture").arg(text(spec_.label)));
+  connect(dropper, &QToolButton::clicked, this, [this] { document_.pickColour(at_); });
+  row->addWidget(dropper);
 }
 
 void ParamRow::addChoice(QBoxLayout* row) {

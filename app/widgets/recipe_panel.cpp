@@ -422,7 +422,10 @@ QWidget* RecipePanel::maskCard(const Layer& layer, QWidget* parent) {
 
 void RecipePanel::refresh() {
   for (ParamRow* row : rows_) row->refresh();
-  for (const auto& [label, step] : tiles_) label->setText(tileText(step));
+  for (const auto& [label, step] : tiles_) {
+    label->setText(tileText(step));
+    label->setVisible(!label->text().isEmpty());
+  }
   if (const Layer* layer = document_.layer(); layer && blend_) blend_->setCurrentIndex(static_cast<int>(layer->blend));
 }
 

@@ -93,6 +93,7 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
     bar->addWidget(button);
   }
   modes_->button(0)->setChecked(true);
+  connect(&document_, &Document::colourWanted, this, &View::pickColour);
   connect(modes_, &QButtonGroup::idClicked, this, [this](int i) { setMode(static_cast<ViewMode>(i)); });
   column->addLayout(bar);
   column->addStretch(1);
@@ -174,19 +175,40 @@ void View::updateStatus() {
   // What lies under the pointer, as it will be handed over: place and 8-bit values.
   const QRectF frame = frameRect();
   if (mode_ == ViewMode::Picture && !image_.isNull() && underMouse() && frame.contains(pointer_)) {
-    const double x = (pointer_.x() - frame.left()) / frame.width();
-    const double y = (pointer_.y() - frame.top()) / frame.height();
-    const QColor c = image_.pixelColor(std::min(image_.width() - 1, static_cast<int>(x * image_.width())),
-                                       std::min(image_.height() - 1, static_cast<int>(y * image_.height())));
+    const QColor c = colourAt(pointer_);
     line += tr("   ·   %1, %2: %3 %4 %5")
-                .arg(static_cast<int>(x * s.width))
-                .arg(static_cast<int>(y * s.height))
+                .arg(static_cast<int>((pointer_.x() - frame.left()) / frame.width() * s.width))
+                .arg(static_cast<int>((pointer_.y() - frame.top()) / frame.height() * s.height))
                 .arg(c.red())
                 .arg(c.green())
                 .arg(c.blue());
     if (c.alpha() < 255) line += tr(" alpha %1").arg(c.alpha());
   }
+  if (picking_) line = tr("Click a colour in the picture   ·   Escape leaves it");
   if (line != status_->text()) status_->setText(line);
+}
+
+QColor View::colourAt(QPointF place) const {
+  const QRectF frame = frameRect();
+  if (image_.isNull() || !frame.contains(place)) return Qt::transparent;
+  const double x = (place.x() - frame.left()) / frame.width();
+  const double y = (place.y() - frame.top()) / frame.height();
+  return image_.pixelColor(std::min(image_.width() - 1, static_cast<int>(x * image_.width())),
+                           std::min(image_.height() - 1, static_cast<int>(y * image_.height())));
+}
+
+void View::pickColour(const ParamAddress& at) {
+  setMode(ViewMode::Picture);
+  picking_ = at;
+  setCursor(Qt::CrossCursor);
+  setFocus();
+  updateStatus();
+}
+
+void View::endPicking() {
+  picking_.reset();
+  setCursor(Qt::ArrowCursor);
+  updateStatus();
 }
 
 void View::setPlacing(bool placing) {
@@ -403,6 +425,12 @@ void View::wheelEvent(QWheelEvent* event) {
 }
 
 void View::mousePressEvent(QMouseEvent* event) {
+  if (picking_) {
+    const QColor c = colourAt(event->position());
+    if (event->button() == Qt::LeftButton && c.alpha() > 0 && document_.valid(*picking_))
+      document_.setBase(*picking_, Colour{c.redF(), c.greenF(), c.blueF(), 1}, false);
+    return endPicking();
+  }
   // The left button drags what it takes hold of, the middle one the picture; the right one asks for the menu.
   if (event->button() != Qt::LeftButton && event->button() != Qt::MiddleButton) return;
   press_ = event->position();
@@ -427,6 +455,7 @@ void View::mousePressEvent(QMouseEvent* event) {
 void View::mouseMoveEvent(QMouseEvent* event) {
   pointer_ = event->position();
   updateStatus();
+  if (picking_) return;
   if (!(event->buttons() & (Qt::LeftButton | Qt::MiddleButton))) {
     const auto list = handles();
     const bool over =
@@ -476,6 +505,7 @@ void View::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void View::keyPressEvent(QKeyEvent* event) {
+  if (picking_ && event->key() == Qt::Key_Escape) return endPicking();
   // A layer that has handles is nudged; with others the keys go through the loop.
   const QPointF step = event->key() == Qt::Key_Left    ? QPointF(-1, 0)
                        : event->key() == Qt::Key_Right ? QPointF(1, 0)

@@ -38,6 +38,8 @@ class View : public QWidget {
   [[nodiscard]] const QImage& image() const { return image_; }
   /// Where the frame lies in this widget.
   [[nodiscard]] QRectF frameRect() const;
+  /// The next click in the picture gives its colour to this value; Escape or another button calls it off.
+  void pickColour(const ParamAddress& at);
 
  Q_SIGNALS:
   void modeChanged();
@@ -72,6 +74,9 @@ class View : public QWidget {
   void paintStandIn(QPainter& p, const QRectF& frame);
   void paintSafeAreas(QPainter& p, const QRectF& frame);
   void updateStatus();
+  /// The colour of the picture at a place of this widget; transparent outside of the frame.
+  [[nodiscard]] QColor colourAt(QPointF place) const;
+  void endPicking();
 
   Document& document_;
   RenderService& renderer_;
@@ -79,8 +84,9 @@ class View : public QWidget {
   PlaceHandles place_;
   bool placing_ = false;
   QImage image_;
-  Generation shown_ = 0;  // what image_ is of
-  QImage difference_;     // of the two frames at the joint, by their keys
+  Generation shown_ = 0;                 // what image_ is of
+  QImage difference_;                    // of the two frames at the joint, by their keys
+  std::optional<ParamAddress> picking_;  // the value that the next click gives a colour to
   std::pair<qint64, qint64> differenceOf_;
   ViewMode mode_ = ViewMode::Picture;
   double zoom_ = 0;

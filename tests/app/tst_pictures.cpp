@@ -14,6 +14,7 @@
 #include <QToolButton>
 #include <QUrl>
 
+#include "edit/steps.h"
 #include "model/media_watch.h"
 #include "scene/scene_file.h"
 #include "store/media_store.h"
@@ -81,6 +82,7 @@ class TestPictures : public QObject {
   void changedFilesAreTakenOnAsking();
   void endsAreMadeToMeet();
   void scenesKeepTheWayToTheirFiles();
+  void aGroundIsPickedAndGoes();
 };
 
 void TestPictures::droppedPicturesBecomeLayers() {
@@ -291,6 +293,43 @@ void TestPictures::scenesKeepTheWayToTheirFiles() {
   const auto again = loadScene(other.filePath("moved/scene.overagain").toStdString());
   QVERIFY(again);
   QVERIFY(mediaProblems(*again).empty());
+}
+
+void TestPictures::aGroundIsPickedAndGoes() {
+  QTemporaryDir dir;
+  Bench bench("sea-fog.overagain");
+  Window& w = bench.window();
+  // A figure before a ground that fills the frame.
+  QImage image(1920, 1080, QImage::Format_RGB888);
+  image.fill(QColor(40, 90, 200));
+  for (int y = 300; y < 800; ++y)
+    for (int x = 800; x < 1100; ++x) image.setPixelColor(x, y, QColor(230, 150, 60));
+  QVERIFY(image.save(dir.filePath("figure.png")));
+  dropOn(w, &w, {dir.filePath("figure.png")});
+  QTRY_VERIFY(editorOf(w));
+  w.document().performHere(QStringLiteral("add"),
+                           [&](Scene& scene) { return edit::addStep(scene, w.document().currentLayer(), *findStep("clear")); });
+  bench.settle();
+  const QRectF frame = w.view().frameRect();
+  const auto place = [&](double x, double y) {
+    return QPointF(frame.left() + x * frame.width(), frame.top() + y * frame.height()).toPoint();
+  };
+  QTRY_VERIFY(w.view().image().pixelColor(w.view().image().width() / 10, w.view().image().height() / 10).blue() > 180);
+  auto* dropper = w.recipe().findChild<QToolButton*>(QStringLiteral("dropper"));
+  QVERIFY(dropper);
+  const auto picked = [&] { return std::get<Colour>(w.document().layer()->recipe[1].params[0].base); };
+  const Colour before = picked();
+  // Called off first.
+  QTest::mouseClick(dropper, Qt::LeftButton);
+  QTest::keyClick(&w.view(), Qt::Key_Escape);
+  QTest::mouseClick(&w.view(), Qt::LeftButton, {}, place(0.1, 0.1));
+  QVERIFY(picked() == before);
+  QTest::mouseClick(dropper, Qt::LeftButton);
+  QTest::mouseClick(&w.view(), Qt::LeftButton, {}, place(0.1, 0.1));
+  QVERIFY(std::abs(picked().b - 200 / 255.0f) < 0.03f && std::abs(picked().r - 40 / 255.0f) < 0.03f);
+  // The sea is seen where the ground was, and the figure stays.
+  QTRY_VERIFY(w.view().image().pixelColor(w.view().image().width() / 10, w.view().image().height() / 10).blue() < 150);
+  QTRY_VERIFY(w.view().image().pixelColor(w.view().image().width() / 2, w.view().image().height() / 2).red() > 200);
 }
 
 QTEST_MAIN(TestPictures)

@@ -8,6 +8,7 @@
 #include "base/files.h"
 #include "params/param_json.h"
 #include "scene/describe.h"
+#include "scene/media_refs.h"
 #include "scene/scene_file.h"
 #include "scene/tree.h"
 #include "render/frames.h"
@@ -132,8 +133,10 @@ void TestSceneFiles::demoScenesRoundTrip() {
   const auto paths = test::demoScenePaths();
   QVERIFY(paths.size() >= 4);
   for (const auto& path : paths) {
-    const auto scene = loadScene(path);
+    auto scene = loadScene(path);
     QVERIFY2(scene.has_value(), path.c_str());
+    QVERIFY2(mediaProblems(*scene).empty(), path.c_str());
+    makeRelative(*scene, path.substr(0, path.find_last_of('/')));
     const std::string text = sceneToText(*scene);
     const auto again = sceneFromText(text);
     QVERIFY(again.has_value());
