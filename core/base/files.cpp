@@ -74,6 +74,23 @@ Result<std::string> readFile(const std::string& path, std::size_t limit) {
   }
 }
 
+std::string beginningOfFile(const std::string& path, std::size_t count) {
+  // Opening a pipe would wait for its writer.
+  const File file(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
+  struct stat info {};
+  if (file.get() < 0 || ::fstat(file.get(), &info) != 0 || !S_ISREG(info.st_mode)) return {};
+  std::string bytes(count, '\0');
+  std::size_t have = 0;
+  while (have < count) {
+    const ssize_t got = ::read(file.get(), bytes.data() + have, count - have);
+    if (got < 0 && errno == EINTR) continue;
+    if (got <= 0) break;
+    have += static_cast<std::size_t>(got);
+  }
+  bytes.resize(have);
+  return bytes;
+}
+
 Status writeFileAtomically(const std::string& path, std::string_view bytes) {
   auto file = OutputFile::begin(path, true);
   if (!file) return tl::unexpected(file.error());

@@ -45,10 +45,9 @@ Status layBeside(Scene& scene, const std::filesystem::path& file) {
 std::string mediaFolderName(const std::string& path) { return std::filesystem::path(path).stem().string() + "-media"; }
 
 Result<Scene> loadScene(const std::string& path) {
-  auto bytes = readFile(path, kMostPackBytes);
+  const bool pack = isPack(beginningOfFile(path, 4));
+  const auto bytes = withMemory([&] { return readFile(path, pack ? kMostPackBytes : kMaxSceneBytes); });
   if (!bytes) return tl::unexpected(bytes.error());
-  const bool pack = isPack(*bytes);
-  if (!pack && bytes->size() > kMaxSceneBytes) return fail("is larger than " + bytesText(static_cast<double>(kMaxSceneBytes)), path);
   auto scene = pack ? withMemory([&] { return sceneFromPack(*bytes); }) : sceneFromText(*bytes);
   if (!scene) return fail(scene.error().sentence(), path);
   makeAbsolute(*scene, folderOf(path));

@@ -1,7 +1,6 @@
 #include "store/media_kind.h"
 
-#include <cstdio>
-#include <memory>
+#include "base/files.h"
 
 namespace oa {
 namespace {
@@ -53,11 +52,6 @@ std::string kindList() {
   return list;
 }
 
-bool isPicture(const std::string& path) {
-  const std::unique_ptr<std::FILE, int (*)(std::FILE*)> file(std::fopen(path.c_str(), "rbe"), std::fclose);
-  if (!file) return false;
-  char first[kKindBytes];
-  return kindOf({first, std::fread(first, 1, sizeof first, file.get())}).has_value();
-}
+bool isPicture(const std::string& path) { return kindOf(beginningOfFile(path, kKindBytes)).has_value(); }
 
 }  // namespace oa

@@ -10,6 +10,8 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <QtEndian>
+#include <sys/stat.h>
+
 #include <cmath>
 
 #include "store/media_kind.h"
@@ -386,6 +388,11 @@ void TestMediaStore::hugeAndEndlessFilesGiveASentenceAtOnce() {
   write(bmp, bytes);
   refusedAtOnce(bmp, "million pixels");
   refusedAtOnce("/dev/zero", "");
+  // A pipe that nobody writes to.
+  const std::string pipe = pathOf(dir, "pipe.png");
+  QCOMPARE(::mkfifo(pipe.c_str(), 0600), 0);
+  QVERIFY(!isPicture(pipe));
+  refusedAtOnce(pipe, "regular");
   refusedAtOnce(dir.path().toStdString(), "");
   refusedAtOnce(pathOf(dir, "nowhere.png"), "not there");
   // A drawing whose elements multiply.
