@@ -42,14 +42,15 @@ std::vector<int> cheapestPath(const std::vector<float>& cost, int band, int line
     for (int line = 1; line < lines; ++line) {
       const std::size_t row = static_cast<std::size_t>(line) * static_cast<std::size_t>(band);
       for (int x = 0; x < band; ++x) {
+        const auto at = static_cast<std::size_t>(x);
         std::int8_t way = 0;
-        float best = sum[static_cast<std::size_t>(x)];
-        if (x > 0 && sum[static_cast<std::size_t>(x - 1)] < best) {
-          best = sum[static_cast<std::size_t>(x - 1)];
+        float best = sum[at];
+        if (x > 0 && sum[at - 1] < best) {
+          best = sum[at - 1];
           way = -1;
         }
-        if (x + 1 < band && sum[static_cast<std::size_t>(x + 1)] < best) {
-          best = sum[static_cast<std::size_t>(x + 1)];
+        if (x + 1 < band && sum[at + 1] < best) {
+          best = sum[at + 1];
           way = 1;
         }
         from[row + static_cast<std::size_t>(x)] = way;

@@ -130,7 +130,7 @@ bool toDisplay(Image& image) {
 Result<PictureSize> pictureSize(MediaKind kind, std::string_view bytes) {
   PictureSize size;
   if (byFfmpeg(kind)) {
-    const auto found = avPictureSize(kind, bytes);
+    auto found = avPictureSize(kind, bytes);
     if (!found) return found;
     size = *found;
   } else {

@@ -48,9 +48,10 @@ void Raster::rowOfMeans(int y, int block, float* rgba) const {
   const float share = 1.0f / static_cast<float>(block * block);
   for (int k = 0; k < block; ++k) {
     row(y * block + k, one.data());
-    for (int i = 0; i < n; ++i)
+    const float* from = one.data();
+    for (int i = 0; i < n; ++i, from += static_cast<std::ptrdiff_t>(block) * 4)
       for (int j = 0; j < block; ++j)
-        for (int c = 0; c < 4; ++c) rgba[i * 4 + c] += one[static_cast<std::size_t>((i * block + j) * 4 + c)] * share;
+        for (int c = 0; c < 4; ++c) rgba[i * 4 + c] += from[j * 4 + c] * share;
   }
 }
 
