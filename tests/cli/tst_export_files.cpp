@@ -78,7 +78,8 @@ void TestExportFiles::everySceneInEveryFormat() {
   QCOMPARE(static_cast<int>(frames.size()), loaded.frames);
   const DecodedJoint joint = decodedJoint(frames);
   QVERIFY2(joint.median > 0, "nothing moves");
-  QVERIFY2(joint.joint <= 1.5 * joint.median || joint.joint <= 1.03 * joint.largest, qPrintable(QStringLiteral("joint %1, median %2").arg(joint.joint).arg(joint.median)));
+  QVERIFY2(joint.joint <= 1.5 * joint.median || joint.joint <= 1.03 * joint.largest,
+           qPrintable(QStringLiteral("joint %1, median %2").arg(joint.joint).arg(joint.median)));
 }
 
 void TestExportFiles::repeatsAreExact_data() {
