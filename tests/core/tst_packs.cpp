@@ -128,8 +128,7 @@ void TestPacks::largeFilesLieBesidePlainScenes() {
   // Noise does not pack: more than four megabytes.
   QImage noise(1400, 1200, QImage::Format_RGB888);
   for (int y = 0; y < 1200; ++y)
-    for (int x = 0; x < 1400 * 3; ++x)
-      noise.scanLine(y)[x] = static_cast<uchar>(mix64(static_cast<std::uint64_t>(y * 4200 + x)));
+    for (int x = 0; x < 1400 * 3; ++x) noise.scanLine(y)[x] = static_cast<uchar>(mix64(static_cast<std::uint64_t>(y * 4200 + x)));
   const Scene scene = sceneWith(
       {test::savedPicture(noise, dir.filePath("large.png")), test::savedPicture(test::patchwork(60, 40), dir.filePath("small.png"))});
   QVERIFY(filesOf(scene)[0].bytes > kMostEmbeddedBytes);
