@@ -10,7 +10,11 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <QtEndian>
+#include <arpa/inet.h>
+#include <netinet/in.h>
+#include <sys/socket.h>
 #include <sys/stat.h>
+#include <unistd.h>
 
 #include <cmath>
 
@@ -235,7 +239,16 @@ void TestMediaStore::drawingsReachNothingOutside() {
   QTemporaryDir dir;
   QVERIFY(sample(false).save(dir.filePath("secret.png")));
   const QString secret = QUrl::fromLocalFile(dir.filePath("secret.png")).toString();
-  for (const QString& reference : {secret, QStringLiteral("secret.png"), QStringLiteral("http://127.0.0.1:9/secret.png")}) {
+  // Somebody who would notice.
+  const int listener = ::socket(AF_INET, SOCK_STREAM | SOCK_NONBLOCK, 0);
+  sockaddr_in address{};
+  address.sin_family = AF_INET;
+  address.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
+  socklen_t length = sizeof address;
+  QVERIFY(listener >= 0 && ::bind(listener, reinterpret_cast<sockaddr*>(&address), sizeof address) == 0 && ::listen(listener, 4) == 0);
+  QCOMPARE(::getsockname(listener, reinterpret_cast<sockaddr*>(&address), &length), 0);
+  const QString there = QStringLiteral("http://127.0.0.1:%1/secret.png").arg(ntohs(address.sin_port));
+  for (const QString& reference : {secret, QStringLiteral("secret.png"), there}) {
     const std::string path = pathOf(dir, "reaches.svg");
     write(
         path,
@@ -250,6 +263,8 @@ void TestMediaStore::drawingsReachNothingOutside() {
     for (int y = 0; y < 40; ++y)
       for (int x = 0; x < 40; ++x) QCOMPARE(tile->plane.row(y + kTileBorder)[(x + kTileBorder) * 4 + 3], 0.0f);
   }
+  QCOMPARE(::accept(listener, nullptr, nullptr), -1);
+  ::close(listener);
 }
 
 void TestMediaStore::reducedPicturesKeepTheirMean() {
