@@ -92,10 +92,9 @@ MediaWatch::MediaWatch(Document& document) : QObject(&document), document_(docum
   connect(&document, &Document::fileChanged, this, &MediaWatch::look);
 }
 
-QString MediaWatch::problemOf(const MediaRef& ref) const {
-  for (const MediaProblem& problem : problems_)
-    if (problem.ref == ref) return QString::fromStdString(problem.sentence);
-  return {};
+const MediaProblem* MediaWatch::problemOf(const MediaRef& ref) const {
+  const auto found = std::find_if(problems_.begin(), problems_.end(), [&](const MediaProblem& problem) { return problem.ref == ref; });
+  return found == problems_.end() ? nullptr : &*found;
 }
 
 void MediaWatch::look() {

@@ -29,8 +29,8 @@ class MediaWatch : public QObject {
  public:
   explicit MediaWatch(Document& document);
   [[nodiscard]] const std::vector<MediaProblem>& problems() const { return problems_; }
-  /// The sentence about a file; empty if there is none.
-  [[nodiscard]] QString problemOf(const MediaRef& ref) const;
+  /// What is wrong with a file; null if nothing is.
+  [[nodiscard]] const MediaProblem* problemOf(const MediaRef& ref) const;
   /// Looks at the disk again, soon.
   void look();
 

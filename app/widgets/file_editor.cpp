@@ -86,22 +86,22 @@ void FileEditor::setFile(const MediaRef& ref) {
 }
 
 void FileEditor::showState() {
-  const QString problem = document_.media().problemOf(ref_);
-  const bool changed = problem.contains(QLatin1String("has been changed"));
-  if (ref_.empty()) {
+  const MediaProblem* const problem = document_.media().problemOf(ref_);
+  const QString name = text(mediaName(ref_));
+  missing_ = problem && !problem->changed;
+  if (ref_.empty())
     say(tr("A sample"), tr("Choose a picture, or drop one here"));
-  } else if (problem.isEmpty()) {
-    say(text(mediaName(ref_)), ref_.width > 0 ? tr("%1 × %2").arg(ref_.width).arg(ref_.height) : QString());
-  } else {
-    say(text(mediaName(ref_)), changed ? tr("Changed since it was taken in") : problem.mid(text(mediaName(ref_)).size() + 1));
-  }
-  state_->setProperty("problem", !problem.isEmpty());
+  else if (!problem)
+    say(name, ref_.width > 0 ? tr("%1 × %2").arg(ref_.width).arg(ref_.height) : QString());
+  else
+    say(name, missing_ ? text(problem->sentence).mid(name.size() + 1) : tr("Changed since it was taken in"));
+  state_->setProperty("problem", problem != nullptr);
   state_->style()->unpolish(state_);
   state_->style()->polish(state_);
-  accept_->setVisible(changed);
-  choose_->setText(problem.isEmpty() || changed ? tr("Choose…") : tr("Find…"));
-  choose_->setToolTip(problem.isEmpty() || changed ? tr("Another picture or drawing")
-                                                   : tr("Say where it is now; others that are missing are looked for beside it"));
+  accept_->setVisible(problem && problem->changed);
+  choose_->setText(missing_ ? tr("Find…") : tr("Choose…"));
+  choose_->setToolTip(missing_ ? tr("Say where it is now; others that are missing are looked for beside it")
+                               : tr("Another picture or drawing"));
   choose_->setAccessibleName(choose_->toolTip());
   setToolTip(ref_.empty() ? QString() : ref_.data ? tr("%1, kept in the scene").arg(text(mediaName(ref_))) : text(ref_.path));
 }
@@ -114,12 +114,11 @@ void FileEditor::say(const QString& what, const QString& how) {
 }
 
 void FileEditor::choose() {
-  const bool missing = choose_->text() == tr("Find…");
   const QString from = ref_.empty() || ref_.data ? QFileInfo(document_.path()).path() : text(ref_.path);
   const QString path = QFileDialog::getOpenFileName(
-      window(), missing ? tr("Where is %1 now?").arg(text(mediaName(ref_))) : tr("Choose a picture"), from, pictureFilter());
+      window(), missing_ ? tr("Where is %1 now?").arg(text(mediaName(ref_))) : tr("Choose a picture"), from, pictureFilter());
   if (path.isEmpty()) return;
-  missing ? pointTo(path) : take(path);
+  missing_ ? pointTo(path) : take(path);
 }
 
 void FileEditor::take(const QString& path) {

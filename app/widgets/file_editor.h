@@ -34,6 +34,7 @@ class FileEditor : public QWidget {
   Document& document_;
   ParamAddress at_;
   MediaRef ref_;
+  bool missing_ = false;
   QLabel* picture_;
   QLabel* name_;
   QLabel* state_;

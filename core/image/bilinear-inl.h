@@ -10,6 +10,8 @@
 
 #include <cstdint>
 
+#include "image/borders.h"
+
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
@@ -17,6 +19,15 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 using D4 = hn::FixedTag<float, 4>;
 using D2 = hn::FixedTag<float, 2>;
+
+// Where pixel (x, y) lies, by the edge rule of a plane of this size; `at` tells it for one inside.
+template <class At>
+HWY_INLINE const float* pixelBy(int width, int height, Edge edge, std::int64_t x, std::int64_t y, const At& at) {
+  alignas(16) static constexpr float kNothing[4] = {0, 0, 0, 0};
+  const int px = edgeIndex(edge, x, width);
+  const int py = edgeIndex(edge, y, height);
+  return px < 0 || py < 0 ? kNothing : at(px, py);
+}
 
 // Four places of a field whose pixels all lie inside: pairs of neighbours are mixed downwards first, then left and right are parted.
 HWY_INLINE void fourOfField(const float* first, const float* below, const std::int32_t* offset, const float* tx, const float* downwards,

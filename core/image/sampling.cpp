@@ -87,10 +87,8 @@ void findPlaces(const PlanePixels& plane, const float* x, const float* y, int or
 
 // Where pixel (x, y) of the plane lies, by its edge rule.
 HWY_INLINE const float* pixelAt(const PlanePixels& plane, Edge edge, std::int64_t x, std::int64_t y) {
-  alignas(16) static constexpr float kNothing[4] = {0, 0, 0, 0};
-  const int px = edgeIndex(edge, x, plane.width);
-  const int py = edgeIndex(edge, y, plane.height);
-  return px < 0 || py < 0 ? kNothing : plane.row(py) + static_cast<std::ptrdiff_t>(px) * plane.channels;
+  return pixelBy(plane.width, plane.height, edge, x, y,
+                 [&](int px, int py) { return plane.row(py) + static_cast<std::ptrdiff_t>(px) * plane.channels; });
 }
 
 // Colours between pixels go a little beyond them; they must not.

@@ -47,10 +47,7 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 // Where pixel (x, y) lies, by the plane's edge rule.
 HWY_INLINE const float* pixelAt(const StripPixels& plane, Edge edge, std::int64_t x, std::int64_t y) {
-  alignas(16) static constexpr float kNothing[4] = {0, 0, 0, 0};
-  const int px = edgeIndex(edge, x, plane.width);
-  const int py = edgeIndex(edge, y, plane.height);
-  return px < 0 || py < 0 ? kNothing : plane.at(px, py);
+  return pixelBy(plane.width, plane.height, edge, x, y, [&](int px, int py) { return plane.at(px, py); });
 }
 
 // Pixels of which some neighbours lie beyond the plane.

@@ -62,7 +62,9 @@ std::vector<MediaProblem> mediaProblems(const Scene& scene) {
   forEachMedia(scene, [&](const MediaRef& ref) {
     if (std::find(seen.begin(), seen.end(), ref) != seen.end()) return;
     seen.push_back(ref);
-    if (auto there = MediaStore::shared().look(ref); !there) list.push_back({ref, mediaName(ref) + " " + there.error().message});
+    MediaStore& store = MediaStore::shared();
+    if (auto there = store.look(ref); !there)
+      list.push_back({ref, mediaName(ref) + " " + there.error().message, store.takeIn(ref).has_value()});
   });
   return list;
 }

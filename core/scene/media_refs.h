@@ -25,6 +25,7 @@ void completeMedia(Scene& scene);
 struct MediaProblem {
   MediaRef ref;
   std::string sentence;  ///< "quay.png is not there any more", without the folder
+  bool changed = false;  ///< there is a file that could be shown, but not the one that was taken in
 };
 /// Each file once, in the order of the layers. Looks at the disk.
 std::vector<MediaProblem> mediaProblems(const Scene& scene);

@@ -41,6 +41,14 @@ ParamSpec variedOrJumping(ParamSpec spec) {
   return spec;
 }
 
+ParamSpec travel() {
+  ParamSpec spec = field_params::begins(field_params::travel(), MotionKind::Turn);
+  spec.help =
+      "Whole tiles that it moves within a lap, to the right and down; negative goes back. A mirrored tile counts with its mirror image, a "
+      "varied one with all until they repeat; staggered rows and columns go to the next place that is alike.";
+  return spec;
+}
+
 ParamSpec jumps() {
   ParamSpec spec = field_params::held("Frames after which it jumps to another place; 0 for never. Only what lies beside itself can jump.");
   spec.label = "Jump every";
@@ -151,21 +159,7 @@ const std::vector<ParamSpec>& params() {
        .unit = Unit::Share,
        .rule = LoopRule::Fixed,
        .shownWhen = ShownWhen{"stagger", {"rows", "columns"}}},
-      tiled({.id = "travel",
-             .label = "Travel",
-             .help =
-                 "Whole tiles that it moves within a lap, to the right and down; negative goes back. A mirrored tile counts with its "
-                 "mirror image, a varied one with all until they repeat; staggered rows and columns go to the next place that is alike.",
-             .type = ParamType::Point,
-             .base = Point{0, 0},
-             .min = -64,
-             .max = 64,
-             .sliderMin = -4,
-             .sliderMax = 4,
-             .unit = Unit::Tiles,
-             .rule = LoopRule::Progress,
-             .defaultLaps = 1,
-             .beginsWith = MotionKind::Turn}),
+      tiled(travel()),
       tiled({.id = "vary",
              .label = "Varied tiles",
              .help = "Tiles differ, so that a row of them does not look stamped.",
@@ -301,6 +295,7 @@ Settings settingsOf(const StepContext& context) {
   const Box box = boxOf(context);
   Settings made;
   Tiling& s = made.tiling;
+  s.box = {0, 0, 0, 0};
   s.axes[0].kind = kindOf(context.choice("across"));
   s.axes[1].kind = kindOf(context.choice("down"));
   const auto seed = static_cast<std::uint64_t>(context.number("seed"));
@@ -376,18 +371,9 @@ Settings settingsOf(const StepContext& context) {
   return made;
 }
 
-class NothingRows final : public SpanMaker {
- public:
-  using SpanMaker::SpanMaker;
-  [[nodiscard]] int channels() const override { return 4; }
-  [[nodiscard]] PixelBox bounds() const override { return {0, 0, 0, 0}; }
-  void span(int, int, int n, float* out) const override { std::fill_n(out, static_cast<std::ptrdiff_t>(n) * 4, 0.0f); }
-};
-
 std::unique_ptr<RowMaker> make(const StepContext& context) {
   const Settings s = settingsOf(context);
-  if (!s.tile) return std::make_unique<NothingRows>(context.view().width);
-  return tiledRows(s.tiling, s.tile->plane.pixels(), s.tile, context.view().width);
+  return tiledRows(s.tiling, s.tile ? s.tile->plane.pixels() : PlanePixels(), s.tile, context.view().width);
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField) {

@@ -17,6 +17,7 @@
 #include "edit/steps.h"
 #include "model/media_watch.h"
 #include "scene/scene_file.h"
+#include "sheets/palette_sheet.h"
 #include "store/media_store.h"
 #include "support/hands.h"
 #include "support/media.h"
@@ -156,7 +157,7 @@ void TestPictures::overThePalettesItIsForItsColours() {
   turn();
   QVERIFY(oa::test::patchwork(80, 60).save(dir.filePath("colours.png")));
   const std::size_t layers = w.document().scene().layers.size();
-  auto* sheet = reinterpret_cast<QWidget*>(&w.palettes());
+  const QWidget* sheet = &w.palettes();
   QVERIFY(dropOn(w, &w, {dir.filePath("colours.png")}, sheet->mapTo(&w, QPoint(40, 40))).contains("colours"));
   turn();
   QCOMPARE(w.document().scene().layers.size(), layers);
