@@ -43,7 +43,7 @@ Dropped sorted(const QMimeData& data) {
     const QString path = url.toLocalFile();
     if (isPaletteFile(path))
       all.palette = path;
-    else if (isPicture(path.toStdString()))
+    else if (showsPicture(path))
       all.pictures << path;
     else
       all.scene = path;
@@ -121,7 +121,7 @@ void Window::addPictureLayers(const std::vector<MediaRef>& files) {
     Ids added;
     for (const MediaRef& file : files) {
       const Id above = added.empty() ? document_.currentLayer() : added.back();
-      const auto layer = edit::addLayer(scene, above, edit::pictureLayer(file, scene.width, scene.height));
+      const auto layer = edit::addLayer(scene, above, edit::pictureLayer(file, scene));
       if (!layer) return tl::unexpected(layer.error());
       added.push_back(*layer);
     }

@@ -88,13 +88,13 @@ Result<std::int64_t> frameOf(const std::string& text) {
 // By the file's ending, or as --format says: standard output has none.
 Result<ExportFormat> formatOf(const Options& options) {
   if (options.format.empty()) {
-    if (options.output == "-") return fail("standard output needs --format: webm, gif or png", "-");
+    if (options.output == "-") return fail("standard output needs --format: vp9, gif, webp or png", "-");
     return formatForPath(options.output);
   }
-  auto format = formatForPath("x." + options.format);
-  if (!format) return format;
+  auto format = formatForName(options.format);
+  if (!format) return fail(format.error().message, "--format");
   const auto ending = formatForPath(options.output);
-  if (ending && *ending != *format)
+  if (ending && formatSuffix(*ending) != formatSuffix(*format))
     return fail("the name's ending says something else than --format " + options.format + "; leave one of them out", options.output);
   return format;
 }
@@ -118,10 +118,16 @@ Status render(const Options& options) {
   settings.path = options.output;
   settings.width = size->first;
   settings.height = size->second;
-  settings.loops = *format == ExportFormat::Gif ? 1 : options.loops.value_or(1);
-  settings.plays = *format == ExportFormat::Gif ? options.loops.value_or(0) : 0;
+  const FormatSpec& spec = formatSpec(*format);
+  settings.loops = spec.plays ? 1 : options.loops.value_or(1);
+  settings.plays = spec.plays ? options.loops.value_or(0) : 0;
+  settings.quality = options.quality == "small"  ? ExportQuality::Small
+                     : options.quality == "best" ? ExportQuality::Best
+                                                 : ExportQuality::Good;
+  settings.megabytes = options.megabytes;
+  settings.kilobits = options.kilobits;
   settings.threads = options.threads;
-  settings.pngBits = options.bits;
+  settings.bits = options.bits;
   // What the scene lets through is kept wherever the format can.
   settings.alpha = options.alpha || (hasTransparency(*scene) && formatHasAlpha(*format));
   settings.gifDither = options.dither == "none"        ? GifDither::None

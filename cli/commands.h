@@ -19,6 +19,9 @@ struct Options {
   std::string step;
   std::string dither = "pattern";
   std::string format;
+  std::string quality = "good";
+  double megabytes = 0;
+  int kilobits = 0;
   std::string frame = "0";
   std::optional<int> loops;
   int threads = 0;

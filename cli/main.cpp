@@ -5,6 +5,7 @@
 
 #include "base/interrupt.h"
 #include "commands.h"
+#include "media/formats.h"
 
 int main(int argc, char** argv) {
   const bool outputClosed = oa::guardStandardDescriptors();
@@ -29,26 +30,35 @@ int main(int argc, char** argv) {
   };
   const auto withSize = [&](CLI::App* verb) {
     verb->add_option("--size", o.size, "Size of the frames, such as 1280x720; default: the scene's")->type_name("WxH");
-    verb->add_option("--bits", o.bits, "Bits per channel of PNG pictures: 8 or 16")->check(CLI::IsMember({8, 16}));
+    verb->add_option("--bits", o.bits, "Bits per channel, where the format has them: 8, 10 (H.265, AV1, ProRes) or 16 (PNG, APNG, FFV1)")
+        ->check(CLI::IsMember({8, 10, 16}));
   };
 
-  auto* render = app.add_subcommand("render", "Make a video, an animated GIF or numbered pictures of the loop");
+  auto* render = app.add_subcommand("render", "Make a video, an animated picture or numbered pictures of the loop");
   withScene(render);
   withSize(render);
   render
       ->add_option("-o,--output", o.output,
-                   "File (.mp4, .webm, .gif), folder, or name with %04d (.png); - for standard output. What is there is "
-                   "replaced without a question, and only by what is whole")
+                   "File (.mp4, .webm, .mov, .mkv, .gif, .webp, .apng), folder, or name with %04d (.png); - for standard output. What is "
+                   "there is replaced without a question, and only by what is whole")
       ->required()
       ->type_name("OUT");
-  render->add_option("--format", o.format, "For a pipe or standard output: webm, gif or png (of one frame)")
-      ->check(CLI::IsMember({"mp4", "webm", "gif", "png"}));
-  render->add_option("--loops", o.loops, "How many loops, one after the other; for a GIF how often it is shown, which is for ever without")
+  std::string formats;
+  for (const oa::FormatSpec& f : oa::exportFormats()) formats += (formats.empty() ? "" : ", ") + std::string(f.name);
+  render->add_option("--format", o.format,
+                     "Another one of the same ending (h265 in .mp4, av1 in .webm), or for a pipe or standard output: " + formats);
+  render->add_option("--quality", o.quality, "Of movies and WebP: against the size of the file")
+      ->check(CLI::IsMember({"small", "good", "best"}));
+  render->add_option("--megabytes", o.megabytes, "A movie of at most so many million bytes")->check(CLI::Range(0.0, 1e6));
+  render->add_option("--kilobits", o.kilobits, "A movie of so many kilobits a second")->check(CLI::Range(0, 1000000));
+  render
+      ->add_option("--loops", o.loops,
+                   "How many loops, one after the other; for GIF, WebP and APNG how often it is shown, which is for ever without")
       ->check(CLI::Range(1, 10000));
   render->add_option("--frames", o.range, "First and last frame, read modulo the loop: -1..0 is the joint. Pictures are numbered by frame")
       ->type_name("A..B");
   render->add_option("--dither", o.dither, "GIF only")->check(CLI::IsMember({"none", "pattern", "diffusion"}));
-  render->add_flag("--alpha", o.alpha, "Write transparency (WebM, PNG, GIF) also where the scene has none");
+  render->add_flag("--alpha", o.alpha, "Write transparency, where the format has it, also where the scene has none");
   render->add_flag("--quiet", o.quiet, "Say nothing on success");
 
   auto* still = app.add_subcommand("still", "Make a PNG picture of one frame");

@@ -1,37 +1,13 @@
 #include "model/media_watch.h"
 
-#include <QCoreApplication>
-#include <QPointer>
-#include <QThreadPool>
 #include <algorithm>
 #include <cmath>
 
+#include "model/background.h"
 #include "model/document.h"
 #include "store/media_store.h"
 
 namespace oa::app {
-namespace {
-
-// Work on the pool, and what comes of it on the receiver's thread.
-template <class Work, class Done>
-void inBackground(QObject* receiver, Work work, Done done) {
-  // The relay lives as long as the program; the receiver may be gone by the time the work is done.
-  auto* relay = new QObject(QCoreApplication::instance());
-  QThreadPool::globalInstance()->start(
-      [relay, there = QPointer<QObject>(receiver), work = std::move(work), done = std::move(done)]() mutable {
-        auto made = work();
-        QMetaObject::invokeMethod(
-            relay,
-            [relay, there, made = std::move(made), done = std::move(done)]() mutable {
-              relay->deleteLater();
-              if (there) done(std::move(made));
-            },
-            Qt::QueuedConnection);
-      });
-}
-
-}  // namespace
-
 void takeInFiles(const QStringList& paths, QObject* receiver, std::function<void(std::vector<MediaRef>, QStringList)> done) {
   using Taken = std::pair<std::vector<MediaRef>, QStringList>;
   inBackground(

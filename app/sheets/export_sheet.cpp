@@ -207,7 +207,7 @@ void ExportSheet::start() {
   settings.loops = settings.format == ExportFormat::Gif ? 1 : loops_->value();
   settings.plays = settings.format == ExportFormat::Gif ? plays_->value() : 0;
   settings.alpha = alpha_->isChecked() && formatHasAlpha(settings.format);
-  settings.pngBits = bits_->currentIndex() == 1 ? 16 : 8;
+  settings.bits = bits_->currentIndex() == 1 ? 16 : 8;
   settings.gifDither = static_cast<GifDither>(dither_->currentIndex());
   if (path_->text() != asked_ && exportReplaces(settings)) {
     QMessageBox box(QMessageBox::Question, tr("Replace what is there?"),

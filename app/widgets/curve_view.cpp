@@ -72,6 +72,7 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
     return field;
   };
   label(tr("Laps"));
+  lapsLabel_ = tools_->findChildren<QLabel*>().last();
   laps_ = number(kLaps, 40);
   laps_->setObjectName(QStringLiteral("laps"));
   label(tr("From"));
@@ -102,6 +103,13 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   for (const auto& name : swingShapeNames()) shape_->addItem(text(name));
   shape_->setMinimumWidth(86);
   row->addWidget(shape_);
+  band_ = new QComboBox(tools_);
+  band_->setAccessibleName(tr("Part of the sound"));
+  band_->setToolTip(tr("Which part of the sound is followed: all of it, or its low, middle or high tones"));
+  band_->setObjectName(QStringLiteral("band"));
+  for (const auto& name : soundBandNames()) band_->addItem(text(name));
+  band_->setMinimumWidth(86);
+  row->addWidget(band_);
   pace_ = new QComboBox(tools_);
   pace_->setAccessibleName(tr("Pace within a lap"));
   pace_->setToolTip(tr("How a lap hurries and rests (names of the CSS easing standard)"));
@@ -134,6 +142,7 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
     refresh();
   });
   connect(shape_, &QComboBox::activated, this, [this](int i) { change([&](Motion& m) { m.shape = static_cast<SwingShape>(i); }, false); });
+  connect(band_, &QComboBox::activated, this, [this](int i) { change([&](Motion& m) { m.band = static_cast<SoundBand>(i); }, false); });
   connect(knots_, &NumberField::moved, this, [this](double v) { change([&](Motion& m) { m.knots = static_cast<int>(v); }, true); });
   connect(another_, &QToolButton::clicked, this, [this] { change([](Motion& m) { m.seed = (m.seed + 1) % 1000000; }, false); });
   connect(own_, &QPushButton::clicked, this, [this](bool own) {
@@ -158,7 +167,7 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
 // In a narrow window the two choices stand below the numbers.
 void CurveView::resizeEvent(QResizeEvent*) {
   QHBoxLayout* wanted = width() < 470 ? secondRow_ : firstRow_;
-  for (QWidget* choice : std::initializer_list<QWidget*>{shape_, pace_}) {
+  for (QWidget* choice : std::initializer_list<QWidget*>{shape_, band_, pace_}) {
     firstRow_->removeWidget(choice);
     secondRow_->removeWidget(choice);
     wanted->addWidget(choice);
@@ -194,6 +203,11 @@ void CurveView::refresh() {
   const MotionKind kind = param.motion.kind;
   const bool walks = kind == MotionKind::Wander || kind == MotionKind::Hops;
   const bool keyed = kind == MotionKind::Keyframes;
+  const bool heard = kind == MotionKind::Sound;
+  lapsLabel_->setVisible(!heard);
+  laps_->setVisible(!heard);
+  band_->setVisible(heard);
+  band_->setCurrentIndex(static_cast<int>(param.motion.band));
   shape_->setVisible(kind == MotionKind::Swing);
   shape_->setCurrentIndex(static_cast<int>(param.motion.shape));
   far_->setMotion(at_, canvas_->chosenKey());
@@ -210,7 +224,7 @@ void CurveView::refresh() {
   even_->setVisible(even != hops && even > 1);
   even_->setText(tr("Make it %1").arg(even));
   even_->setToolTip(tr("%1 places do not share the frames of a lap equally: some are held a frame longer. %2 would.").arg(hops).arg(even));
-  pace_->setVisible(!walks);
+  pace_->setVisible(!walks && !heard);
   Motion motion = param.motion;
   const bool holds = keyed && !motion.keys.empty() && motion.keys[static_cast<std::size_t>(canvas_->chosenKey())].hold;
   const auto& names = Pace::names();

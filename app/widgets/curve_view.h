@@ -48,6 +48,8 @@ class CurveView : public QWidget {
   QPushButton* even_;
   QComboBox* pace_;
   QComboBox* shape_;
+  QComboBox* band_;
+  QLabel* lapsLabel_;
 };
 
 }  // namespace oa::app

@@ -78,7 +78,8 @@ void FarEnd::setMotion(std::optional<ParamAddress> at, int key) {
     const Motion& motion = document_.voice(*at_).motion;
     const int own = ownCount(motion);
     goes = own > 0 ? key >= 0 && key < own
-                   : motion.kind == MotionKind::Swing || motion.kind == MotionKind::Wander || motion.kind == MotionKind::Hops;
+                   : motion.kind == MotionKind::Swing || motion.kind == MotionKind::Wander || motion.kind == MotionKind::Hops ||
+                         motion.kind == MotionKind::Sound;
   }
   setVisible(goes);
   if (!goes) return;

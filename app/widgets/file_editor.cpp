@@ -5,11 +5,13 @@
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLocale>
 #include <QMimeData>
 #include <QStyle>
 #include <QToolButton>
 #include <QUrl>
 
+#include "edit/clips.h"
 #include "model/media_watch.h"
 #include "store/media_kind.h"
 #include "store/media_store.h"
@@ -25,14 +27,20 @@ constexpr QSize kSmall(56, 42);
 
 QString pictureFilter() {
   return FileEditor::tr(
-      "Pictures and drawings (*.png *.jpg *.jpeg *.webp *.gif *.tif *.tiff *.avif *.bmp *.exr *.jxl *.svg);;All files (*)");
+      "Pictures, drawings and clips (*.png *.apng *.jpg *.jpeg *.webp *.gif *.tif *.tiff *.avif *.bmp *.exr *.jxl *.svg *.mp4 *.m4v *.mov "
+      "*.webm *.mkv);;All files (*)");
 }
 
 QString draggedPicture(const QMimeData& data) {
   const auto urls = data.urls();
   if (urls.size() != 1 || !urls.front().isLocalFile()) return {};
   const QString path = urls.front().toLocalFile();
-  return isPicture(path.toStdString()) ? path : QString();
+  return showsPicture(path) ? path : QString();
+}
+
+bool showsPicture(const QString& path) {
+  const auto found = classOfFile(path.toStdString());
+  return found && *found != MediaClass::Sound;
 }
 
 FileEditor::FileEditor(Document& document, ParamAddress at, QWidget* parent) : QWidget(parent), document_(document), at_(at) {
@@ -92,7 +100,7 @@ void FileEditor::showState() {
   if (ref_.empty())
     say(tr("A sample"), tr("Choose a picture, or drop one here"));
   else if (!problem)
-    say(name, ref_.width > 0 ? tr("%1 × %2").arg(ref_.width).arg(ref_.height) : QString());
+    say(name, facts());
   else
     say(name, missing_ ? text(problem->sentence).mid(name.size() + 1) : tr("Changed since it was taken in"));
   state_->setProperty("problem", problem != nullptr);
@@ -101,9 +109,20 @@ void FileEditor::showState() {
   accept_->setVisible(problem && problem->changed);
   choose_->setText(missing_ ? tr("Find…") : tr("Choose…"));
   choose_->setToolTip(missing_ ? tr("Say where it is now; others that are missing are looked for beside it")
-                               : tr("Another picture or drawing"));
+                               : tr("Another picture, drawing or clip"));
   choose_->setAccessibleName(choose_->toolTip());
   setToolTip(ref_.empty() ? QString() : ref_.data ? tr("%1, kept in the scene").arg(text(mediaName(ref_))) : text(ref_.path));
+}
+
+QString FileEditor::facts() const {
+  if (ref_.width <= 0) return {};
+  const QString size = tr("%1 × %2").arg(ref_.width).arg(ref_.height);
+  if (!ref_.moving()) return size;
+  const auto* step = document_.valid(at_) ? document_.step(at_.layer, at_.step) : nullptr;
+  const double speed = step ? edit::clipSpeed(*step, document_.scene()) : 0;
+  const QString length = tr("%1 s").arg(QLocale::c().toString(ref_.seconds, 'f', 2));
+  if (speed <= 0) return tr("%1 · %2, stands").arg(size, length);
+  return tr("%1 · %2, at %3 % of its speed").arg(size, length).arg(std::lround(speed * 100));
 }
 
 void FileEditor::say(const QString& what, const QString& how) {

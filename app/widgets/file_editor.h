@@ -29,6 +29,8 @@ class FileEditor : public QWidget {
   /// Shows `path` wherever the present file was shown.
   void pointTo(const QString& path);
   void showState();
+  /// Its size; of a clip its length, and how fast it plays as well.
+  [[nodiscard]] QString facts() const;
   void say(const QString& what, const QString& how);
 
   Document& document_;
@@ -42,9 +44,11 @@ class FileEditor : public QWidget {
   QToolButton* accept_;
 };
 
-/// The filter of file choosers for pictures and drawings.
+/// The filter of file choosers for pictures, drawings and clips.
 QString pictureFilter();
 /// The one local picture file of what is dragged; empty if it is none, or several.
 QString draggedPicture(const QMimeData& data);
+/// Whether a file begins as a picture, drawing or clip does.
+bool showsPicture(const QString& path);
 
 }  // namespace oa::app

@@ -29,6 +29,8 @@ QString kindTitle(MotionKind kind) {
       return QObject::tr("Wander: a smooth random walk that comes home");
     case MotionKind::Hops:
       return QObject::tr("Hops: jumps from place to place, each held");
+    case MotionKind::Sound:
+      return QObject::tr("Sound: as loud as the scene's sound is");
   }
   return {};
 }
@@ -53,6 +55,13 @@ QIcon kindIcon(const ParamSpec& spec, const Param& param, MotionKind kind) {
     icon.addPixmap(pixmap);
   }
   return icon;
+}
+
+// What follows a sound is only offered where there is one.
+std::vector<MotionKind> offeredMotions(const Document& document, const ParamSpec& spec) {
+  std::vector<MotionKind> kinds = allowedMotions(spec);
+  if (!document.scene().sound.there()) std::erase(kinds, MotionKind::Sound);
+  return kinds;
 }
 
 }  // namespace
@@ -104,7 +113,7 @@ void MotionPill::choose() {
   const Param param = document_.param(at_);
   document_.showMotion(at_);
   QMenu menu(this);
-  for (const MotionKind kind : allowedMotions(spec)) {
+  for (const MotionKind kind : offeredMotions(document_, spec)) {
     QAction* action = menu.addAction(kindIcon(spec, param, kind), kindTitle(kind), this, [this, &spec, param, kind] {
       document_.setMotion(at_, firstMotion(spec, withMotionAlone(param, 0), kind), false);
       document_.showMotion(at_);
@@ -159,7 +168,7 @@ void fillAddMotionMenu(QMenu* menu, Document& document, const ParamAddress& at) 
   const ParamSpec& spec = document.spec(at);
   const Param param = withMotionAlone(document.param(at), 0);
   menu->setEnabled(canAddMotions(spec) && motionCount(document.param(at)) < kMaxMotions);
-  for (const MotionKind kind : allowedMotions(spec)) {
+  for (const MotionKind kind : offeredMotions(document, spec)) {
     if (kind == MotionKind::Still) continue;
     ParamAddress value = at;
     value.motion = 0;

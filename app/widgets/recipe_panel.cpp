@@ -22,6 +22,7 @@
 #include "edit/source_layers.h"
 #include "edit/steps.h"
 #include "scene/extent.h"
+#include "widgets/clip_joint_row.h"
 #include "widgets/items_editor.h"
 #include "widgets/own_card.h"
 #include "widgets/presence_card.h"
@@ -167,6 +168,7 @@ void RecipePanel::addRows(QVBoxLayout* body, const RecipeStep& step, int at, QWi
     rows_.push_back(row);
   }
   if (step.spec->items && !along) addItems();
+  if (at >= 0 && step.spec->footage) body->addWidget(new ClipJointRow(document_, layer, at, card));
 }
 
 void RecipePanel::rebuild() {

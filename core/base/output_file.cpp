@@ -269,6 +269,10 @@ Result<OutputFile> OutputFile::begin(const std::string& asked, bool streams) {
 
 int OutputFile::descriptor() const { return state_->descriptor; }
 bool OutputFile::seekable() const { return !state_->work.empty(); }
+std::uint64_t OutputFile::size() const {
+  struct stat info {};
+  return seekable() && ::fstat(state_->descriptor, &info) == 0 ? static_cast<std::uint64_t>(info.st_size) : 0;
+}
 const std::string& OutputFile::workPath() const { return state_->work; }
 
 Status OutputFile::write(std::string_view bytes) {

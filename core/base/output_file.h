@@ -1,6 +1,7 @@
 // Writing a file or folder so that it appears whole or not at all, and where it may be written to.
 #pragma once
 
+#include <cstdint>
 #include <memory>
 #include <string>
 #include <string_view>
@@ -59,6 +60,8 @@ class OutputFile {
 
   [[nodiscard]] int descriptor() const;
   [[nodiscard]] bool seekable() const;
+  /// Bytes written so far; 0 for streams.
+  [[nodiscard]] std::uint64_t size() const;
   /// The working name; empty for streams.
   [[nodiscard]] const std::string& workPath() const;
   /// The first write that failed is remembered, and keep() reports it.

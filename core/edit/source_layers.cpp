@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/numbers.h"
+#include "edit/clips.h"
 #include "edit/items.h"
 #include "params/first_motion.h"
 #include "params/stop_items.h"
@@ -110,7 +111,7 @@ Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colou
   return layer;
 }
 
-Layer pictureLayer(const MediaRef& ref, int frameWidth, int frameHeight) {
+Layer pictureLayer(const MediaRef& ref, const Scene& scene) {
   std::string name = mediaName(ref);
   if (const std::size_t dot = name.find_last_of('.'); dot != std::string::npos && dot > 0) name.resize(dot);
   Layer layer = newLayer(*findStep("picture"), name.substr(0, 60));
@@ -122,9 +123,17 @@ Layer pictureLayer(const MediaRef& ref, int frameWidth, int frameHeight) {
   set("file", ref);
   // Nearly as large as the frame: it is meant to fill it.
   constexpr double kLarge = 0.7;
-  const bool large = ref.width >= kLarge * frameWidth && ref.height >= kLarge * frameHeight;
+  const bool large = ref.width >= kLarge * scene.width && ref.height >= kLarge * scene.height;
   const bool wide =
-      static_cast<double>(ref.width) * frameHeight >= 1.9 * static_cast<double>(ref.height) * frameWidth && ref.width > frameWidth;
+      static_cast<double>(ref.width) * scene.height >= 1.9 * static_cast<double>(ref.height) * scene.width && ref.width > scene.width;
+  if (ref.moving()) {
+    const bool larger = ref.width > scene.width || ref.height > scene.height;
+    set("fit", std::string(large ? "cover" : larger ? "fit" : "natural"));
+    set("across", std::string("nothing"));
+    set("down", std::string("nothing"));
+    set("plays", static_cast<double>(bestPlays(source, scene)));
+    return layer;
+  }
   set("fit", std::string(large || wide ? "cover" : "natural"));
   set("across", std::string(large || wide ? "repeat" : "nothing"));
   set("down", std::string(large && !wide ? "repeat" : "nothing"));

@@ -23,9 +23,9 @@ RecipeStep sourceStep(const SourceVariety& variety);
 /// A layer with it; with `colours` a field is mapped to them from dark to light.
 Layer sourceLayer(const SourceVariety& variety, const std::vector<Colour>& colours);
 
-/// A layer that shows a file, named after it: large pictures cover a frame of that size, wide ones reach over its sides and repeat, all
-/// others lie in its middle in their own size, once.
-Layer pictureLayer(const MediaRef& ref, int frameWidth, int frameHeight);
+/// A layer that shows a file, named after it: large pictures cover the scene's frame, wide ones reach over its sides and repeat, all
+/// others lie in its middle in their own size, once. Clips do not repeat, and play as often as is nearest to their own speed.
+Layer pictureLayer(const MediaRef& ref, const Scene& scene);
 
 /// Colours as stops from dark to light, at most six of them.
 std::vector<Item> stopsFrom(const std::vector<Colour>& colours);

@@ -38,11 +38,11 @@ std::size_t bytesOf(const PlaneView& view) { return static_cast<std::size_t>(vie
 
 std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, const Moment& at) const {
   const PlanLayer& own = plan_.at(layer);
-  const bool again = own.layer->isGroup() && groupMoment(*own.layer, {1, at.frames}).frame != 1;
+  const bool again = own.layer->isGroup() && groupMoment(*own.layer, at.at(1)).frame != 1;
   if ((own.viewers < 2 && !again) || cancelled()) return result(layer, view, at);
   // Its own frame: those that repeat are one.
   const std::int64_t different = own.laps == 0 ? 1 : distinctFrames(at.frames, own.laps);
-  const std::int64_t frame = floorMod(at.frame, different);
+  const std::int64_t frame = own.runs ? at.run * at.frames + floorMod(at.frame, at.frames) : floorMod(at.frame, different);
   const Extent extent = extentWithin(plan_, layer, at, true);
   if (!extent.endless && !own.spreads) {
     int x = 0;

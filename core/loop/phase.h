@@ -7,11 +7,27 @@
 
 namespace oa {
 
+class SoundLevels;
+
 /// A moment of the loop: frame `frame` of `frames`. Read modulo the loop, so that frame N is
 /// frame 0 to the last bit.
 struct Moment {
   std::int64_t frame = 0;
   std::int64_t frames = 1;
+  /// What does not loop goes by these: the frame of what is handed over, and the seconds of footage that go by in one.
+  std::int64_t run = 0;
+  double step = 1.0 / 30;
+  /// How loud the scene's sound is over the loop; null: it is silent. Lives as long as whoever makes pictures of the moment.
+  const SoundLevels* levels = nullptr;
+
+  /// The same with another place on the loop.
+  [[nodiscard]] Moment at(std::int64_t other) const {
+    Moment moment = *this;
+    moment.frame = other;
+    return moment;
+  }
+  /// Footage that has gone by, in seconds.
+  [[nodiscard]] double runSeconds() const { return static_cast<double>(run) * step; }
 
   /// Share of the loop gone by, in [0, 1).
   [[nodiscard]] double phase() const { return static_cast<double>(floorMod(frame, frames)) / static_cast<double>(frames); }

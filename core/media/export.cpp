@@ -1,9 +1,5 @@
 #include "media/export.h"
 
-#include <algorithm>
-#include <filesystem>
-#include <system_error>
-
 #include "base/output_file.h"
 #include "media/export_job.h"
 #include "media/numbering.h"
@@ -30,24 +26,6 @@ void addNote(ExportResult& result, const std::string& note) {
 
 bool hasTransparency(const Scene& scene) { return !scene.background || scene.background->a < 1; }
 
-Result<ExportFormat> formatForPath(const std::string& path) {
-  std::error_code ignored;
-  if (!path.empty() && (path.back() == '/' || std::filesystem::is_directory(path, ignored))) return ExportFormat::Png;
-  std::string suffix = std::filesystem::path(path).extension().string();
-  std::transform(suffix.begin(), suffix.end(), suffix.begin(),
-                 [](unsigned char c) { return static_cast<char>(c >= 'A' && c <= 'Z' ? c + 32 : c); });
-  for (const ExportFormat f : {ExportFormat::Mp4, ExportFormat::WebM, ExportFormat::Gif, ExportFormat::Png})
-    if (suffix == formatSuffix(f)) return f;
-  return fail("the name must end in .mp4, .webm, .gif or .png, or be a folder", path);
-}
-
-std::string_view formatSuffix(ExportFormat format) {
-  static constexpr std::string_view kSuffixes[] = {".mp4", ".webm", ".gif", ".png"};
-  return kSuffixes[static_cast<std::size_t>(format)];
-}
-
-bool formatHasAlpha(ExportFormat format) { return format != ExportFormat::Mp4; }
-
 bool exportReplaces(const ExportSettings& settings) {
   if (settings.format == ExportFormat::Png)
     if (const auto numbering = numberingFor(settings.path); numbering && numbering->numbered) return numbering->anyThere();
@@ -57,30 +35,32 @@ bool exportReplaces(const ExportSettings& settings) {
 
 Result<ExportResult> exportScene(const Scene& scene, const ExportSettings& s, const ProgressFunction& progress) {
   if (s.path.empty()) return fail("no file name was given");
+  const FormatSpec& spec = formatSpec(s.format);
   if (s.width < 1 || s.height < 1 || s.width > kMaxFrameSize || s.height > kMaxFrameSize)
     return fail("the size must lie between 1 x 1 and " + std::to_string(kMaxFrameSize) + " x " + std::to_string(kMaxFrameSize));
   if (s.loops < 1 || s.loops > 10000) return fail("the number of loops must lie between 1 and 10000");
   if (s.plays < 0 || s.plays > 65535) return fail("the number of plays must lie between 0 (for ever) and 65535");
   if (auto plan = planExport(scene, s); !plan) return tl::unexpected(plan.error());
   if (auto fits = fitsBudget(scene, s.width, s.height); !fits) return tl::unexpected(fits.error());
+  if ((s.kilobits > 0 || s.megabytes > 0) && !spec.sized)
+    return fail("a size or bit rate cannot be asked of " + std::string(spec.title) + "; its quality can");
+  if (s.kilobits < 0 || s.kilobits > 1000000 || !(s.megabytes >= 0) || s.megabytes > 1e6)
+    return fail("bit rates lie between 1 and 1000000 kilobits a second, sizes between 0 and 1000000 megabytes");
   Result<ExportResult> result;
-  switch (s.format) {
-    case ExportFormat::Mp4:
-    case ExportFormat::WebM:
-      result = exportVideo(scene, s, progress);
-      break;
-    case ExportFormat::Gif:
-      result = exportGif(scene, s, progress);
-      break;
-    case ExportFormat::Png:
-      result = exportPng(scene, s, progress);
-      break;
-  }
+  if (spec.movie())
+    result = exportVideo(scene, s, progress);
+  else if (s.format == ExportFormat::Gif)
+    result = exportGif(scene, s, progress);
+  else if (s.format == ExportFormat::WebP)
+    result = exportWebp(scene, s, progress);
+  else if (s.format == ExportFormat::Apng)
+    result = exportApng(scene, s, progress);
+  else
+    result = exportPng(scene, s, progress);
   if (!result || result->cancelled) return result;
-  const bool png = s.format == ExportFormat::Png;
-  if (s.alpha && !formatHasAlpha(s.format)) addNote(*result, "this format holds no transparency, so the picture lies on black");
-  if (s.pngBits == 16 && !png) addNote(*result, "16 bits a channel are for PNG pictures; this file has 8");
-  if (s.plays > 0 && s.format != ExportFormat::Gif) addNote(*result, "a count of plays is for GIFs");
+  if (s.alpha && !spec.alpha) addNote(*result, "this format holds no transparency, so the picture lies on black");
+  if (s.bits > spec.deep) addNote(*result, "this format has " + std::to_string(spec.deep) + " bits a channel at most");
+  if (s.plays > 0 && !spec.plays) addNote(*result, "a count of plays is for animated pictures");
   return result;
 }
 

@@ -7,11 +7,12 @@
 #include <string>
 #include <vector>
 
+#include "media/formats.h"
 #include "scene/scene.h"
 
 namespace oa {
 
-enum class ExportFormat { Mp4, WebM, Gif, Png };
+enum class ExportQuality { Small, Good, Best };
 enum class GifDither { None, Pattern, Diffusion };
 
 struct ExportSettings {
@@ -19,10 +20,15 @@ struct ExportSettings {
   std::string path;  ///< a file; for PNG a folder or a name with a %04d in it; `-`: standard output, where the format can be streamed
   int width = 1920;
   int height = 1080;
-  int loops = 1;       ///< how often the loop stands in the file; a GIF holds it once
-  int plays = 0;       ///< GIF: how often players show the loop; 0: for ever
-  bool alpha = false;  ///< WebM, PNG and GIF (there all or nothing per pixel)
-  int pngBits = 8;     ///< 8 or 16
+  int loops = 1;       ///< how often the loop stands in the file; animated pictures hold it once
+  int plays = 0;       ///< GIF, WebP, APNG: how often players show the loop; 0: for ever
+  bool alpha = false;  ///< where the format has it; in a GIF all or nothing per pixel
+  int bits = 8;        ///< of a channel: 8, 10 or 16; more than the format has are as many as it has
+  /// Of movies and animated WebP: how near to the picture, against the size of the file.
+  ExportQuality quality = ExportQuality::Good;
+  /// Of movies that can be sized: so many kilobits a second, or a file of at most so many megabytes (of a million bytes); 0: neither.
+  int kilobits = 0;
+  double megabytes = 0;
   GifDither gifDither = GifDither::Pattern;
   int threads = 0;
   /// First and last frame, both included and read modulo the loop; none: the whole loop once.
@@ -45,11 +51,6 @@ struct ExportResult {
 
 /// Most frames that one file may hold, all loops counted: 19 days at 60 a second.
 inline constexpr std::int64_t kMostExportedFrames = 100000000;
-
-/// The format that a file name's ending asks for, in any case; a folder or a %04d pattern means PNG.
-Result<ExportFormat> formatForPath(const std::string& path);
-std::string_view formatSuffix(ExportFormat format);
-[[nodiscard]] bool formatHasAlpha(ExportFormat format);
 
 /// Whether the scene lets something through where no layer covers it: then formats that can keep alpha, and only then unless
 /// they are asked to.

@@ -4,16 +4,23 @@
 #include "base/output_file.h"
 #include "media/export.h"
 #include "media/frame_source.h"
+#include "media/movie_writer.h"
 #include "render/renderer.h"
 
 namespace oa {
 
 Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
 Result<ExportResult> exportGif(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
+Result<ExportResult> exportWebp(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
+Result<ExportResult> exportApng(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
 Result<ExportResult> exportPng(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
 
 /// A renderer for many frames. `opaque`: what lets something through is laid on black, as players would show it.
 Renderer exportRenderer(const Scene& scene, const ExportSettings& settings, int width, int height, bool opaque);
+
+/// Renders all frames of a plan for a movie's writer, in the form that it takes.
+Result<bool> pumpMovie(const Scene& scene, const ExportSettings& settings, const ExportPlan& plan, const MovieSettings& movie,
+                       MovieWriter& writer, const ProgressFunction& progress);
 
 void addNote(ExportResult& result, const std::string& note);
 

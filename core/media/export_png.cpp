@@ -32,7 +32,7 @@ using Store = std::function<Status(const Result<std::string>& png, int index)>;
 Result<bool> renderAll(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const ProgressFunction& progress,
                        const Store& store) {
   Renderer renderer = exportRenderer(scene, s, s.width, s.height, !s.alpha);
-  if (s.pngBits == 16)
+  if (s.bits > 8)
     return pump<Frame16>(
         plan.first, plan.count, [&](std::int64_t k, Frame16& frame) { renderInto(renderer, k, frame); },
         [&](const Frame16& frame, int i) { return store(encodePng(frame, s.alpha), i); }, progress);

@@ -2,26 +2,10 @@
 
 #include <string>
 
+#include "media/av_encoder.h"
 #include "media/key_groups.h"
 
 namespace oa {
-namespace {
-
-// "0,2,q=0/292,299,q=0": the stretches of exact pictures, in x264's words.
-std::string exactZones(std::int64_t run) {
-  std::string zones;
-  for (std::int64_t frame = 0; frame < run; ++frame) {
-    if (!nearKey(frame, run)) continue;
-    std::int64_t last = frame;
-    while (last + 1 < run && nearKey(last + 1, run)) ++last;
-    zones += (zones.empty() ? "" : "/") + std::to_string(frame) + "," + std::to_string(last) + ",q=0";
-    frame = last;
-  }
-  return zones;
-}
-
-}  // namespace
-
 Result<AvCodec> openH264(const H264Settings& s) {
   const AVCodec* codec = avcodec_find_encoder_by_name("libx264");
   if (!codec) return fail("the encoder libx264 is missing from this machine's FFmpeg libraries");
@@ -36,23 +20,23 @@ Result<AvCodec> openH264(const H264Settings& s) {
   c.flags |= AV_CODEC_FLAG_BITEXACT;
   if (s.globalHeader) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
   c.pix_fmt = AV_PIX_FMT_YUV420P;
-  c.color_primaries = AVCOL_PRI_BT709;
-  c.color_trc = AVCOL_TRC_BT709;
-  c.colorspace = AVCOL_SPC_BT709;
-  c.color_range = AVCOL_RANGE_MPEG;
-  c.chroma_sample_location = AVCHROMA_LOC_CENTER;
+  tagVideo(c);
   c.gop_size = static_cast<int>(groupLength(s.run));
   AVDictionary* options = nullptr;
   av_dict_set(&options, "preset", "veryfast", 0);
-  av_dict_set(&options, "crf", std::to_string(s.crf).c_str(), 0);
+  if (s.bitRate > 0)
+    limitBitRate(c, s.bitRate);
+  else
+    av_dict_set(&options, "crf", std::to_string(s.crf).c_str(), 0);
   // Exact key pictures (zones do not reach the first), close weights of the others and no favour for those that others build
   // on; small transforms without dead zones keep slow motion moving in every frame in place of every tenth: a single pixel that
   // moves by one level is lost in larger ones. Adaptive quantisation biased to the dark keeps night skies from banding. Groups
   // are closed, so runs can be repeated.
-  const std::string tuning =
-      "scenecut=0:open-gop=0:ipratio=4:pbratio=1.1:aq-mode=3:no-mbtree=1:no-dct-decimate=1:no-fast-pskip=1:"
-      "8x8dct=0:deadzone-inter=0:deadzone-intra=0:zones=" +
-      exactZones(s.run);
+  // Where few bits must do, all that would be a waste.
+  std::string tuning = "scenecut=0:open-gop=0:aq-mode=3";
+  if (s.bitRate == 0)
+    tuning += ":ipratio=4:pbratio=1.1:no-mbtree=1:no-dct-decimate=1:no-fast-pskip=1:8x8dct=0:deadzone-inter=0:deadzone-intra=0" +
+              exactZones(s.run, "/", ",q=0", ":zones=");
   av_dict_set(&options, "x264-params", tuning.c_str(), 0);
   av_dict_set(&options, "profile", "high", 0);
   const int code = avcodec_open2(&c, codec, &options);

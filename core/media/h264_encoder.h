@@ -15,6 +15,7 @@ struct H264Settings {
   Rational rate;
   std::int64_t run = 0;       ///< frames of the run
   int crf = 0;                ///< constant rate factor, 0 to 51: smaller is better
+  std::int64_t bitRate = 0;   ///< bits a second in place of it; 0: none
   int threads = 0;            ///< 0: as many as there are processors
   bool globalHeader = false;  ///< parameter sets stand in the container
 };

@@ -26,4 +26,16 @@ bool nearKey(std::int64_t frame, std::int64_t run) {
   return inGroup < kExactAfter || inGroup >= end - kExactBefore;
 }
 
+std::string exactZones(std::int64_t run, const std::string& between, const std::string& how, const std::string& before) {
+  std::string zones;
+  for (std::int64_t frame = 0; frame < run; ++frame) {
+    if (!nearKey(frame, run)) continue;
+    std::int64_t last = frame;
+    while (last + 1 < run && nearKey(last + 1, run)) ++last;
+    zones += (zones.empty() ? before : between) + std::to_string(frame) + "," + std::to_string(last) + how;
+    frame = last;
+  }
+  return zones;
+}
+
 }  // namespace oa

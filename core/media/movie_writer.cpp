@@ -4,10 +4,13 @@
 #include <unistd.h>
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 #include <cstring>
 
 #include "base/av.h"
+#include "image/wide_yuv.h"
+#include "media/av_encoder.h"
 #include "media/h264_encoder.h"
 #include "media/key_groups.h"
 #include "media/vp9_encoder.h"
@@ -39,11 +42,13 @@ std::int64_t seekIn(void* file, std::int64_t offset, int whence) {
 struct MovieWriter::State {
   MovieSettings settings;
   OutputFile* file = nullptr;
-  AvCodec h264;
+  AvCodec codec;  // FFmpeg's encoder, where it is one
   std::unique_ptr<Vp9Encoder> vp9;
   std::unique_ptr<Vp9Encoder> vp9Alpha;
   AVFormatContext* container = nullptr;
   AVStream* stream = nullptr;
+  std::unique_ptr<SoundEncoder> sound;
+  AVStream* soundStream = nullptr;
   AVRational tick{1, 1};          // length of a frame
   std::vector<AvPacket> packets;  // one run, in ticks; only where it is repeated
   std::int64_t next = 0;
@@ -63,11 +68,11 @@ struct MovieWriter::State {
     return fail(std::string(what) + ": " + avReason(code));
   }
 
-  // Takes packets from the H.264 encoder.
+  // Takes packets from FFmpeg's encoder.
   Status collect() {
     for (;;) {
       AvPacket packet(av_packet_alloc());
-      const int got = avcodec_receive_packet(h264.get(), packet.get());
+      const int got = avcodec_receive_packet(codec.get(), packet.get());
       if (got == AVERROR(EAGAIN) || got == AVERROR_EOF) return {};
       if (got < 0) return failed("could not be encoded", got);
       if (auto ok = keep(std::move(packet)); !ok) return ok;
@@ -90,15 +95,65 @@ struct MovieWriter::State {
     packet->duration = 1;
     av_packet_rescale_ts(packet.get(), tick, stream->time_base);
     packet->stream_index = stream->index;
+    // Sound comes no later than the picture it is heard with.
+    if (auto ok = soundUntil(static_cast<double>(source.dts + shift + 1) / settings.rate.value(), false); !ok) return ok;
+    return put(std::move(packet));
+  }
+
+  Status put(AvPacket packet) {
     const int put = av_interleaved_write_frame(container, packet.get());
     if (put < 0) return failed("could not be written", put);
     if (container->pb && container->pb->error < 0) return failed("could not be written", container->pb->error);
     return {};
   }
 
+  // The length of all runs, in samples.
+  [[nodiscard]] std::int64_t samples() const {
+    const double whole = static_cast<double>(settings.run * settings.repeats) / settings.rate.value();
+    return std::llround((settings.soundSeconds >= 0 ? std::min(whole, settings.soundSeconds) : whole) * kSoundRate);
+  }
+
+  Status soundUntil(double seconds, bool last) {
+    if (!sound) return {};
+    const std::int64_t until = last ? samples() : std::min<std::int64_t>(samples(), std::llround(seconds * kSoundRate));
+    return sound->encode(settings.sound, until, last, [&](AvPacket packet) {
+      av_packet_rescale_ts(packet.get(), {1, kSoundRate}, soundStream->time_base);
+      packet->stream_index = soundStream->index;
+      return put(std::move(packet));
+    });
+  }
+
+  template <class Frame>
+  Status sendPacked(const Frame& frame, AVFrame& av);
+  Status openCodec(bool globalHeader);
+  Status openVp9();
+
+  Status end() {
+    int code = av_write_trailer(container);
+    avio_flush(container->pb);
+    if (code >= 0 && container->pb->error < 0) code = container->pb->error;
+    if (code < 0) return failed("could not be written", code);
+    return {};
+  }
+
+  // An empty picture for FFmpeg's encoder.
+  [[nodiscard]] AvFrame blank(int width, int height) const {
+    AvFrame av(av_frame_alloc());
+    if (!av) return av;
+    av->format = codec->pix_fmt;
+    av->width = width;
+    av->height = height;
+    av->color_primaries = codec->color_primaries;
+    av->color_trc = codec->color_trc;
+    av->colorspace = codec->colorspace;
+    av->color_range = codec->color_range;
+    if (av_frame_get_buffer(av.get(), 64) < 0) av.reset();
+    return av;
+  }
+
   Status send(AVFrame* frame) {
     if (frame) frame->pts = next++;
-    const int sent = avcodec_send_frame(h264.get(), frame);
+    const int sent = avcodec_send_frame(codec.get(), frame);
     if (sent < 0 && sent != AVERROR_EOF) return failed("could not be encoded", sent);
     return collect();
   }
@@ -110,7 +165,39 @@ namespace {
 // quantiser is finer, by one for every halving of the area below full HD, three at most.
 int finer(int crf, const MovieSettings& s) {
   const double area = static_cast<double>(s.width) * s.height / (1920.0 * 1080.0);
-  return crf - std::clamp(static_cast<int>(std::lround(-std::log2(area))), 0, 3);
+  const int asked = s.quality == ExportQuality::Small ? 8 : s.quality == ExportQuality::Best ? -5 : 0;
+  return std::max(1, crf + asked - std::clamp(static_cast<int>(std::lround(-std::log2(area))), 0, 3));
+}
+
+// The same for every encoder, by the numbers of each.
+int crfOf(const MovieSettings& s) {
+  switch (s.format) {
+    case ExportFormat::H265:
+      return finer(15, s);
+    case ExportFormat::Av1:
+      return finer(18, s);
+    case ExportFormat::WebM:
+      return finer(14, s);
+    default:
+      return finer(13, s);
+  }
+}
+
+// A row of straight RGBA as encoders that keep red, green and blue take it: with or without alpha, some with blue first, some with the
+// bytes of a sample the other way round.
+template <class Sample>
+void packedRow(const Sample* rgba, int width, AVPixelFormat format, std::uint8_t* out) {
+  const bool turned = format == AV_PIX_FMT_BGRA || format == AV_PIX_FMT_0RGB32;
+  const bool three = format == AV_PIX_FMT_RGB24 || format == AV_PIX_FMT_RGB48 || format == AV_PIX_FMT_RGB48BE;
+  const bool big = format == AV_PIX_FMT_RGBA64BE || format == AV_PIX_FMT_RGB48BE;
+  const std::size_t parts = three ? 3 : 4;
+  for (std::size_t x = 0; x < static_cast<std::size_t>(width); ++x)
+    for (std::size_t c = 0; c < parts; ++c) {
+      Sample v = rgba[x * 4 + (turned && c < 3 ? 2 - c : c)];
+      if constexpr (sizeof(Sample) == 2)
+        if (big != (std::endian::native == std::endian::big)) v = static_cast<Sample>((v << 8) | (v >> 8));
+      std::memcpy(out + (x * parts + c) * sizeof(Sample), &v, sizeof(Sample));
+    }
 }
 
 void tagColours(AVCodecParameters& p) {
@@ -123,6 +210,57 @@ void tagColours(AVCodecParameters& p) {
 
 }  // namespace
 
+template <class Frame>
+Status MovieWriter::State::sendPacked(const Frame& frame, AVFrame& av) {
+  for (int y = 0; y < frame.height; ++y)
+    packedRow(frame.rgba.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(frame.width) * 4, frame.width,
+              static_cast<AVPixelFormat>(av.format), av.data[0] + static_cast<std::ptrdiff_t>(y) * av.linesize[0]);
+  return send(&av);
+}
+
+Status MovieWriter::State::openCodec(bool globalHeader) {
+  const MovieSettings& m = settings;
+  auto made =
+      m.format == ExportFormat::Mp4
+          ? openH264({m.width, m.height, m.rate, m.run, crfOf(m), m.bitRate, m.threads, globalHeader})
+          : openEncoder({m.format, m.width, m.height, m.rate, m.run, m.alpha, m.bits, crfOf(m), m.bitRate, m.threads, globalHeader});
+  if (!made) return tl::unexpected(made.error());
+  codec = std::move(*made);
+  avcodec_parameters_from_context(stream->codecpar, codec.get());
+  return {};
+}
+
+Status MovieWriter::State::openVp9() {
+  Vp9Settings plain{settings.width, settings.height, settings.rate, false, crfOf(settings), settings.bitRate, settings.threads};
+  auto encoder = Vp9Encoder::open(plain);
+  if (!encoder) return tl::unexpected(encoder.error());
+  vp9 = std::move(*encoder);
+  if (settings.alpha) {
+    plain.alphaPlane = true;
+    auto alpha = Vp9Encoder::open(plain);
+    if (!alpha) return tl::unexpected(alpha.error());
+    vp9Alpha = std::move(*alpha);
+    av_dict_set(&stream->metadata, "alpha_mode", "1", 0);
+  }
+  AVCodecParameters& p = *stream->codecpar;
+  p.codec_type = AVMEDIA_TYPE_VIDEO;
+  p.codec_id = AV_CODEC_ID_VP9;
+  p.width = settings.width;
+  p.height = settings.height;
+  p.format = AV_PIX_FMT_YUV420P;
+  p.sample_aspect_ratio = {1, 1};
+  tagColours(p);
+  return {};
+}
+
+MovieFrames framesOf(const MovieSettings& s) {
+  const bool colours = s.format == ExportFormat::Ffv1 || s.format == ExportFormat::Apng;
+  if (colours && s.bits <= 8) return MovieFrames::Rgba8;
+  const bool planes = s.format == ExportFormat::Mp4 || s.format == ExportFormat::WebM ||
+                      ((s.format == ExportFormat::H265 || s.format == ExportFormat::Av1) && s.bits <= 8);
+  return planes ? MovieFrames::Yuv : MovieFrames::Rgba16;
+}
+
 MovieWriter::MovieWriter(std::unique_ptr<State> state) : state_(std::move(state)) {}
 MovieWriter::~MovieWriter() = default;
 
@@ -133,8 +271,9 @@ Result<std::unique_ptr<MovieWriter>> MovieWriter::open(OutputFile& file, const M
   State& s = *state;
   s.settings = settings;
   s.file = &file;
-  const bool mp4 = settings.format == ExportFormat::Mp4;
-  int code = avformat_alloc_output_context2(&s.container, nullptr, mp4 ? "mp4" : "webm", nullptr);
+  const std::string container(formatSpec(settings.format).container);
+  const bool indexed = container == "mp4" || container == "mov";
+  int code = avformat_alloc_output_context2(&s.container, nullptr, container.c_str(), nullptr);
   if (code < 0) return s.failed("could not be set up", code);
   s.tick = {settings.rate.den, settings.rate.num};
   // No version texts and no random numbers: the same scene gives the same bytes.
@@ -143,44 +282,28 @@ Result<std::unique_ptr<MovieWriter>> MovieWriter::open(OutputFile& file, const M
   if (!s.stream) return s.failed("could not be set up", AVERROR(ENOMEM));
   s.stream->time_base = s.tick;
   s.stream->avg_frame_rate = s.stream->r_frame_rate = {settings.rate.num, settings.rate.den};
-  if (mp4) {
-    const bool globalHeader = (s.container->oformat->flags & AVFMT_GLOBALHEADER) != 0;
-    auto codec =
-        openH264({settings.width, settings.height, settings.rate, settings.run, finer(13, settings), settings.threads, globalHeader});
-    if (!codec) return tl::unexpected(codec.error());
-    s.h264 = std::move(*codec);
-    avcodec_parameters_from_context(s.stream->codecpar, s.h264.get());
-  } else {
-    Vp9Settings vp9{settings.width, settings.height, settings.rate, false, finer(14, settings), settings.threads};
-    auto encoder = Vp9Encoder::open(vp9);
-    if (!encoder) return tl::unexpected(encoder.error());
-    s.vp9 = std::move(*encoder);
-    if (settings.alpha) {
-      vp9.alphaPlane = true;
-      auto alpha = Vp9Encoder::open(vp9);
-      if (!alpha) return tl::unexpected(alpha.error());
-      s.vp9Alpha = std::move(*alpha);
-      av_dict_set(&s.stream->metadata, "alpha_mode", "1", 0);
-    }
-    AVCodecParameters& p = *s.stream->codecpar;
-    p.codec_type = AVMEDIA_TYPE_VIDEO;
-    p.codec_id = AV_CODEC_ID_VP9;
-    p.width = settings.width;
-    p.height = settings.height;
-    p.format = AV_PIX_FMT_YUV420P;
-    p.sample_aspect_ratio = {1, 1};
-    tagColours(p);
+  const bool globalHeader = (s.container->oformat->flags & AVFMT_GLOBALHEADER) != 0;
+  if (auto ok = settings.format == ExportFormat::WebM ? s.openVp9() : s.openCodec(globalHeader); !ok) return tl::unexpected(ok.error());
+  if (settings.sound) {
+    auto sound = SoundEncoder::open(settings.format, kSoundBits, globalHeader);
+    if (!sound) return tl::unexpected(sound.error());
+    s.sound = std::move(*sound);
+    s.soundStream = avformat_new_stream(s.container, nullptr);
+    if (!s.soundStream) return s.failed("could not be set up", AVERROR(ENOMEM));
+    s.soundStream->time_base = {1, kSoundRate};
+    avcodec_parameters_from_context(s.soundStream->codecpar, &s.sound->context());
   }
   auto* buffer = static_cast<std::uint8_t*>(av_malloc(kIoBuffer));
   s.container->pb = avio_alloc_context(buffer, kIoBuffer, 1, &file, nullptr, writeTo, file.seekable() ? seekIn : nullptr);
   if (!s.container->pb) return s.failed("could not be set up", AVERROR(ENOMEM));
   s.container->flags |= AVFMT_FLAG_CUSTOM_IO;
   AVDictionary* muxing = nullptr;
-  if (mp4) {
+  if (indexed) {
     // To put the index in front the muxer reads its own file once more, by its working name.
     s.container->url = av_strdup(("file:" + file.workPath()).c_str());
     av_dict_set(&muxing, "movflags", "+faststart", 0);
   }
+  if (settings.format == ExportFormat::Apng) av_dict_set(&muxing, "plays", std::to_string(settings.plays).c_str(), 0);
   code = avformat_write_header(s.container, &muxing);
   av_dict_free(&muxing);
   if (code < 0) return s.failed("could not be written", code);
@@ -190,15 +313,8 @@ Result<std::unique_ptr<MovieWriter>> MovieWriter::open(OutputFile& file, const M
 Status MovieWriter::add(const FrameYuv& frame) {
   State& s = *state_;
   if (s.vp9) return addVp9(frame);
-  AvFrame av(av_frame_alloc());
-  av->format = s.h264->pix_fmt;
-  av->width = frame.width;
-  av->height = frame.height;
-  av->color_primaries = s.h264->color_primaries;
-  av->color_trc = s.h264->color_trc;
-  av->colorspace = s.h264->colorspace;
-  av->color_range = s.h264->color_range;
-  if (const int code = av_frame_get_buffer(av.get(), 64); code < 0) return s.failed("could not be encoded", code);
+  AvFrame av = s.blank(frame.width, frame.height);
+  if (!av) return s.failed("could not be encoded", AVERROR(ENOMEM));
   const auto copy = [&](int plane, const std::vector<std::uint8_t>& from, int width, int height) {
     for (int y = 0; y < height; ++y)
       std::memcpy(av->data[plane] + static_cast<std::ptrdiff_t>(y) * av->linesize[plane],
@@ -208,6 +324,30 @@ Status MovieWriter::add(const FrameYuv& frame) {
   copy(1, frame.u, frame.width / 2, frame.height / 2);
   copy(2, frame.v, frame.width / 2, frame.height / 2);
   return s.send(av.get());
+}
+
+Status MovieWriter::add(const Frame16& frame) {
+  State& s = *state_;
+  AvFrame av = s.blank(frame.width, frame.height);
+  if (!av) return s.failed("could not be encoded", AVERROR(ENOMEM));
+  const auto format = static_cast<AVPixelFormat>(av->format);
+  const auto plane = [&](int i) { return reinterpret_cast<std::uint16_t*>(av->data[i]); };
+  const auto stride = [&](int i) { return static_cast<std::ptrdiff_t>(av->linesize[i]) / 2; };
+  const bool halved = format == AV_PIX_FMT_YUV420P10;
+  if (halved || format == AV_PIX_FMT_YUV444P10 || format == AV_PIX_FMT_YUVA444P10) {
+    const bool alpha = format == AV_PIX_FMT_YUVA444P10;
+    wideYuv(frame.rgba.data(), frame.width, frame.height, halved,
+            {plane(0), plane(1), plane(2), alpha ? plane(3) : nullptr, stride(0), stride(1), alpha ? stride(3) : 0});
+    return s.send(av.get());
+  }
+  return s.sendPacked(frame, *av);
+}
+
+Status MovieWriter::add(const Frame8& frame) {
+  State& s = *state_;
+  AvFrame av = s.blank(frame.width, frame.height);
+  if (!av) return s.failed("could not be encoded", AVERROR(ENOMEM));
+  return s.sendPacked(frame, *av);
 }
 
 Status MovieWriter::addVp9(const FrameYuv& frame) {
@@ -238,16 +378,13 @@ Status MovieWriter::addVp9(const FrameYuv& frame) {
 
 Status MovieWriter::finish() {
   State& s = *state_;
-  if (s.h264)
+  if (s.codec)
     if (auto ok = s.send(nullptr); !ok) return ok;
   for (std::int64_t repeat = 1; repeat < s.settings.repeats; ++repeat)
     for (const AvPacket& packet : s.packets)
       if (auto ok = s.write(*packet, repeat * s.settings.run); !ok) return ok;
-  int code = av_write_trailer(s.container);
-  avio_flush(s.container->pb);
-  if (code >= 0 && s.container->pb->error < 0) code = s.container->pb->error;
-  if (code < 0) return s.failed("could not be written", code);
-  return {};
+  if (auto ok = s.soundUntil(0, true); !ok) return ok;
+  return s.end();
 }
 
 }  // namespace oa

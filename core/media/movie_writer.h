@@ -1,4 +1,4 @@
-// One encoded run of frames, written as often as asked: the loop repeats exactly, so its packets can too.
+// One encoded run of frames, written as often as asked: the loop repeats exactly, so its packets can too. Sound goes on beside them.
 #pragma once
 
 #include <memory>
@@ -7,6 +7,7 @@
 
 #include "base/output_file.h"
 #include "media/export.h"
+#include "media/sound_encoder.h"
 #include "render/frames.h"
 
 namespace oa {
@@ -20,9 +21,21 @@ struct MovieSettings {
   std::int64_t run = 1;      ///< frames in one run
   std::int64_t repeats = 1;  ///< runs in the file
   int threads = 0;
+  int bits = 8;  ///< of a channel
+  ExportQuality quality = ExportQuality::Good;
+  std::int64_t bitRate = 0;  ///< of the picture, bits a second; 0: by the quality
+  int plays = 0;             ///< APNG: how often it is shown; 0: for ever
+  SoundFunction sound = {};  ///< empty: none
+  double soundSeconds = -1;  ///< how long the sound is; negative: as long as all runs
 };
 
-/// MP4 and WebM, encoded into a file that the caller keeps or drops.
+/// What the pictures of a movie are given to its writer as.
+enum class MovieFrames { Yuv, Rgba8, Rgba16 };
+MovieFrames framesOf(const MovieSettings& settings);
+/// Bits a second that the sound of a movie takes.
+inline constexpr int kSoundBits = 192000;
+
+/// Movies and APNG, encoded into a file that the caller keeps or drops.
 class MovieWriter {
  public:
   /// `file` must outlive the writer.
@@ -30,6 +43,9 @@ class MovieWriter {
   ~MovieWriter();
 
   Status add(const FrameYuv& frame);
+  /// For those that are MovieFrames::Rgba8 or Rgba16; straight alpha.
+  Status add(const Frame8& frame);
+  Status add(const Frame16& frame);
   /// Flushes, repeats the run, closes the file. Only after this is the file whole.
   Status finish();
 

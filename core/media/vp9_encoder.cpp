@@ -44,7 +44,8 @@ Result<std::unique_ptr<Vp9Encoder>> Vp9Encoder::open(const Vp9Settings& settings
   config.g_threads = static_cast<unsigned>(
       std::clamp(settings.threads > 0 ? settings.threads : static_cast<int>(std::thread::hardware_concurrency()), 1, 16));
   config.g_lag_in_frames = 0;
-  config.rc_end_usage = VPX_Q;
+  config.rc_end_usage = settings.bitRate > 0 ? VPX_VBR : VPX_Q;
+  if (settings.bitRate > 0) config.rc_target_bitrate = static_cast<unsigned>(std::max<std::int64_t>(1, settings.bitRate / 1000));
   config.rc_min_quantizer = 0;
   config.rc_max_quantizer = 63;
   config.rc_dropframe_thresh = 0;
@@ -66,7 +67,7 @@ Result<std::unique_ptr<Vp9Encoder>> Vp9Encoder::open(const Vp9Settings& settings
 
 Result<Vp9Encoder::Packet> Vp9Encoder::encode(const FrameYuv& frame, std::int64_t number, bool key, bool exact) {
   State& s = *state_;
-  if (exact != s.exact) {
+  if (exact != s.exact && s.settings.bitRate == 0) {
     s.exact = exact;
     if (vpx_codec_control(&s.codec, VP8E_SET_CQ_LEVEL, static_cast<unsigned>(exact ? kExactQuantiser : s.settings.quantiser)) !=
         VPX_CODEC_OK)

@@ -15,8 +15,9 @@ struct Vp9Settings {
   int width = 2;
   int height = 2;
   Rational rate;
-  bool alphaPlane = false;  ///< encodes a frame's alpha as its luma
-  int quantiser = 14;       ///< usual quality, 0 to 63
+  bool alphaPlane = false;   ///< encodes a frame's alpha as its luma
+  int quantiser = 14;        ///< usual quality, 0 to 63
+  std::int64_t bitRate = 0;  ///< bits a second in place of it; 0: none
   int threads = 0;
 };
 

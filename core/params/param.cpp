@@ -51,11 +51,12 @@ std::vector<MotionKind> allowedMotions(const ParamSpec& spec) {
   if (!spec.canMove()) return {MotionKind::Still};
   switch (spec.rule) {
     case LoopRule::Round:
-      return {MotionKind::Still, MotionKind::Turn, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Wander, MotionKind::Hops};
+      return {MotionKind::Still,  MotionKind::Turn, MotionKind::Swing, MotionKind::Keyframes,
+              MotionKind::Wander, MotionKind::Hops, MotionKind::Sound};
     case LoopRule::Progress:
       return {MotionKind::Still, MotionKind::Turn};
     default:
-      return {MotionKind::Still, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Wander, MotionKind::Hops};
+      return {MotionKind::Still, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Wander, MotionKind::Hops, MotionKind::Sound};
   }
 }
 
@@ -74,7 +75,7 @@ bool moves(const Param& param) {
 }
 
 std::string_view motionName(MotionKind kind) {
-  static constexpr std::string_view kNames[] = {"still", "turn", "swing", "keyframes", "wander", "hops"};
+  static constexpr std::string_view kNames[] = {"still", "turn", "swing", "keyframes", "wander", "hops", "sound"};
   return kNames[static_cast<std::size_t>(kind)];
 }
 
@@ -118,6 +119,7 @@ bool leads(const ParamSpec& spec, const Param& param, const Motion& motion) {
       return motion.knots > 1 && motion.far != param.base;
     case MotionKind::Swing:
     case MotionKind::Wander:
+    case MotionKind::Sound:
       return motion.far != param.base;
     case MotionKind::Turn:
       break;
@@ -136,12 +138,15 @@ bool reallyMoves(const ParamSpec& spec, const Param& param) {
          std::any_of(param.more.begin(), param.more.end(), [&](const Motion& m) { return leads(spec, param, m); });
 }
 
+// The scene's sound goes by once.
+std::int64_t lapsOf(const Motion& motion) { return motion.kind == MotionKind::Sound ? 1 : motion.laps; }
+
 std::int64_t lapsOf(const ParamSpec& spec, const Param& param) {
   // A row of stills is as long as the loop.
   if (spec.rule == LoopRule::Held) return reallyMoves(spec, param) ? 1 : 0;
   std::int64_t common = 0;
   for (std::size_t i = 0; i < motionCount(param); ++i)
-    if (leads(spec, param, motionOf(param, i))) common = std::gcd(common, std::int64_t{motionOf(param, i).laps});
+    if (leads(spec, param, motionOf(param, i))) common = std::gcd(common, lapsOf(motionOf(param, i)));
   return common;
 }
 
@@ -177,7 +182,7 @@ Colour spreadTo(const Colour& base, const Colour& far, const Height& height) {
 
 // The value that a motion leads to from `base` with a share `u` of its lap behind it, before it is held within its range.
 template <class T>
-T movedTo(const T& base, const Motion& motion, double u) {
+T movedTo(const T& base, const Motion& motion, double u, const SoundLevels* levels) {
   const auto seed = [&](std::uint64_t part) { return mix64(static_cast<std::uint64_t>(motion.seed) * 4 + part); };
   switch (motion.kind) {
     case MotionKind::Swing:
@@ -191,6 +196,8 @@ T movedTo(const T& base, const Motion& motion, double u) {
       if (!motion.list.empty()) return std::get<T>(motion.list[static_cast<std::size_t>(index)]);
       return spreadTo(base, std::get<T>(motion.far), [&](std::uint64_t part) { return hopHeight(seed(part), motion.knots, index); });
     }
+    case MotionKind::Sound:
+      return levels ? mixed(base, std::get<T>(motion.far), levels->at(motion.band, u)) : base;
     case MotionKind::Still:
     case MotionKind::Turn:
       break;
@@ -233,7 +240,7 @@ namespace {
 
 // All motions together where each has done `shareOf` of its lap. Turns of round values go on and on.
 template <class T, class ShareOf>
-T sumOf(const ParamSpec& spec, const Param& param, const T& base, const ShareOf& shareOf, double& turned) {
+T sumOf(const ParamSpec& spec, const Param& param, const T& base, const ShareOf& shareOf, const SoundLevels* levels, double& turned) {
   T sum = base;
   bool first = true;
   for (std::size_t i = 0; i < motionCount(param); ++i) {
@@ -244,7 +251,7 @@ T sumOf(const ParamSpec& spec, const Param& param, const T& base, const ShareOf&
       turned += motion.pace.at(u);
       continue;
     }
-    const T led = movedTo(base, motion, u);
+    const T led = movedTo(base, motion, u, levels);
     sum = first ? led : added(sum, base, led);
     first = false;
   }
@@ -252,13 +259,13 @@ T sumOf(const ParamSpec& spec, const Param& param, const T& base, const ShareOf&
 }
 
 template <class ShareOf>
-Value summed(const ParamSpec& spec, const Param& param, const ShareOf& shareOf) {
+Value summed(const ParamSpec& spec, const Param& param, const ShareOf& shareOf, const SoundLevels* levels) {
   double turned = 0;
   if (const auto* number = std::get_if<double>(&param.base)) {
-    const double sum = sumOf(spec, param, *number, shareOf, turned);
+    const double sum = sumOf(spec, param, *number, shareOf, levels, turned);
     return turned != 0 ? sum + 360 * turned : sum;
   }
-  return forKind(param.base, [&](const auto& base) -> Value { return sumOf(spec, param, base, shareOf, turned); });
+  return forKind(param.base, [&](const auto& base) -> Value { return sumOf(spec, param, base, shareOf, levels, turned); });
 }
 
 }  // namespace
@@ -271,11 +278,13 @@ ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at) {
   }
   if (!moves(param)) return {param.base, 0};
   if (spec.rule == LoopRule::Progress) return {param.base, motion.moves() ? motion.pace.at(lapPhase(at, motion.laps, motion.start)) : 0};
-  return {summed(spec, param, [&](const Motion& m) { return lapPhase(at, m.laps, m.start); }), 0};
+  return {summed(
+              spec, param, [&](const Motion& m) { return lapPhase(at, lapsOf(m), m.start); }, at.levels),
+          0};
 }
 
-Value valueOnLap(const ParamSpec& spec, const Param& param, double u) {
-  return forKind(param.base, [&](const auto& base) -> Value { return held(spec, movedTo(base, param.motion, u)); });
+Value valueOnLap(const ParamSpec& spec, const Param& param, double u, const SoundLevels* levels) {
+  return forKind(param.base, [&](const auto& base) -> Value { return held(spec, movedTo(base, param.motion, u, levels)); });
 }
 
 void listHops(const ParamSpec& spec, const Param& param, Motion& motion) {
@@ -284,21 +293,23 @@ void listHops(const ParamSpec& spec, const Param& param, Motion& motion) {
   for (int i = 0; i < count; ++i) motion.list.push_back(valueOnLap(spec, param, (i + 0.5) / count));
 }
 
-double curveHeight(const ParamSpec& spec, const Param& param, double lapShare) {
+double curveHeight(const ParamSpec& spec, const Param& param, double lapShare, const SoundLevels* levels) {
   const Motion& motion = param.motion;
   const auto* number = std::get_if<double>(&param.base);
   if (!motion.moves()) return number && spec.rule != LoopRule::Progress ? *number : 0;
   const double u = fract(lapShare + motion.start);
+  if (motion.kind == MotionKind::Sound && !number) return levels ? levels->at(motion.band, u) : 0;
   if (motion.kind == MotionKind::Swing && !number) return swingAt(motion.shape, motion.shares, motion.pace.at(u));
-  if (motion.kind != MotionKind::Turn) return plainHeight(valueOnLap(spec, param, u));
+  if (motion.kind != MotionKind::Turn) return plainHeight(valueOnLap(spec, param, u, levels));
   const double done = motion.pace.at(u);
   if (spec.rule == LoopRule::Round) return *number + 360 * done;
   return number ? *number * done : done;
 }
 
-double sumHeight(const ParamSpec& spec, const Param& param, double loopShare) {
-  if (param.more.empty()) return curveHeight(spec, param, loopShare * param.motion.laps);
-  return plainHeight(summed(spec, param, [&](const Motion& m) { return fract(loopShare * m.laps + m.start); }));
+double sumHeight(const ParamSpec& spec, const Param& param, double loopShare, const SoundLevels* levels) {
+  if (param.more.empty()) return curveHeight(spec, param, loopShare * static_cast<double>(lapsOf(param.motion)), levels);
+  return plainHeight(summed(
+      spec, param, [&](const Motion& m) { return fract(loopShare * static_cast<double>(lapsOf(m)) + m.start); }, levels));
 }
 
 }  // namespace oa

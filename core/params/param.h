@@ -8,6 +8,7 @@
 #include "loop/pace.h"
 #include "loop/phase.h"
 #include "loop/random_walk.h"
+#include "loop/sound_levels.h"
 #include "loop/swing.h"
 #include "params/spec.h"
 
@@ -34,12 +35,14 @@ struct Motion {
   Pace pace;
   SwingShape shape = SwingShape::Sine;
   HoldShares shares;
-  Value far = 0.0;             ///< swing: the value at the far end; wander, hops: how far they go; same alternative as the base value
-  std::vector<Keyframe> keys;  ///< keyframes: sorted, each place once; a closing one is never stored
-  int knots = 5;               ///< wander: knots in a lap, 2 to kMaxKnots; hops: stills in a lap, 1 to kMaxKnots
-  int seed = 1;                ///< wander, hops
-  std::vector<Value> list;     ///< hops: the user's own stills in order; empty: seeded ones
-  std::string extra = {};      ///< keys of newer versions, kept as the JSON text they came in
+  Value far = 0.0;  ///< swing: the value at the far end; wander, hops: how far they go; sound: where it is loudest; same alternative as the
+                    ///< base value
+  std::vector<Keyframe> keys;       ///< keyframes: sorted, each place once; a closing one is never stored
+  int knots = 5;                    ///< wander: knots in a lap, 2 to kMaxKnots; hops: stills in a lap, 1 to kMaxKnots
+  int seed = 1;                     ///< wander, hops
+  std::vector<Value> list;          ///< hops: the user's own stills in order; empty: seeded ones
+  SoundBand band = SoundBand::All;  ///< sound: which part of it is followed
+  std::string extra = {};           ///< keys of newer versions, kept as the JSON text they came in
 
   [[nodiscard]] bool moves() const { return kind != MotionKind::Still; }
   bool operator==(const Motion&) const = default;
@@ -83,6 +86,8 @@ Param withMotionAlone(const Param& param, std::size_t i);
 bool moves(const Param& param);
 /// Greatest common divisor of the laps of its motions that go anywhere; 0 if none does.
 std::int64_t lapsOf(const ParamSpec& spec, const Param& param);
+/// Those that a motion makes.
+std::int64_t lapsOf(const Motion& motion);
 std::string_view motionName(MotionKind kind);
 
 /// How many stills a lap of hops has.
@@ -111,13 +116,13 @@ struct ValueAt {
 };
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at);
 /// The value that the first motion leads to at a share of its lap, [0, 1), head start counted; turns stay at their base.
-Value valueOnLap(const ParamSpec& spec, const Param& param, double u);
+Value valueOnLap(const ParamSpec& spec, const Param& param, double u, const SoundLevels* levels = nullptr);
 
 /// A parameter's plain number at a share of the lap of its first motion, for curves: angles in degrees not reduced modulo 360,
 /// progress as amount done, points and colours as share of the way to the far end; where they have no such way
 /// (keyframes, wander, hops), a point's place across and a colour's lightness.
-double curveHeight(const ParamSpec& spec, const Param& param, double lapShare);
+double curveHeight(const ParamSpec& spec, const Param& param, double lapShare, const SoundLevels* levels = nullptr);
 /// The same of all its motions together, at a share of the loop.
-double sumHeight(const ParamSpec& spec, const Param& param, double loopShare);
+double sumHeight(const ParamSpec& spec, const Param& param, double loopShare, const SoundLevels* levels = nullptr);
 
 }  // namespace oa

@@ -63,6 +63,13 @@ Result<MediaRef> mediaRefFromJson(const Json& json, const std::string& path) {
   if (auto ok = whole("bytes", 1e15, ref.bytes); !ok) return tl::unexpected(ok.error());
   if (auto ok = whole("width", 65500, ref.width); !ok) return tl::unexpected(ok.error());
   if (auto ok = whole("height", 65500, ref.height); !ok) return tl::unexpected(ok.error());
+  if (auto ok = whole("pictures", 1e9, ref.pictures); !ok) return tl::unexpected(ok.error());
+  if (json.contains("seconds")) {
+    const Json& v = json["seconds"];
+    if (!v.is_number() || !(v.get<double>() >= 0 && v.get<double>() <= kMostMediaSeconds))
+      return fail(quoted(v) + " is not a number from 0 to " + numberText(kMostMediaSeconds), path + ".seconds");
+    ref.seconds = v.get<double>();
+  }
   if (json.contains("sha256")) {
     const Json& hash = json["sha256"];
     const auto isHex = [](char c) { return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f'); };
@@ -82,17 +89,21 @@ Result<MediaRef> mediaRefFromJson(const Json& json, const std::string& path) {
     ref.data = std::make_shared<const std::string>(std::move(bytes));
   }
   ref.extra = extraOf(json, [](const std::string& k) {
-    return k == "path" || k == "bytes" || k == "width" || k == "height" || k == "sha256" || k == "data";
+    return k == "path" || k == "bytes" || k == "width" || k == "height" || k == "pictures" || k == "seconds" || k == "sha256" ||
+           k == "data";
   });
   return ref;
 }
 
 Json mediaRefToJson(const MediaRef& ref) {
-  if (ref.bytes == 0 && ref.hash.empty() && ref.width == 0 && ref.height == 0 && !ref.data && ref.extra.empty()) return ref.path;
+  if (ref.bytes == 0 && ref.hash.empty() && ref.width == 0 && ref.height == 0 && ref.seconds == 0 && !ref.data && ref.extra.empty())
+    return ref.path;
   Json json = {{"path", ref.path}};
   if (ref.bytes != 0) json["bytes"] = ref.bytes;
   if (ref.width != 0) json["width"] = ref.width;
   if (ref.height != 0) json["height"] = ref.height;
+  if (ref.pictures != 0) json["pictures"] = ref.pictures;
+  if (ref.seconds != 0) json["seconds"] = ref.seconds;
   if (!ref.hash.empty()) json["sha256"] = ref.hash;
   if (ref.data) json["data"] = base64Text(*ref.data);
   addExtra(json, ref.extra);
@@ -219,6 +230,10 @@ Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Js
       if (auto ok = take(wholeFromJson(value, 1, kMaxKnots, here), motion.knots); !ok) return tl::unexpected(ok.error());
     } else if (key == "seed") {
       if (auto ok = take(wholeFromJson(value, 0, 999999, here), motion.seed); !ok) return tl::unexpected(ok.error());
+    } else if (key == "band") {
+      const auto band = soundBandFromName(value.is_string() ? value.get<std::string>() : quoted(value));
+      if (!band) return fail(band.error().message, here);
+      motion.band = *band;
     } else if (key == "values") {
       if (auto ok = take(listFromJson(spec, value, here), motion.list); !ok) return tl::unexpected(ok.error());
     } else {
@@ -249,6 +264,7 @@ Json motionToJson(const ParamSpec& spec, const Value& base, const Motion& motion
     }
     json["keys"] = std::move(keys);
   }
+  if (motion.band != plain.band) json["band"] = soundBandName(motion.band);
   if (motion.knots != plain.knots) json["knots"] = motion.knots;
   if (motion.seed != plain.seed) json["seed"] = motion.seed;
   if (!motion.list.empty()) {

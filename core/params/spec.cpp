@@ -14,6 +14,10 @@ std::string_view unitText(Unit unit) {
       return "tiles";
     case Unit::Ratio:
       return ": 1";
+    case Unit::Seconds:
+      return "s";
+    case Unit::Decibels:
+      return "dB";
     case Unit::Frames:
       return "frames";
     case Unit::Share:

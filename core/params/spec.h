@@ -17,9 +17,9 @@ namespace oa {
 
 enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer, File };
 
-enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops };
+enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops, Sound };
 
-enum class Unit { None, Pixels, Degrees, Share, Count, Cells, Tiles, Ratio, Frames };
+enum class Unit { None, Pixels, Degrees, Share, Count, Cells, Tiles, Ratio, Frames, Seconds, Decibels };
 
 /// What keeps a moving value closed.
 enum class LoopRule {
@@ -34,12 +34,15 @@ enum class LoopRule {
 using Value = std::variant<double, Point, Colour, std::string, bool, Curve, MediaRef>;
 
 /// A parameter appears only while another one holds one of these choices, or, where there are none, while that
-/// one is a number at least so far from 0, or a toggle that is on.
+/// one is a number at least so far from 0, or a toggle that is on. The choices of a file are what it does: "moving" or "still".
 struct ShownWhen {
   std::string_view param;
   std::vector<std::string_view> choices;
   double atLeast = 0;
   std::string_view other = {};  ///< a second parameter that will do as well, of the same choices
+  /// A second parameter that is asked for with it, and its choices.
+  std::string_view with = {};
+  std::vector<std::string_view> withChoices = {};
 };
 
 struct ParamSpec {

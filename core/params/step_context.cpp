@@ -13,7 +13,7 @@ Values::Values(std::span<const ParamSpec> specs, std::span<const Param> params, 
 
 StepContext::StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const ItemsSpec* itemsSpec,
                          std::span<const Item> items, const Moment& at, const PlaneView& view)
-    : Values(specs, params, at), view_(view) {
+    : Values(specs, params, at), view_(view), runSeconds_(at.runSeconds()) {
   items_.reserve(items.size());
   for (const Item& item : items) items_.emplace_back(itemsSpec->params, item.params, at);
 }
@@ -36,13 +36,16 @@ int findParam(std::span<const ParamSpec> specs, std::string_view id) {
 bool isShown(std::span<const ParamSpec> specs, std::span<const Param> params, std::size_t i) {
   const auto& when = specs[i].shownWhen;
   if (!when) return true;
-  const auto holds = [&](std::string_view id) {
+  const auto holds = [&](std::string_view id, const std::vector<std::string_view>& choices) {
     const Value& other = params[static_cast<std::size_t>(findParam(specs, id))].base;
     if (const auto* number = std::get_if<double>(&other)) return std::abs(*number) >= when->atLeast;
     if (const auto* toggle = std::get_if<bool>(&other)) return *toggle;
-    return std::find(when->choices.begin(), when->choices.end(), std::get<std::string>(other)) != when->choices.end();
+    const auto* file = std::get_if<MediaRef>(&other);
+    const std::string_view held = file ? (file->moving() ? "moving" : "still") : std::string_view(std::get<std::string>(other));
+    return std::find(choices.begin(), choices.end(), held) != choices.end();
   };
-  return holds(when->param) || (!when->other.empty() && holds(when->other));
+  if (!when->with.empty() && !holds(when->with, when->withChoices)) return false;
+  return holds(when->param, when->choices) || (!when->other.empty() && holds(when->other, when->choices));
 }
 
 }  // namespace oa

@@ -41,7 +41,7 @@ class StepContext : public Values {
  public:
   /// Of a table without items.
   StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at, const PlaneView& view)
-      : Values(specs, params, at), view_(view) {}
+      : Values(specs, params, at), view_(view), runSeconds_(at.runSeconds()) {}
   StepContext(std::span<const ParamSpec> specs, std::span<const Param> params, const ItemsSpec* itemsSpec, std::span<const Item> items,
               const Moment& at, const PlaneView& view);
 
@@ -50,10 +50,13 @@ class StepContext : public Values {
 
   [[nodiscard]] const PlaneView& view() const { return view_; }
   [[nodiscard]] const std::vector<Values>& items() const { return items_; }
+  /// Seconds of footage that have gone by since what is handed over began.
+  [[nodiscard]] double runSeconds() const { return runSeconds_; }
 
  private:
   std::vector<Values> items_;
   PlaneView view_;
+  double runSeconds_;
 };
 
 /// Index of a parameter, or -1.

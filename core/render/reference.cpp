@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "scene/plan.h"
+#include "scene/run.h"
 #include "graph/puller.h"
 
 namespace oa {
@@ -240,7 +241,8 @@ std::vector<Pixel> referenceFrame(const Scene& scene, std::int64_t k, const Plan
   const Plan plan(scene);
   const Reference reference(plan);
   const ReferenceField picture =
-      reference.composite(-1, static_cast<int>(scene.layers.size()), view, heldMoment({k, scene.frames}, scene.hold),
+      reference.composite(-1, static_cast<int>(scene.layers.size()), view,
+                          heldMoment({k, scene.frames, std::max<std::int64_t>(0, k), runOf(scene).step, nullptr}, scene.hold),
                           scene.background.value_or(Colour{0, 0, 0, 0}));
   std::vector<Pixel> out;
   for (int y = 0; y < view.height; ++y)

@@ -34,7 +34,7 @@ class Renderer {
   /// A part of the scene's plane instead of the frame.
   Renderer(const Scene& scene, const PlaneView& view, RenderOptions options = {});
 
-  /// Renders frame `k`, read modulo the loop. One call at a time; bands run in parallel inside.
+  /// Renders frame `k`, read modulo the loop; footage goes on with `k`. One call at a time; bands run in parallel inside.
   void render(std::int64_t k, PixelSink& sink);
 
   [[nodiscard]] int width() const { return view_.width; }
@@ -46,6 +46,7 @@ class Renderer {
   Plan plan_;
   PlaneView view_;
   RenderOptions options_;
+  double step_;
   PlaneCache cache_;
 };
 

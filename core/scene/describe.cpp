@@ -38,6 +38,8 @@ Json valueSchema(const ParamSpec& spec) {
                           {"bytes", count},
                           {"width", count},
                           {"height", count},
+                          {"pictures", count},
+                          {"seconds", {{"type", "number"}, {"minimum", 0}}},
                           {"data", {{"type", "string"}}},
                           {"sha256", {{"type", "string"}, {"pattern", "^[0-9a-f]{64}$"}}}};
       return {{"anyOf", Json::array({path, {{"type", "object"}, {"properties", known}, {"required", {"path"}}}})}};
@@ -98,6 +100,7 @@ Json motionSchema(const ParamSpec& spec, SharedSchemas& shared) {
                              {"keys", {{"type", "array"}, {"maxItems", kMaxKeyframes}, {"items", key}}},
                              {"knots", {{"type", "integer"}, {"minimum", 1}, {"maximum", kMaxKnots}}},
                              {"seed", {{"type", "integer"}, {"minimum", 0}, {"maximum", 999999}}},
+                             {"band", {{"enum", soundBandNames()}}},
                              {"values", {{"type", "array"}, {"maxItems", kMaxKnots}, {"items", value}}}}}});
 }
 
@@ -257,6 +260,7 @@ Json sceneSchema() {
                         {"recipe", {{"type", "array"}, {"minItems", 1}, {"maxItems", kMaxSteps}, {"items", step}}},
                         {"layers", inside}}},
                       {"required", {"recipe"}}};
+  const Json sound = tableSchema(soundSpecs(), shared);
   Json defs = shared.defs();
   defs["layer"] = layer;
   return {{"$schema", "https://json-schema.org/draft/2020-12/schema"},
@@ -277,6 +281,8 @@ Json sceneSchema() {
                 {"colours", {{"type", "array"}, {"maxItems", kMaxPaletteColours}, {"items", {{"type", "string"}}}}}}},
               {"required", {"colours"}}}},
             {"hold", whole(1, kMaxHold)},
+            {"sound", sound},
+            {"run", {{"type", "object"}, {"properties", {{"wholeLaps", {{"type", "boolean"}}}, {"keepsSound", {{"type", "boolean"}}}}}}},
             {"layers", inside}}},
           {"required", {"overagain"}},
           {"$defs", defs}};

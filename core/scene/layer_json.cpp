@@ -9,6 +9,24 @@
 #include "scene/json_values.h"
 
 namespace oa {
+
+Result<std::string> tableFromJson(std::span<const ParamSpec> specs, const Json& json, std::vector<Param>& params, const std::string& path,
+                                  const std::function<bool(const std::string&)>& alsoKnown) {
+  if (!json.is_object()) return fail("must be an object", path);
+  for (const auto& [key, value] : json.items()) {
+    const int i = findParam(specs, key);
+    if (i < 0) continue;
+    const auto at = static_cast<std::size_t>(i);
+    if (auto ok = take(paramFromJson(specs[at], value, path + "." + key), params[at]); !ok) return tl::unexpected(ok.error());
+  }
+  return extraOf(json, [&](const std::string& key) { return findParam(specs, key) >= 0 || (alsoKnown && alsoKnown(key)); });
+}
+
+void addTable(Json& json, std::span<const ParamSpec> specs, const std::vector<Param>& params, bool complete) {
+  for (std::size_t i = 0; i < params.size(); ++i)
+    if (complete || params[i] != defaultParam(specs[i])) json[std::string(specs[i].id)] = paramToJson(specs[i], params[i]);
+}
+
 namespace {
 
 Result<Presence> presenceFromJson(const Json& json, const std::string& path) {
@@ -96,24 +114,6 @@ Result<RecipeStep> stepFromJson(const StepSpec& spec, const Json& json, const st
   }
   if (!unknown.empty()) step.extra = unknown.dump();
   return step;
-}
-
-// Parameters of a table, each under its id. What else there is comes back as text.
-Result<std::string> tableFromJson(std::span<const ParamSpec> specs, const Json& json, std::vector<Param>& params, const std::string& path,
-                                  const std::function<bool(const std::string&)>& alsoKnown = {}) {
-  if (!json.is_object()) return fail("must be an object", path);
-  for (const auto& [key, value] : json.items()) {
-    const int i = findParam(specs, key);
-    if (i < 0) continue;
-    const auto at = static_cast<std::size_t>(i);
-    if (auto ok = take(paramFromJson(specs[at], value, path + "." + key), params[at]); !ok) return tl::unexpected(ok.error());
-  }
-  return extraOf(json, [&](const std::string& key) { return findParam(specs, key) >= 0 || (alsoKnown && alsoKnown(key)); });
-}
-
-void addTable(Json& json, std::span<const ParamSpec> specs, const std::vector<Param>& params, bool complete) {
-  for (std::size_t i = 0; i < params.size(); ++i)
-    if (complete || params[i] != defaultParam(specs[i])) json[std::string(specs[i].id)] = paramToJson(specs[i], params[i]);
 }
 
 Result<Mask> maskFromJson(const Json& json, const std::string& path) {

@@ -14,16 +14,16 @@ namespace fs = std::filesystem;
 template <class AnyScene, class Visit>
 void each(AnyScene& scene, const Visit& visit) {
   constexpr bool kConst = std::is_const_v<AnyScene>;
-  forEachLayer(scene.layers, [&](std::conditional_t<kConst, const Layer, Layer>& layer, int) {
-    forEachParam(layer, [&](const ParamSpec& spec, std::conditional_t<kConst, const Param, Param>& param) {
-      if (spec.type != ParamType::File) return;
-      // Files do not move: the far end is only another copy of the value.
-      auto& ref = std::get<MediaRef>(param.base);
-      if (ref.empty()) return;
-      visit(ref);
-      if constexpr (!kConst) param.motion.far = param.base;
-    });
-  });
+  const auto visitParam = [&](const ParamSpec& spec, std::conditional_t<kConst, const Param, Param>& param) {
+    if (spec.type != ParamType::File) return;
+    // Files do not move: the far end is only another copy of the value.
+    auto& ref = std::get<MediaRef>(param.base);
+    if (ref.empty()) return;
+    visit(ref);
+    if constexpr (!kConst) param.motion.far = param.base;
+  };
+  forEachLayer(scene.layers, [&](std::conditional_t<kConst, const Layer, Layer>& layer, int) { forEachParam(layer, visitParam); });
+  for (std::size_t i = 0; i < scene.sound.params.size(); ++i) visitParam(soundSpecs()[i], scene.sound.params[i]);
 }
 
 }  // namespace
@@ -46,13 +46,15 @@ void makeAbsolute(Scene& scene, const std::string& folder) {
 
 void completeMedia(Scene& scene) {
   forEachMedia(scene, [](MediaRef& ref) {
-    if (ref.width > 0 && !ref.hash.empty()) return;
+    if ((ref.width > 0 || ref.seconds > 0) && !ref.hash.empty()) return;
     const auto taken = MediaStore::shared().takeIn(ref);
     if (!taken) return;
     if (ref.hash.empty()) ref.hash = taken->hash;
     ref.bytes = taken->bytes;
     ref.width = taken->width;
     ref.height = taken->height;
+    ref.pictures = taken->pictures;
+    ref.seconds = taken->seconds;
   });
 }
 

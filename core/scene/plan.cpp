@@ -4,6 +4,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "scene/run.h"
 #include "scene/tree.h"
 
 namespace oa {
@@ -76,6 +77,7 @@ Plan::Plan(Scene scene) : scene_(std::move(scene)) {
     const PlanLayer& layer = at(i);
     if (!layer.layer->visible) continue;
     laps_ = std::gcd(laps_, layer.placedLaps);
+    runs_ = runs_ || layer.runs;
     pulls_ += layer.pulls;
   }
   laps_ = heldLaps(laps_, scene_.hold, scene_.frames);
@@ -182,6 +184,7 @@ void Plan::count(int index) {
     shown = std::gcd(shown, placed ? o.placedLaps : o.laps);
     pulls += o.pulls;
     layer.spreads = layer.spreads || o.spreads;
+    layer.runs = layer.runs || o.runs;
   };
   if (own.isGroup()) {
     for (const int child : children(index))
@@ -201,6 +204,7 @@ void Plan::count(int index) {
     layer.frame = at(layer.target).frame;
   }
   shown = std::gcd(shown, lapsOf(source));
+  layer.runs = layer.runs || footageOf(source) > 0 || (own.mask && own.mask->on && footageOf(own.mask->source) > 0);
   layer.wholeLaps = layer.laps = shown;
   std::int64_t steps = shown;
   for (std::size_t i = 1; i < own.recipe.size(); ++i) {
@@ -221,6 +225,7 @@ void Plan::count(int index) {
   std::int64_t placed = std::gcd(steps, lapsOf(opacitySpec(), own.opacity));
   placed = std::gcd(std::gcd(placed, commonLaps(own.place)), lapsOf(own.presence));
   layer.placedLaps = heldLaps(placed, own.hold, scene_.frames);
+  if (layer.runs) layer.laps = layer.wholeLaps = layer.placedLaps = 1;
   layer.pulls = std::min(pulls, 1e15);
 }
 
@@ -240,17 +245,19 @@ std::int64_t distinctFrames(const Scene& scene) { return distinctFrames(scene.fr
 Moment heldMoment(const Moment& at, int hold) {
   if (hold <= 1) return at;
   const std::int64_t frame = floorMod(at.frame, at.frames);
-  return {frame - frame % hold, at.frames};
+  Moment held = at.at(frame - frame % hold);
+  held.run = std::max<std::int64_t>(0, at.run - frame % hold);
+  return held;
 }
 
 Moment groupMoment(const Layer& group, const Moment& at) {
   const auto laps = static_cast<std::int64_t>(numberOf(group.recipe.front(), "laps", 1));
-  return laps <= 1 ? at : Moment{floorMod(floorMod(at.frame, at.frames) * laps, at.frames), at.frames};
+  return laps <= 1 ? at : at.at(floorMod(floorMod(at.frame, at.frames) * laps, at.frames));
 }
 
 Moment shownMoment(const RecipeStep& source, const Moment& at) {
   const auto ahead = static_cast<std::int64_t>(std::llround(numberOf(source, "start", 0) * static_cast<double>(at.frames)));
-  return ahead == 0 ? at : Moment{floorMod(at.frame + ahead, at.frames), at.frames};
+  return ahead == 0 ? at : at.at(floorMod(at.frame + ahead, at.frames));
 }
 
 }  // namespace oa

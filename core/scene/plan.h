@@ -26,6 +26,7 @@ struct PlanLayer {
   int viewers = 0;              ///< how many sources show its finished picture
   bool spreads = false;         ///< area steps carry what it shows beyond where its sources end
   bool blind = false;           ///< what lies below shows it, so it cannot show what lies below
+  bool runs = false;            ///< it shows footage: no two of its pictures are alike, however often the loop goes round
   bool through = false;         ///< a group that its layers are blended through, as if they lay where it lies
 };
 
@@ -45,6 +46,8 @@ class Plan {
   [[nodiscard]] const std::vector<int>& children(int group) const { return children_[static_cast<std::size_t>(group) + 1]; }
   /// What all that moves in the scene shares.
   [[nodiscard]] std::int64_t laps() const { return laps_; }
+  /// Whether footage is seen in it.
+  [[nodiscard]] bool runs() const { return runs_; }
 
   /// Sentences about what is wrong: layers that show themselves, what is shown but not there. The first kind is refused, the second
   /// is shown as nothing.
@@ -66,6 +69,7 @@ class Plan {
   std::vector<std::vector<int>> children_;
   std::unordered_map<Id, int> index_;
   std::int64_t laps_ = 0;
+  bool runs_ = false;
   double pulls_ = 0;
   std::vector<std::string> circles_;
   std::vector<std::string> missing_;

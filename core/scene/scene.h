@@ -12,6 +12,7 @@
 #include "loop/presence.h"
 #include "params/param.h"
 #include "scene/place.h"
+#include "scene/sound_track.h"
 #include "steps/step.h"
 
 namespace oa {
@@ -116,6 +117,14 @@ Mask newMask(const StepSpec& source);
 
 Layer newLayer(const StepSpec& source, std::string name);
 
+/// What is handed over where something in the scene does not loop: it lasts as long as the longest of that.
+struct Run {
+  bool wholeLaps = false;  ///< footage is played a little slower or faster, so that the last lap is whole; else that one is cut
+  bool keepsSound = true;  ///< the footage's own sound is heard too
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
+  bool operator==(const Run&) const = default;
+};
+
 struct Scene {
   std::string name;
   int width = 1920;
@@ -127,6 +136,8 @@ struct Scene {
   int hold = 1;                                           ///< frames that each picture is held for
   Palette palette;                                        ///< offered by every colour control; may be empty
   std::vector<Layer> layers;
+  SoundTrack sound;
+  Run run;
   std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
 
   [[nodiscard]] double seconds() const { return frames / rate.value(); }

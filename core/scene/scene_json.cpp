@@ -88,6 +88,22 @@ Status frameFromJson(const std::string& key, const Json& value, Scene& scene) {
   return {};
 }
 
+Result<SoundTrack> soundFromJson(const Json& json) {
+  SoundTrack sound;
+  if (auto ok = take(tableFromJson(soundSpecs(), json, sound.params, "sound"), sound.extra); !ok) return tl::unexpected(ok.error());
+  return sound;
+}
+
+Result<Run> runFromJson(const Json& json) {
+  Run run;
+  if (!json.is_object()) return fail("must be an object like {\"wholeLaps\": true}", "run");
+  for (const auto& [key, target] : {std::pair{"wholeLaps", &run.wholeLaps}, {"keepsSound", &run.keepsSound}})
+    if (json.contains(key))
+      if (auto ok = take(flag(json[key], "run." + std::string(key)), *target); !ok) return tl::unexpected(ok.error());
+  run.extra = extraOf(json, [](const std::string& key) { return key == "wholeLaps" || key == "keepsSound"; });
+  return run;
+}
+
 }  // namespace
 
 Result<Scene> sceneFromJson(const Json& json) {
@@ -111,6 +127,10 @@ Result<Scene> sceneFromJson(const Json& json) {
       if (auto ok = layersFromJson(value, key, scene.layers); !ok) return tl::unexpected(ok.error());
     } else if (key == "hold") {
       if (auto ok = take(wholeNumber(value, 1, kMaxHold, key), scene.hold); !ok) return tl::unexpected(ok.error());
+    } else if (key == "sound") {
+      if (auto ok = take(soundFromJson(value), scene.sound); !ok) return tl::unexpected(ok.error());
+    } else if (key == "run") {
+      if (auto ok = take(runFromJson(value), scene.run); !ok) return tl::unexpected(ok.error());
     } else {
       unknown[key] = value;
     }
@@ -144,6 +164,17 @@ Json sceneToJson(const Scene& scene, bool complete) {
     json["palette"] = std::move(palette);
   }
   if (scene.hold != 1 || complete) json["hold"] = scene.hold;
+  if (scene.sound != SoundTrack() || complete) {
+    Json sound = Json::object();
+    addTable(sound, soundSpecs(), scene.sound.params, complete);
+    addExtra(sound, scene.sound.extra);
+    json["sound"] = std::move(sound);
+  }
+  if (scene.run != Run() || complete) {
+    Json run = {{"wholeLaps", scene.run.wholeLaps}, {"keepsSound", scene.run.keepsSound}};
+    addExtra(run, scene.run.extra);
+    json["run"] = std::move(run);
+  }
   Json layers = Json::array();
   for (const Layer& layer : scene.layers) layers.push_back(layerToJson(layer, complete));
   json["layers"] = std::move(layers);

@@ -1,4 +1,4 @@
-// A picture or drawing from a file: once, or as tiles without an end.
+// A picture, drawing or clip from a file: once, or as tiles without an end.
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -17,6 +17,9 @@
 #include "store/sample.h"
 
 namespace oa {
+
+const StepSpec& pictureStep();
+
 namespace {
 
 ParamSpec varied(ParamSpec spec) {
@@ -26,7 +29,17 @@ ParamSpec varied(ParamSpec spec) {
 
 // Only a picture whose ends are made to meet has it.
 ParamSpec mended(ParamSpec spec) {
-  spec.shownWhen = ShownWhen{"ends", {"cut", "faded"}};
+  spec.shownWhen = ShownWhen{"ends", {"cut", "faded"}, 0, {}, "file", {"still"}};
+  return spec;
+}
+
+// Only a clip or animated picture that goes round has it.
+ParamSpec moving(ParamSpec spec, std::vector<std::string_view> ways) {
+  spec.shownWhen = ShownWhen{"file", {"moving"}};
+  if (!ways.empty()) {
+    spec.shownWhen->with = "way";
+    spec.shownWhen->withChoices = std::move(ways);
+  }
   return spec;
 }
 
@@ -58,13 +71,85 @@ ParamSpec jumps() {
 
 const std::vector<ParamSpec>& params() {
   namespace fp = field_params;
+  static const std::vector<std::string_view> kRound{"round", "there and back"};
   static const std::vector<ParamSpec> list{
       {.id = "file",
-       .label = "Picture",
-       .help = "The picture or drawing that is shown. It stays where it is; the scene keeps the way to it.",
+       .label = "File",
+       .help = "The picture, drawing or clip that is shown. It stays where it is; the scene keeps the way to it.",
        .type = ParamType::File,
        .base = MediaRef{},
        .rule = LoopRule::Fixed},
+      moving({.id = "way",
+              .label = "Plays",
+              .help = "Round and round; there and back; or through, once and at its own speed, as footage that does not loop: then what is "
+                      "handed over lasts as long as it does.",
+              .type = ParamType::Choice,
+              .base = std::string("round"),
+              .rule = LoopRule::Fixed,
+              .choices = {"round", "there and back", "through"}},
+             {}),
+      moving({.id = "plays",
+              .label = "Times a lap",
+              .help = "How often it plays within a lap.",
+              .type = ParamType::Integer,
+              .base = 1.0,
+              .min = 1,
+              .max = 1000,
+              .sliderMin = 1,
+              .sliderMax = 12,
+              .unit = Unit::Count,
+              .rule = LoopRule::Progress,
+              .defaultLaps = 1},
+             kRound),
+      moving({.id = "from",
+              .label = "From",
+              .help = "Where in the clip it begins.",
+              .base = 0.0,
+              .min = 0,
+              .max = kMostMediaSeconds,
+              .sliderMin = 0,
+              .sliderMax = 30,
+              .unit = Unit::Seconds,
+              .rule = LoopRule::Fixed},
+             {}),
+      moving({.id = "to",
+              .label = "To",
+              .help = "Where it ends; 0 for the clip's own end.",
+              .base = 0.0,
+              .min = 0,
+              .max = kMostMediaSeconds,
+              .sliderMin = 0,
+              .sliderMax = 30,
+              .unit = Unit::Seconds,
+              .rule = LoopRule::Fixed},
+             {}),
+      moving({.id = "overlap",
+              .label = "Ends meet",
+              .help = "How long its end fades into its beginning; it becomes shorter by as much. 0: it goes over from picture to picture.",
+              .base = 0.0,
+              .min = 0,
+              .max = 600,
+              .sliderMin = 0,
+              .sliderMax = 4,
+              .unit = Unit::Seconds,
+              .rule = LoopRule::Fixed},
+             {"round"}),
+      moving({.id = "stands",
+              .label = "Stands",
+              .help = "Share of each play in which its last picture stands still.",
+              .base = 0.0,
+              .min = 0,
+              .max = 0.95,
+              .unit = Unit::Share,
+              .rule = LoopRule::Fixed},
+             kRound),
+      moving({.id = "between",
+              .label = "Mix between",
+              .help = "Slowed down, it shows mixtures of two pictures in place of one picture for long.",
+              .type = ParamType::Toggle,
+              .base = false,
+              .rule = LoopRule::Fixed},
+             kRound),
       {.id = "fit",
        .label = "Size",
        .help = "Pixel for pixel, or made to lie wholly within the frame, to cover it, or to fill it exactly, stretched.",
@@ -88,7 +173,8 @@ const std::vector<ParamSpec>& params() {
        .type = ParamType::Choice,
        .base = std::string("kept"),
        .rule = LoopRule::Fixed,
-       .choices = {"kept", "cut", "faded"}},
+       .choices = {"kept", "cut", "faded"},
+       .shownWhen = ShownWhen{"file", {"still"}}},
       mended({.id = "meet",
               .label = "Meet",
               .help = "Which of its ends meet: left and right, upper and lower, or all.",
@@ -222,7 +308,8 @@ TileAxis::Kind kindOf(std::string_view choice) {
 
 std::optional<SeamSettings> seamOf(const StepContext& context) {
   const std::string_view ends = context.choice("ends");
-  if (ends == "kept") return std::nullopt;
+  // A cut that runs elsewhere in every picture would flicker.
+  if (ends == "kept" || context.file("file").moving()) return std::nullopt;
   const std::string_view meet = context.choice("meet");
   return SeamSettings{meet != "down",         meet != "across",       ends == "cut",
                       context.number("band"), context.number("soft"), context.number("even")};
@@ -269,6 +356,24 @@ Box boxOf(const StepContext& context) {
   return box;
 }
 
+// The pictures of a clip that are shown at this moment.
+ClipMix clipMixOf(const StepContext& context, const MovingInfo& info) {
+  const std::string_view way = context.choice("way");
+  const ClipPlay play{context.number("from"),   context.number("to"),      way == "there and back",
+                      context.number("stands"), context.number("overlap"), context.toggle("between")};
+  if (way == "through") return clipThrough(info, play, context.runSeconds());
+  return clipAt(info, play, fract(context.number("plays") * context.progress("plays")));
+}
+
+// In at most its own size, its edges as they are wanted.
+std::shared_ptr<const TilePicture> tileOf(const StepContext& context, int width, int height, EdgePair edges) {
+  const MediaRef& ref = context.file("file");
+  MediaStore& store = MediaStore::shared();
+  if (!ref.moving()) return store.tile(ref, width, height, edges, seamOf(context));
+  const auto clip = store.clip(ref);
+  return store.clipTile(ref, clip ? clipMixOf(context, (*clip)->info()) : ClipMix{}, width, height, edges);
+}
+
 struct Settings {
   std::shared_ptr<const TilePicture> tile;
   Tiling tiling;
@@ -312,9 +417,7 @@ Settings settingsOf(const StepContext& context) {
   // As large as it is seen, and no larger than it is.
   const double fineX = 1 / std::max(1e-12, std::hypot(toPicture.xx, toPicture.xy));
   const double fineY = 1 / std::max(1e-12, std::hypot(toPicture.yx, toPicture.yy));
-  MediaStore& store = MediaStore::shared();
-  const auto seam = seamOf(context);
-  const bool drawing = !seam && store.isDrawing(ref);
+  const bool drawing = !ref.moving() && !seamOf(context) && MediaStore::shared().isDrawing(ref);
   const Point own = naturalSize(context);
   const double mostX = drawing ? std::min(8192.0, std::max(own.x, 4096.0)) : own.x;
   const double mostY = drawing ? std::min(8192.0, std::max(own.y, 4096.0)) : own.y;
@@ -322,7 +425,7 @@ Settings settingsOf(const StepContext& context) {
   EdgePair edges;
   for (int k = 0; k < 2; ++k) s.axes[k].gap = s.axes[k].tiled() ? gap : 0;
   edges = {s.axes[0].edge(), s.axes[1].edge()};
-  made.tile = store.tile(ref, pixelsFor(fineX, mostX), pixelsFor(fineY, mostY), edges, seam);
+  made.tile = tileOf(context, pixelsFor(fineX, mostX), pixelsFor(fineY, mostY), edges);
   if (!made.tile) return made;
   s.axes[0].size = made.tile->width;
   s.axes[1].size = made.tile->height;
@@ -425,20 +528,30 @@ double bytes(const StepContext& context) {
   return std::min(own.x * own.y, static_cast<double>(context.view().width) * context.view().height * 2) * 16;
 }
 
+double footage(std::span<const Param> params) {
+  const auto value = [&](std::string_view id) -> const Value& {
+    return params[static_cast<std::size_t>(findParam(pictureStep().params, id))].base;
+  };
+  const auto& ref = std::get<MediaRef>(value("file"));
+  if (!ref.moving() || std::get<std::string>(value("way")) != "through") return 0;
+  return playSeconds(ref.seconds, {std::get<double>(value("from")), std::get<double>(value("to"))});
+}
+
 }  // namespace
 
 const StepSpec& pictureStep() {
   static const StepSpec spec{
       .id = "picture",
-      .title = "Picture",
+      .title = "Picture or clip",
       .group = "source",
-      .help = "A picture or drawing from a file, once or as tiles that go on without an end and travel by whole ones.",
+      .help = "A picture, drawing or clip from a file, once or as tiles that go on without an end and travel by whole ones.",
       .kind = StepKind::Source,
       .params = params(),
       .shelf = {.section = "Pictures", .rank = 2},
       .tile = tile,
       .extent = extent,
       .bytes = bytes,
+      .footage = footage,
       .source = make,
       .reference = reference};
   return spec;

@@ -69,6 +69,8 @@ struct StepSpec {
   bool masks = false;
   /// Bytes of tables that a source builds for a frame, where they are worth counting.
   double (*bytes)(const StepContext&) = nullptr;
+  /// Sources that may play something through once, however long the loop is: how many seconds of it there are; 0: they do not.
+  double (*footage)(std::span<const Param> params) = nullptr;
 
   /// Sources that show other layers have no kernel: core/graph makes their picture.
   SourceReads reads = SourceReads::Nothing;

@@ -1,13 +1,7 @@
 #include "store/media_store.h"
 
-#include <fcntl.h>
 #include <glib.h>
 #include <sys/stat.h>
-
-extern "C" {
-#include <libavutil/mem.h>
-#include <libavutil/sha.h>
-}
 
 #include <algorithm>
 #include <cerrno>
@@ -50,28 +44,9 @@ std::size_t bytesOf(const Plane& plane) {
 
 }  // namespace
 
-std::string contentHash(std::string_view bytes) {
-  struct Free {
-    void operator()(AVSHA* p) const { av_free(p); }
-  };
-  const std::unique_ptr<AVSHA, Free> sha(av_sha_alloc());
-  if (!sha) throw std::bad_alloc();
-  std::uint8_t digest[32];
-  av_sha_init(sha.get(), 256);
-  av_sha_update(sha.get(), reinterpret_cast<const std::uint8_t*>(bytes.data()), bytes.size());
-  av_sha_final(sha.get(), digest);
-  std::string hash;
-  for (const std::uint8_t byte : digest) {
-    constexpr char kHex[] = "0123456789abcdef";
-    hash += kHex[byte >> 4];
-    hash += kHex[byte & 15];
-  }
-  return hash;
-}
-
 bool MediaRef::operator==(const MediaRef& o) const {
-  return path == o.path && bytes == o.bytes && hash == o.hash && width == o.width && height == o.height && extra == o.extra &&
-         (data == o.data || (data && o.data && *data == *o.data));
+  return path == o.path && bytes == o.bytes && hash == o.hash && width == o.width && height == o.height && pictures == o.pictures &&
+         seconds == o.seconds && extra == o.extra && (data == o.data || (data && o.data && *data == *o.data));
 }
 
 std::string base64Text(std::string_view bytes) {
@@ -97,50 +72,38 @@ MediaStore& MediaStore::shared() {
 }
 
 void MediaStore::clear() {
+  cache_->clear();
+  shown_.clear();
   const std::scoped_lock lock(mutex_);
   seen_.clear();
-  kept_.clear();
-  turns_.clear();
-  bytes_ = 0;
+  clips_.clear();
 }
 
-std::size_t MediaStore::bytes() const {
-  const std::scoped_lock lock(mutex_);
-  return bytes_;
-}
+std::size_t MediaStore::bytes() const { return cache_->bytes() + shown_.bytes(); }
 
-std::shared_ptr<const void> MediaStore::find(const std::string& key) {
-  const std::scoped_lock lock(mutex_);
-  const auto found = kept_.find(key);
-  if (found == kept_.end()) return nullptr;
-  turns_.splice(turns_.begin(), turns_, found->second.turn);
-  return found->second.what;
-}
-
-void MediaStore::keep(const std::string& key, std::shared_ptr<const void> what, std::size_t bytes) {
-  const std::scoped_lock lock(mutex_);
-  if (bytes > budget_ || kept_.count(key) != 0) return;
-  while (bytes_ + bytes > budget_ && !turns_.empty()) {
-    const auto last = kept_.find(turns_.back());
-    bytes_ -= last->second.bytes;
-    kept_.erase(last);
-    turns_.pop_back();
-  }
-  turns_.push_front(key);
-  kept_.emplace(key, Kept{std::move(what), bytes, turns_.begin()});
-  bytes_ += bytes;
-}
-
-void MediaStore::measure(Seen& seen, const std::shared_ptr<const std::string>& text) {
-  const auto kind = kindOf(*text);
-  Result<PictureSize> size = fail("is not a picture that can be read; " + kindList() + " can");
-  seen.drawing = kind == MediaKind::Svg;
-  if (seen.drawing && text->size() > kMostDrawingBytes)
+void MediaStore::measure(Seen& seen, const MediaSource& source) {
+  const std::string beginning = source.data ? source.data->substr(0, kKindBytes) : beginningOfFile(source.path, kKindBytes);
+  seen.kind = kindOf(beginning);
+  Result<PictureSize> size = fail("is not a picture, clip or sound that can be read");
+  if (seen.kind == MediaKind::Svg && source.data->size() > kMostDrawingBytes) {
     size = fail("is a drawing of more than " + bytesText(kMostDrawingBytes));
-  else if (seen.drawing)
-    size = drawingSize(text);
-  else if (kind)
-    size = pictureSize(*kind, *text);
+  } else if (seen.kind == MediaKind::Svg) {
+    size = drawingSize(source.data);
+  } else if (seen.kind) {
+    const bool picture = classOf(*seen.kind) == MediaClass::Picture;
+    if (picture) size = pictureSize(*seen.kind, *source.data);
+    if (mayMove(*seen.kind, beginning) && (size || !picture)) {
+      const auto moving = openMoving(*seen.kind, source);
+      if (moving && (!picture || (*moving)->info().times.size() > 1)) {
+        const MovingInfo& info = (*moving)->info();
+        size = PictureSize{info.width, info.height};
+        seen.pictures = static_cast<int>(info.times.size());
+        seen.seconds = info.seconds;
+      } else if (!moving && !picture) {
+        size = tl::unexpected(moving.error());
+      }
+    }
+  }
   if (size) {
     seen.width = size->width;
     seen.height = size->height;
@@ -160,7 +123,7 @@ Result<MediaStore::Seen> MediaStore::see(const MediaRef& ref, std::shared_ptr<co
     Seen seen;
     seen.bytes = ref.data->size();
     seen.hash = ref.hash;
-    measure(seen, ref.data);
+    measure(seen, {ref.data, {}});
     const std::scoped_lock lock(mutex_);
     seen_[key] = seen;
     return seen;
@@ -181,10 +144,21 @@ Result<MediaStore::Seen> MediaStore::see(const MediaRef& ref, std::shared_ptr<co
   if (!known.hash.empty()) {
     if (!content || known.sentence || (!ref.hash.empty() && ref.hash != known.hash)) return known;
     // What was read a moment ago to be taken in.
-    if (auto kept = find("file:" + known.hash)) {
-      *content = std::static_pointer_cast<const std::string>(kept);
+    if (auto kept = cache_->find<std::string>("file:" + known.hash)) {
+      *content = std::move(kept);
       return known;
     }
+  }
+  const auto kind = kindOf(beginningOfFile(path, kKindBytes));
+  if (!content && kind && classOf(*kind) != MediaClass::Picture) {
+    // These are read piece by piece, now and later.
+    auto hash = contentHashOfFile(path, kMostClipBytes);
+    if (!hash) return tl::unexpected(hash.error());
+    seen.hash = std::move(*hash);
+    measure(seen, {nullptr, path});
+    const std::scoped_lock lock(mutex_);
+    seen_[path] = seen;
+    return seen;
   }
   auto bytes = readFile(path, kMostFileBytes);
   if (!bytes) return tl::unexpected(bytes.error());
@@ -194,8 +168,8 @@ Result<MediaStore::Seen> MediaStore::see(const MediaRef& ref, std::shared_ptr<co
   if (content)
     *content = text;
   else
-    keep("file:" + seen.hash, text, text->size());
-  measure(seen, text);
+    cache_->keep("file:" + seen.hash, text, text->size());
+  measure(seen, {text, path});
   const std::scoped_lock lock(mutex_);
   seen_[path] = seen;
   return seen;
@@ -205,7 +179,7 @@ Result<MediaRef> MediaStore::takeIn(const MediaRef& ref) {
   const auto seen = see(ref);
   if (!seen) return tl::unexpected(seen.error());
   if (seen->sentence) return fail(*seen->sentence, ref.path);
-  return MediaRef{ref.path, seen->bytes, seen->hash, seen->width, seen->height, ref.extra, ref.data};
+  return MediaRef{ref.path, seen->bytes, seen->hash, seen->width, seen->height, seen->pictures, seen->seconds, ref.extra, ref.data};
 }
 
 Status MediaStore::look(const MediaRef& ref) {
@@ -215,6 +189,69 @@ Status MediaStore::look(const MediaRef& ref) {
   if (seen->sentence) return fail(*seen->sentence, ref.path);
   if (!ref.hash.empty() && ref.hash != seen->hash) return fail("has been changed since it was taken in", ref.path);
   return {};
+}
+
+Result<std::shared_ptr<Clip>> MediaStore::clip(const MediaRef& ref) {
+  const auto keptClip = [&](const std::string& hash) -> std::shared_ptr<Clip> {
+    const std::scoped_lock lock(mutex_);
+    const auto found = std::find_if(clips_.begin(), clips_.end(), [&](const auto& each) { return each.first == hash; });
+    if (found == clips_.end()) return nullptr;
+    clips_.splice(clips_.begin(), clips_, found);
+    return found->second;
+  };
+  // What it held when it was taken in stays what is shown for as long as it is open.
+  if (auto kept = ref.hash.empty() ? nullptr : keptClip(ref.hash)) return kept;
+  if (auto there = look(ref); !there) return tl::unexpected(there.error());
+  const auto seen = see(ref);
+  if (!seen) return tl::unexpected(seen.error());
+  if (auto kept = keptClip(seen->hash)) return kept;
+  if (!seen->kind || !mayMove(*seen->kind, ref.data ? *ref.data : beginningOfFile(ref.path, kKindBytes)))
+    return fail("holds no moving picture", ref.path);
+  auto opened = Clip::open(*seen->kind, {ref.data, ref.path}, "clip:" + seen->hash, cache_);
+  if (!opened) return fail(opened.error().message, ref.path);
+  constexpr std::size_t kMostOpen = 12;
+  const std::scoped_lock lock(mutex_);
+  clips_.emplace_front(seen->hash, *opened);
+  if (clips_.size() > kMostOpen) clips_.pop_back();
+  return std::move(*opened);
+}
+
+std::shared_ptr<const TilePicture> MediaStore::clipTile(const MediaRef& ref, const ClipMix& mix, int width, int height, EdgePair edges) {
+  const auto standIn = [&] { return tile(MediaRef{ref.path}, width, height, edges); };
+  const auto moving = clip(ref);
+  if (!moving) return standIn();
+  std::string key = ref.hash;
+  std::vector<std::pair<Raster, float>> parts;
+  for (const ClipMix::Part& part : mix.parts) {
+    if (part.weight <= 0) continue;
+    key += "/" + std::to_string(part.picture) + "*" + numberText(part.weight, 9);
+  }
+  key += sizeKey(width, height, edges);
+  if (auto kept = shown_.find<TilePicture>(key)) return kept;
+  bool opaque = true;
+  for (const ClipMix::Part& part : mix.parts) {
+    if (part.weight <= 0) continue;
+    auto raster = (*moving)->picture(part.picture);
+    if (!raster) return standIn();
+    opaque = opaque && raster->opaque();
+    parts.emplace_back(std::move(*raster), static_cast<float>(part.weight));
+  }
+  if (parts.empty()) return standIn();
+  const Raster& first = parts.front().first;
+  const auto row = [&](int y, float* rgba) {
+    first.row(y, rgba);
+    if (parts.size() == 1) return;
+    const auto n = static_cast<std::size_t>(first.width) * 4;
+    std::vector<float> other(n);
+    for (std::size_t i = 0; i < n; ++i) rgba[i] *= parts.front().second;
+    for (std::size_t k = 1; k < parts.size(); ++k) {
+      parts[k].first.row(y, other.data());
+      for (std::size_t i = 0; i < n; ++i) rgba[i] += other[i] * parts[k].second;
+    }
+  };
+  auto made = reduced(row, first.width, first.height, std::max(1, width), std::max(1, height), edges, opaque);
+  shown_.keep(key, made, bytesOf(made->plane));
+  return made;
 }
 
 Result<std::shared_ptr<const std::string>> MediaStore::file(const MediaRef& ref) {
@@ -239,18 +276,28 @@ Result<std::shared_ptr<const MediaStore::Content>> MediaStore::content(const Med
   }
   // What it held when it was taken in stays what is shown for as long as it is in memory.
   if (!ref.hash.empty())
-    if (auto kept = find(ref.hash)) return std::static_pointer_cast<const Content>(kept);
+    if (auto kept = cache_->find<Content>(ref.hash)) return kept;
   const std::scoped_lock one(reading_);
   if (!ref.hash.empty())
-    if (auto kept = find(ref.hash)) return std::static_pointer_cast<const Content>(kept);
+    if (auto kept = cache_->find<Content>(ref.hash)) return kept;
+  if (ref.moving()) {
+    // What stands for it is its first picture.
+    const auto moving = clip(ref);
+    if (!moving) return tl::unexpected(moving.error());
+    auto first = (*moving)->picture(0);
+    if (!first) return fail(first.error().message, ref.path);
+    return std::make_shared<const Content>(Content{std::move(*first), {}});
+  }
   std::shared_ptr<const std::string> bytes;
   const auto seen = see(ref, &bytes);
   if (!seen) return tl::unexpected(seen.error());
   if (seen->sentence) return fail(*seen->sentence, ref.path);
   if (!ref.hash.empty() && ref.hash != seen->hash) return fail("has been changed since it was taken in", ref.path);
-  if (auto kept = find(seen->hash)) return std::static_pointer_cast<const Content>(kept);
+  if (auto kept = cache_->find<Content>(seen->hash)) return kept;
   auto made = std::make_shared<Content>();
-  if (seen->drawing) {
+  if (seen->kind && classOf(*seen->kind) != MediaClass::Picture)
+    return fail("is a " + std::string(kindName(*seen->kind)) + " file and no picture", ref.path);
+  if (seen->kind == MediaKind::Svg) {
     made->svg = bytes;
   } else {
     auto raster = readPicture(*kindOf(*bytes), *bytes);
@@ -261,14 +308,14 @@ Result<std::shared_ptr<const MediaStore::Content>> MediaStore::content(const Med
     }
     made->raster = std::move(*raster);
   }
-  keep(seen->hash, made, made->bytes());
+  cache_->keep(seen->hash, made, made->bytes());
   return std::shared_ptr<const Content>(made);
 }
 
 std::shared_ptr<const Plane> MediaStore::mended(const std::string& id, const Content& content, const SeamSettings& seam) {
   const std::string key = id.empty() ? std::string() : id + seamKey(seam);
   if (!key.empty())
-    if (auto kept = find(key)) return std::static_pointer_cast<const Plane>(kept);
+    if (auto kept = cache_->find<Plane>(key)) return kept;
   Plane whole;
   if (content.svg) {
     const auto size = drawingSize(content.svg);
@@ -287,7 +334,17 @@ std::shared_ptr<const Plane> MediaStore::mended(const std::string& id, const Con
                            std::max(1, static_cast<int>(r.height * less)), {Edge::Clamp, Edge::Clamp}, 0);
   }
   auto made = std::make_shared<const Plane>(seamless(whole, seam));
-  if (!key.empty()) keep(key, made, bytesOf(*made));
+  if (!key.empty()) cache_->keep(key, made, bytesOf(*made));
+  return made;
+}
+
+std::shared_ptr<TilePicture> MediaStore::reduced(const PictureRow& row, int fromWidth, int fromHeight, int width, int height,
+                                                 EdgePair edges, bool opaque) {
+  auto made = std::make_shared<TilePicture>();
+  made->width = std::min(width, fromWidth);
+  made->height = std::min(height, fromHeight);
+  made->plane = reducedPicture(row, fromWidth, fromHeight, made->width, made->height, edges, kTileBorder);
+  made->opaque = opaque;
   return made;
 }
 
@@ -298,17 +355,14 @@ std::shared_ptr<const TilePicture> MediaStore::tile(const MediaRef& ref, int wid
   const std::string size = sizeKey(width, height, edges) + (seam ? seamKey(*seam) : std::string());
   const std::string id = ref.empty() ? "sample" : ref.hash;
   if (!id.empty())
-    if (auto kept = find(id + size)) return std::static_pointer_cast<const TilePicture>(kept);
+    if (auto kept = cache_->find<TilePicture>(id + size)) return kept;
   const auto found = withMemory([&] { return content(ref); });
   const std::string key = (found ? id : "missing:" + mediaName(ref)) + size;
   if (!found)
-    if (auto kept = find(key)) return std::static_pointer_cast<const TilePicture>(kept);
-  auto made = std::make_shared<TilePicture>();
+    if (auto kept = cache_->find<TilePicture>(key)) return kept;
+  std::shared_ptr<TilePicture> made;
   const auto reduce = [&](const PictureRow& row, int fromWidth, int fromHeight, bool opaque) {
-    made->width = std::min(width, fromWidth);
-    made->height = std::min(height, fromHeight);
-    made->plane = reducedPicture(row, fromWidth, fromHeight, made->width, made->height, edges, kTileBorder);
-    made->opaque = opaque;
+    made = reduced(row, fromWidth, fromHeight, width, height, edges, opaque);
   };
   const auto fromPlane = [&](const Plane& plane, bool opaque) {
     reduce([&](int y, float* rgba) { std::copy_n(plane.row(y), static_cast<std::size_t>(plane.width()) * 4, rgba); }, plane.width(),
@@ -338,7 +392,7 @@ std::shared_ptr<const TilePicture> MediaStore::tile(const MediaRef& ref, int wid
     fromPlane(*drawn, standIn);
   }
   // Without a hash nobody could find it again.
-  if (!found || !id.empty()) keep(key, made, bytesOf(made->plane));
+  if (!found || !id.empty()) cache_->keep(key, made, bytesOf(made->plane));
   return made;
 }
 

@@ -13,6 +13,9 @@
 #include "image/reduced.h"
 #include "image/seamless.h"
 #include "image/tiled.h"
+#include "store/byte_cache.h"
+#include "store/clip.h"
+#include "store/clip_time.h"
 #include "store/media_ref.h"
 #include "store/raster.h"
 
@@ -29,7 +32,7 @@ struct TilePicture {
 class MediaStore {
  public:
   static MediaStore& shared();
-  explicit MediaStore(std::size_t budget) : budget_(budget) {}
+  explicit MediaStore(std::size_t budget) : cache_(std::make_shared<ByteCache>(budget)), shown_(budget / 8) {}
   MediaStore(const MediaStore&) = delete;
   MediaStore& operator=(const MediaStore&) = delete;
 
@@ -46,6 +49,10 @@ class MediaStore {
   /// With `seam` its ends are made to meet first: in the size it has of its own, so that it comes out alike in every other.
   std::shared_ptr<const TilePicture> tile(const MediaRef& ref, int width, int height, EdgePair edges,
                                           const std::optional<SeamSettings>& seam = {});
+  /// The clip or animated picture. Errors are sentences with its path.
+  Result<std::shared_ptr<Clip>> clip(const MediaRef& ref);
+  /// Pictures of a clip mixed, in the size they are shown in; a stand-in where one cannot be shown.
+  std::shared_ptr<const TilePicture> clipTile(const MediaRef& ref, const ClipMix& mix, int width, int height, EdgePair edges);
   /// The file itself, as it was taken in. Errors are sentences with its path.
   Result<std::shared_ptr<const std::string>> file(const MediaRef& ref);
   /// Whether it is drawn anew in any size.
@@ -64,34 +71,32 @@ class MediaStore {
     std::shared_ptr<const std::string> sentence;  // why it cannot be read; none: it can
     int width = 0;
     int height = 0;
-    bool drawing = false;
-  };
-  struct Kept {
-    std::shared_ptr<const void> what;
-    std::size_t bytes = 0;
-    std::list<std::string>::iterator turn;
+    int pictures = 0;
+    double seconds = 0;
+    std::optional<MediaKind> kind;
   };
   struct Content;
 
   // With `content` the file is read, unless it is known that it cannot be shown, or is another one.
   Result<Seen> see(const MediaRef& ref, std::shared_ptr<const std::string>* content = nullptr);
-  static void measure(Seen& seen, const std::shared_ptr<const std::string>& text);
+  static void measure(Seen& seen, const MediaSource& source);
   Result<std::shared_ptr<const Content>> content(const MediaRef& ref);
   std::shared_ptr<const Plane> mended(const std::string& id, const Content& content, const SeamSettings& seam);
-  std::shared_ptr<const void> find(const std::string& key);
-  void keep(const std::string& key, std::shared_ptr<const void> what, std::size_t bytes);
+  // The shape that a picture is shown in, with a border of what its edge rules put there.
+  static std::shared_ptr<TilePicture> reduced(const PictureRow& row, int fromWidth, int fromHeight, int width, int height, EdgePair edges,
+                                              bool opaque);
 
-  std::size_t budget_;
+  std::shared_ptr<ByteCache> cache_;
+  ByteCache shown_;  // pictures of clips as they were shown last: soon they are others
   mutable std::mutex mutex_;
   std::mutex reading_;  // one file is read at a time
   std::unordered_map<std::string, Seen> seen_;
-  std::unordered_map<std::string, Kept> kept_;
-  std::list<std::string> turns_;  // used last first
-  std::size_t bytes_ = 0;
+  std::list<std::pair<std::string, std::shared_ptr<Clip>>> clips_;  // by their hash; used last first
 };
 
-/// Files that are read at all.
+/// Files that are read at all: pictures and drawings as a whole, clips and sounds piece by piece.
 inline constexpr std::size_t kMostFileBytes = std::size_t{512} << 20;
+inline constexpr std::uint64_t kMostClipBytes = std::uint64_t{64} << 30;
 inline constexpr std::size_t kMostDrawingBytes = std::size_t{16} << 20;
 
 }  // namespace oa

@@ -1,0 +1,107 @@
+#include "media/av_encoder.h"
+
+#include <cstdlib>
+#include <string>
+
+#include "media/key_groups.h"
+
+namespace oa {
+namespace {
+
+struct Options {
+  AVDictionary* list = nullptr;
+  ~Options() { av_dict_free(&list); }
+  void set(const char* name, const std::string& value) { av_dict_set(&list, name, value.c_str(), 0); }
+};
+
+// What each encoder is told besides sizes and rates; its name comes back.
+const char* setUp(const EncoderSettings& s, AVCodecContext& c, Options& options) {
+  const auto group = std::to_string(groupLength(s.run));
+  switch (s.format) {
+    case ExportFormat::H265: {
+      c.pix_fmt = s.bits > 8 ? AV_PIX_FMT_YUV420P10 : AV_PIX_FMT_YUV420P;
+      // The tag that players of one large make ask for.
+      c.codec_tag = MKTAG('h', 'v', 'c', '1');
+      options.set("preset", "fast");
+      // As for H.264: exact pictures round the joint, close weights, no favour for those that others build on. One frame at a time, so
+      // that the bytes do not depend on the machine.
+      std::string tuning = "log-level=none:scenecut=0:open-gop=0:no-info=1:frame-threads=1:keyint=" + group + ":min-keyint=" + group;
+      if (s.bitRate == 0) {
+        options.set("crf", std::to_string(s.crf));
+        tuning += ":ipratio=1.4:pbratio=1.1:no-cutree=1:aq-mode=3" + exactZones(s.run, "/", ",q=1", ":zones=");
+      }
+      options.set("x265-params", tuning);
+      return "libx265";
+    }
+    case ExportFormat::Av1:
+      // It chats on standard error, whatever FFmpeg is told.
+      ::setenv("SVT_LOG", "0", 0);
+      c.pix_fmt = s.bits > 8 ? AV_PIX_FMT_YUV420P10 : AV_PIX_FMT_YUV420P;
+      options.set("preset", "7");
+      if (s.bitRate == 0) options.set("crf", std::to_string(s.crf));
+      // Closed groups.
+      options.set("svtav1-params", "irefresh-type=2:scd=0");
+      return "libsvtav1";
+    case ExportFormat::ProRes:
+      c.pix_fmt = s.alpha ? AV_PIX_FMT_YUVA444P10 : AV_PIX_FMT_YUV444P10;
+      options.set("profile", "4444");
+      options.set("vendor", "ovag");
+      options.set("alpha_bits", s.alpha ? "16" : "0");
+      return "prores_ks";
+    case ExportFormat::Ffv1:
+      c.pix_fmt = s.bits > 8 ? (s.alpha ? AV_PIX_FMT_RGBA64 : AV_PIX_FMT_RGB48) : (s.alpha ? AV_PIX_FMT_BGRA : AV_PIX_FMT_0RGB32);
+      c.level = 3;
+      options.set("slices", "16");
+      options.set("slicecrc", "1");
+      return "ffv1";
+    default:
+      c.pix_fmt = s.bits > 8 ? (s.alpha ? AV_PIX_FMT_RGBA64BE : AV_PIX_FMT_RGB48BE) : (s.alpha ? AV_PIX_FMT_RGBA : AV_PIX_FMT_RGB24);
+      options.set("pred", "mixed");
+      return "apng";
+  }
+}
+
+}  // namespace
+
+void limitBitRate(AVCodecContext& codec, std::int64_t bitRate) {
+  codec.bit_rate = bitRate;
+  codec.rc_max_rate = bitRate;
+  codec.rc_buffer_size = static_cast<int>(std::min<std::int64_t>(bitRate * 2, 1 << 30));
+}
+
+void tagVideo(AVCodecContext& codec) {
+  codec.color_primaries = AVCOL_PRI_BT709;
+  codec.color_trc = AVCOL_TRC_BT709;
+  codec.colorspace = AVCOL_SPC_BT709;
+  codec.color_range = AVCOL_RANGE_MPEG;
+  codec.chroma_sample_location = AVCHROMA_LOC_CENTER;
+}
+
+Result<AvCodec> openEncoder(const EncoderSettings& s) {
+  AvCodec made(avcodec_alloc_context3(nullptr));
+  if (!made) return fail("could not be encoded: there is no memory left");
+  AVCodecContext& c = *made;
+  Options options;
+  const char* name = setUp(s, c, options);
+  const AVCodec* codec = avcodec_find_encoder_by_name(name);
+  if (!codec) return fail("the encoder " + std::string(name) + " is missing from this machine's FFmpeg libraries");
+  const bool colours = c.pix_fmt != AV_PIX_FMT_YUV420P && c.pix_fmt != AV_PIX_FMT_YUV420P10 && c.pix_fmt != AV_PIX_FMT_YUV444P10 &&
+                       c.pix_fmt != AV_PIX_FMT_YUVA444P10;
+  c.width = s.width;
+  c.height = s.height;
+  c.time_base = {s.rate.den, s.rate.num};
+  c.framerate = {s.rate.num, s.rate.den};
+  c.sample_aspect_ratio = {1, 1};
+  c.thread_count = s.threads;
+  c.flags |= AV_CODEC_FLAG_BITEXACT;
+  if (s.globalHeader) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
+  if (!colours) tagVideo(c);
+  const bool eachAlone = s.format == ExportFormat::ProRes || s.format == ExportFormat::Ffv1;
+  c.gop_size = eachAlone ? 1 : static_cast<int>(groupLength(s.run));
+  if (s.bitRate > 0) limitBitRate(c, s.bitRate);
+  const int code = avcodec_open2(&c, codec, &options.list);
+  if (code < 0) return fail("could not be encoded: " + avReason(code));
+  return made;
+}
+
+}  // namespace oa

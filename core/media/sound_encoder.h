@@ -1,0 +1,38 @@
+// The sound of a movie, encoded as its container has it: AAC, Opus or plain samples.
+#pragma once
+
+#include <cstdint>
+#include <functional>
+#include <memory>
+
+#include "base/av.h"
+#include "base/result.h"
+#include "media/formats.h"
+
+namespace oa {
+
+/// Samples a second of every sound that is handed over; two channels.
+inline constexpr int kSoundRate = 48000;
+
+/// Writes `count` samples from number `first` on, left and right by turns.
+using SoundFunction = std::function<void(std::int64_t first, int count, float* stereo)>;
+
+class SoundEncoder {
+ public:
+  /// `bitRate`: bits a second, where the coding has one.
+  static Result<std::unique_ptr<SoundEncoder>> open(ExportFormat format, int bitRate, bool globalHeader);
+
+  [[nodiscard]] const AVCodecContext& context() const { return *codec_; }
+  using Take = std::function<Status(AvPacket)>;
+  /// Encodes what lies before sample `until`, and hands on the packets that come of it, timed in samples. `last`: there is no more.
+  Status encode(const SoundFunction& sound, std::int64_t until, bool last, const Take& take);
+
+ private:
+  SoundEncoder() = default;
+  Status send(AVFrame* frame, const Take& take);
+  AvCodec codec_;
+  std::int64_t next_ = 0;
+  int piece_ = 1024;
+};
+
+}  // namespace oa
