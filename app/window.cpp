@@ -27,7 +27,10 @@
 #include "sheets/export_sheet.h"
 #include "sheets/frame_sheet.h"
 #include "sheets/gallery.h"
+#include "model/heard.h"
+#include "model/sound_player.h"
 #include "sheets/palette_sheet.h"
+#include "sheets/sound_sheet.h"
 #include "sheets/recovery_dialog.h"
 #include "sheets/shortcuts_page.h"
 #include "sheets/source_gallery.h"
@@ -175,7 +178,9 @@ void Window::makeSheets() {
   export_ = new ExportSheet(document_, right_);
   check_ = new CheckSheet(document_, right_);
   palettes_ = new PaletteSheet(document_, right_);
-  for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_}) {
+  sound_ = new SoundSheet(document_, player_, right_);
+  soundPlayer_ = new SoundPlayer(document_, document_.heard(), player_, this);
+  for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_}) {
     right_->addWidget(sheet);
     connect(sheet, &Sheet::closed, this, &Window::showRecipe);
   }
@@ -372,6 +377,7 @@ void Window::showRecipe() {
 void Window::showFrame() { toggleSheet(frame_); }
 void Window::showExport() { showSheet(export_); }
 void Window::showPalettes() { toggleSheet(palettes_); }
+void Window::showSound() { toggleSheet(sound_); }
 void Window::showCheck() {
   showSheet(check_);
   check_->start();
@@ -432,7 +438,7 @@ void Window::restoreRooms() {
   for (QSplitter* each : {sides_, upper_, stories_})
     each->restoreState(settings.value(QStringLiteral("window/") + each->objectName()).toByteArray());
   const QString sheet = settings.value(QStringLiteral("window/sheet")).toString();
-  for (QWidget* one : std::initializer_list<QWidget*>{frame_, export_, check_, palettes_})
+  for (QWidget* one : std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_})
     if (!sheet.isEmpty() && one->objectName() == sheet) {
       right_->setCurrentWidget(one);
       if (one == check_) check_->start();

@@ -29,6 +29,8 @@ class MotionList;
 class PaletteSheet;
 class RecipePanel;
 class Sheet;
+class SoundPlayer;
+class SoundSheet;
 class SourceGallery;
 class StepGallery;
 class TopBar;
@@ -62,6 +64,7 @@ class Window : public QMainWindow {
   [[nodiscard]] SourceGallery& sources() { return *sources_; }
   [[nodiscard]] StepGallery& stepGallery() { return *steps_; }
   [[nodiscard]] PaletteSheet& palettes() { return *palettes_; }
+  [[nodiscard]] SoundPlayer& soundPlayer() { return *soundPlayer_; }
   [[nodiscard]] MotionList& motions() { return *motions_; }
   [[nodiscard]] CurveView& curve() { return *curve_; }
   [[nodiscard]] Dial& dial() { return *dial_; }
@@ -73,6 +76,7 @@ class Window : public QMainWindow {
   void showExport();
   void showCheck();
   void showPalettes();
+  void showSound();
   void showGallery(bool show);
   /// The gallery of sources: for a new layer, or in place of the current one's source.
   void showSources(bool replace);
@@ -105,6 +109,7 @@ class Window : public QMainWindow {
   void toggleSheet(QWidget* sheet);
   /// Closes what was opened last; false if nothing is open.
   bool closeLast();
+  void takeSound(const QString& path);
   void addPictureLayers(const std::vector<MediaRef>& files);
   /// A picture or files from the clipboard; false if it holds none.
   bool pasteFiles();
@@ -134,6 +139,8 @@ class Window : public QMainWindow {
   FrameSheet* frame_ = nullptr;
   ExportSheet* export_ = nullptr;
   CheckSheet* check_ = nullptr;
+  SoundSheet* sound_ = nullptr;
+  SoundPlayer* soundPlayer_ = nullptr;
   Dial* dial_ = nullptr;
   MotionList* motions_ = nullptr;
   CurveView* curve_ = nullptr;

@@ -18,6 +18,7 @@
 #include "model/media_watch.h"
 #include "scene/scene_file.h"
 #include "sheets/palette_sheet.h"
+#include "sheets/sound_sheet.h"
 #include "store/media_kind.h"
 #include "top_bar.h"
 #include "widgets/file_editor.h"
@@ -32,6 +33,7 @@ namespace {
 // Local files, by what becomes of them.
 struct Dropped {
   QStringList pictures;
+  QString sound;
   QString palette;
   QString scene;
 };
@@ -45,6 +47,8 @@ Dropped sorted(const QMimeData& data) {
       all.palette = path;
     else if (showsPicture(path))
       all.pictures << path;
+    else if (classOfFile(path.toStdString()) == MediaClass::Sound)
+      all.sound = path;
     else
       all.scene = path;
   }
@@ -66,6 +70,8 @@ void Window::dragEnterEvent(QDragEnterEvent* event) {
   else if (!dropped.pictures.isEmpty())
     words = colours ? tr("The colours of %1").arg(nameOf(dropped.pictures.front()))
                     : tr("%1 becomes a layer").arg(nameOf(dropped.pictures.front()));
+  else if (!dropped.sound.isEmpty())
+    words = tr("%1 becomes the sound").arg(nameOf(dropped.sound));
   else if (!dropped.palette.isEmpty())
     words = tr("The colours of %1").arg(nameOf(dropped.palette));
   else if (!dropped.scene.isEmpty())
@@ -99,6 +105,9 @@ void Window::dropEvent(QDropEvent* event) {
     palettes_->openFile(dropped.pictures.front());
   } else if (!dropped.pictures.isEmpty()) {
     addPictures(dropped.pictures);
+    if (!dropped.sound.isEmpty()) takeSound(dropped.sound);
+  } else if (!dropped.sound.isEmpty()) {
+    takeSound(dropped.sound);
   } else if (!dropped.palette.isEmpty()) {
     // It changes the scene and can be undone; another scene takes its place.
     if (right_->currentWidget() != palettes_) showPalettes();
@@ -108,9 +117,20 @@ void Window::dropEvent(QDropEvent* event) {
   }
 }
 
+void Window::takeSound(const QString& path) {
+  if (right_->currentWidget() != sound_) showSound();
+  sound_->take(path);
+}
+
 void Window::addPictures(const QStringList& paths) {
-  takeInFiles(paths, this, [this](const std::vector<MediaRef>& taken, const QStringList& sentences) {
+  takeInFiles(paths, this, [this](std::vector<MediaRef> taken, const QStringList& sentences) {
     if (!sentences.isEmpty()) topBar_->showError(tr("Not added. %1.").arg(sentences.front()));
+    // A container of clips may hold sound alone.
+    const auto sound = std::find_if(taken.begin(), taken.end(), [](const MediaRef& ref) { return ref.width == 0 && ref.seconds > 0; });
+    if (sound != taken.end()) {
+      takeSound(text(sound->path));
+      taken.erase(sound);
+    }
     if (!taken.empty()) addPictureLayers(taken);
   });
 }

@@ -3,6 +3,7 @@
 #include <QUndoCommand>
 #include <algorithm>
 
+#include "model/heard.h"
 #include "model/media_watch.h"
 #include "edit/clipboard.h"
 #include "edit/items.h"
@@ -71,7 +72,7 @@ class SceneCommand : public QUndoCommand {
   QString gesture_;
 };
 
-Document::Document(QObject* parent) : QObject(parent), media_(new MediaWatch(*this)) {
+Document::Document(QObject* parent) : QObject(parent), media_(new MediaWatch(*this)), heard_(new Heard(*this)) {
   history_.setUndoLimit(500);
   connect(&history_, &QUndoStack::cleanChanged, this, &Document::fileChanged);
 }

@@ -32,6 +32,7 @@ struct ParamAddress {
   bool operator==(const ParamAddress&) const = default;
 };
 
+class Heard;
 class MediaWatch;
 
 class Document : public QObject {
@@ -40,6 +41,7 @@ class Document : public QObject {
   explicit Document(QObject* parent = nullptr);
   /// What is known of the files that the scene shows.
   [[nodiscard]] MediaWatch& media() const { return *media_; }
+  [[nodiscard]] Heard& heard() const { return *heard_; }
 
   [[nodiscard]] const Scene& scene() const { return scene_; }
   /// The scene compiled; made once for each of its states.
@@ -147,6 +149,7 @@ class Document : public QObject {
 
   Scene scene_;
   MediaWatch* media_;
+  Heard* heard_;
   QUndoStack history_;
   QString path_;
   bool neverSaved_ = false;

@@ -182,7 +182,8 @@ void ClipJointRow::measure() {
   constexpr int kQuickly = 900;
   const RecipeStep* shown = step();
   if (!shown) return;
-  if (fileOf(*shown).pictures > kQuickly && sketches().count(fileOf(*shown).hash) == 0) return say(tr("Its joint was not looked at yet."), false);
+  if (fileOf(*shown).pictures > kQuickly && sketches().count(fileOf(*shown).hash) == 0)
+    return say(tr("Its joint was not looked at yet."), false);
   withSketch([this](const std::shared_ptr<const ClipSketch>& sketch) {
     const RecipeStep* now = step();
     if (!now) return;
@@ -192,10 +193,10 @@ void ClipJointRow::measure() {
         [this, play](const JointReport& report) {
           const RecipeStep* still = step();
           if (!still || !samePlay(edit::clipPlayOf(*still), play)) return;
-          const QString seen = report.median > 0 ? tr("%1 times a usual step").arg(report.ratio(), 0, 'f', 1)
-                                                 : tr("%1 levels").arg(report.joint, 0, 'f', 1);
-          const QString words = report.clean ? tr("Its end meets its beginning: %1").arg(seen)
-                                             : tr("Its end jumps to its beginning: %1").arg(seen);
+          const QString seen =
+              report.median > 0 ? tr("%1 times a usual step").arg(report.ratio(), 0, 'f', 1) : tr("%1 levels").arg(report.joint, 0, 'f', 1);
+          const QString words =
+              report.clean ? tr("Its end meets its beginning: %1").arg(seen) : tr("Its end jumps to its beginning: %1").arg(seen);
           say(before_.isEmpty() || before_ == seen ? words : tr("%1 (before: %2)").arg(words, before_), !report.clean);
           setProperty("ratio", report.ratio());
           setProperty("seen", seen);

@@ -1,3 +1,4 @@
+#include "model/heard.h"
 #include "widgets/curve_canvas.h"
 
 #include <QContextMenuEvent>
@@ -11,6 +12,7 @@
 #include "widgets/curve_drawing.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
+#include "widgets/wave_drawing.h"
 
 namespace oa::app {
 namespace {
@@ -31,6 +33,7 @@ CurveCanvas::CurveCanvas(Document& document, Player& player, QWidget* parent) : 
       "Drag sideways for the head start, a bead for how far it goes. Keyframes and own hops: double-click to add one, Delete removes it"));
   setAccessibleName(tr("Curve of the chosen motion"));
   connect(&player, &Player::frameChanged, this, qOverload<>(&QWidget::update));
+  connect(&document.heard(), &Heard::changed, this, qOverload<>(&QWidget::update));
 }
 
 void CurveCanvas::setMotion(std::optional<ParamAddress> at) {
@@ -60,7 +63,7 @@ double CurveCanvas::lapShare(double loop) const { return fract(loop * param().mo
 
 double CurveCanvas::heightOf(double value) const {
   const QRectF box = loopRect().adjusted(0, kAbove, 0, -kBelow);
-  const CurveRange range = curveRange(spec(), param());
+  const CurveRange range = curveRange(spec(), param(), document_.heard().levels());
   return box.bottom() - box.height() * (value - range.low) / (range.high - range.low);
 }
 
@@ -99,6 +102,9 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
   p.setBrush(blendOf(t.panel, t.ink, 0.04));
   p.drawRoundedRect(all, 5, 5);
   p.fillRect(loop, t.card);
+  QColor heard = t.muted;
+  heard.setAlpha(60);
+  drawWave(p, loop.adjusted(1, 22, -1, -26), document_.heard().wave(), heard);
   p.setFont(uiFont(10));
   p.setPen(t.muted);
   // Beside the loop, where there is room for the word.
@@ -117,7 +123,8 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
     p.setBrush(Qt::NoBrush);
     p.save();
     p.setClipRect(all);
-    p.drawPath(motionPath(document_.spec(*at_), document_.voice(*at_), QRectF(0, 18, width(), height() - 42), -side, 1 + side));
+    p.drawPath(motionPath(document_.spec(*at_), document_.voice(*at_), QRectF(0, 18, width(), height() - 42), -side, 1 + side,
+                          document_.heard().levels()));
     p.restore();
   } else {
     p.drawText(loop, Qt::AlignCenter, tr("Choose a motion"));
@@ -168,7 +175,7 @@ void CurveCanvas::moveKey(int index, double toLap, const Value& value, bool gest
 
 double CurveCanvas::draggedNumber(double from, double pixels) const {
   // The height of the drawing stands for the distance there was, or a fifth of the range at least.
-  const CurveRange range = curveRange(spec(), pressed_);
+  const CurveRange range = curveRange(spec(), pressed_, document_.heard().levels());
   const double reach = std::max(range.high - range.low, (spec().high() - spec().low()) * 0.2);
   const double to = from - pixels / std::max(20.0, height() - kAbove - kBelow) * reach;
   const double digits = std::pow(10, std::floor(std::log10(reach / 100)));

@@ -5,13 +5,13 @@
 
 namespace oa::app {
 
-CurveRange curveRange(const ParamSpec& spec, const Param& param) {
+CurveRange curveRange(const ParamSpec& spec, const Param& param, const SoundLevels* levels) {
   CurveRange range{1e300, -1e300};
   // One motion is the same in every lap; a sum is drawn through the loop.
   const int steps = param.more.empty() ? 64 : 512;
   for (int i = 0; i < steps; ++i) {
     const double share = static_cast<double>(i) / steps;
-    const double v = param.more.empty() ? curveHeight(spec, param, share) : sumHeight(spec, param, share);
+    const double v = param.more.empty() ? curveHeight(spec, param, share, levels) : sumHeight(spec, param, share, levels);
     range.low = std::min(range.low, v);
     range.high = std::max(range.high, v);
   }
@@ -22,14 +22,14 @@ CurveRange curveRange(const ParamSpec& spec, const Param& param) {
   return range;
 }
 
-QPainterPath motionPath(const ParamSpec& spec, const Param& param, const QRectF& box, double from, double to) {
-  const CurveRange range = curveRange(spec, param);
+QPainterPath motionPath(const ParamSpec& spec, const Param& param, const QRectF& box, double from, double to, const SoundLevels* levels) {
+  const CurveRange range = curveRange(spec, param, levels);
   QPainterPath path;
   const int steps = std::max(24, static_cast<int>(box.width()));
   double last = 0;
   for (int i = 0; i <= steps; ++i) {
     const double share = from + (to - from) * i / steps;
-    const double v = sumHeight(spec, param, share);
+    const double v = sumHeight(spec, param, share, levels);
     const double t = (v - range.low) / (range.high - range.low);
     const QPointF point(box.left() + box.width() * i / steps, box.bottom() - box.height() * t);
     // A turn falls back to where it began: a gap there, since the value itself is round.

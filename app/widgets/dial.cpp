@@ -8,9 +8,11 @@
 #include <cmath>
 #include <numbers>
 
+#include "model/heard.h"
 #include "scene/plan.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
+#include "widgets/wave_drawing.h"
 
 namespace oa::app {
 namespace {
@@ -54,6 +56,7 @@ Dial::Dial(Document& document, RenderService& renderer, Player& player, QWidget*
   connect(&player, &Player::frameChanged, this, qOverload<>(&QWidget::update));
   connect(&player, &Player::playingChanged, this, qOverload<>(&QWidget::update));
   connect(&player, &Player::markChanged, this, qOverload<>(&QWidget::update));
+  connect(&document.heard(), &Heard::changed, this, qOverload<>(&QWidget::update));
   connect(&document, &Document::presenceShown, this, qOverload<>(&QWidget::update));
 }
 
@@ -77,6 +80,14 @@ void Dial::paintEvent(QPaintEvent*) {
   p.setPen(QPen(t.line, 2));
   p.setBrush(t.paper);
   p.drawEllipse(circle(r - 3));
+  // What is heard, between the rim and the rings.
+  const bool heard = !document_.heard().wave().empty();
+  if (heard) {
+    QColor wave = t.lagoon;
+    wave.setAlpha(120);
+    p.setPen(Qt::NoPen);
+    drawWaveRound(p, c, r - 11, 6, document_.heard().wave(), wave);
+  }
   // How much of the loop is rendered.
   p.setPen(QPen(t.moss, 3, Qt::SolidLine, Qt::FlatCap));
   p.setBrush(Qt::NoBrush);
@@ -97,7 +108,7 @@ void Dial::paintEvent(QPaintEvent*) {
   };
   list(list, -1);
   const double inner = kButton + 9;
-  const double outer = r - 12;
+  const double outer = r - (heard ? 22 : 12);
   const std::size_t most = static_cast<std::size_t>(std::max(1.0, (outer - inner) / 5));
   if (shown.size() > most) shown.resize(most);
   const double pitch = shown.size() > 1 ? std::min(11.0, (outer - inner) / static_cast<double>(shown.size() - 1)) : 0;

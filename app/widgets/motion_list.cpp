@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "model/heard.h"
 #include "widgets/curve_drawing.h"
 #include "widgets/motion_pill.h"
 #include "widgets/text.h"
@@ -50,7 +51,8 @@ class MotionDelegate : public QStyledItemDelegate {
                 p->fontMetrics().elidedText(details, Qt::ElideRight, static_cast<int>(words)));
     p->setPen(QPen(t.lagoon, 1.5));
     p->setBrush(Qt::NoBrush);
-    p->drawPath(motionPath(list_.document_.spec(at), param, QRectF(card.right() - 52, card.top() + 11, 42, card.height() - 22)));
+    p->drawPath(motionPath(list_.document_.spec(at), param, QRectF(card.right() - 52, card.top() + 11, 42, card.height() - 22), 0, 1,
+                           list_.document_.heard().levels()));
     p->restore();
   }
 

@@ -8,6 +8,7 @@
 
 #include "edit/items.h"
 #include "params/first_motion.h"
+#include "model/heard.h"
 #include "widgets/curve_drawing.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -100,7 +101,7 @@ void MotionPill::paintEvent(QPaintEvent*) {
   p.setBrush(Qt::NoBrush);
   Param one = param;
   if (param.more.empty()) one.motion.laps = std::clamp(param.motion.laps, -2, 2);
-  p.drawPath(motionPath(document_.spec(at_), one, QRectF(8, 6.5, 18, 9)));
+  p.drawPath(motionPath(document_.spec(at_), one, QRectF(8, 6.5, 18, 9), 0, 1, document_.heard().levels()));
   p.setFont(uiFont(10, 600));
   // Of a sum, how many motions it is of.
   const QString says = param.more.empty() ? QStringLiteral("×%1").arg(param.motion.laps).replace(QLatin1Char('-'), QChar(0x2212))

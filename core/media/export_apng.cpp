@@ -11,7 +11,7 @@ Result<ExportResult> exportApng(const Scene& scene, const ExportSettings& s, con
   auto plan = planExport(scene, s);
   if (!plan) return tl::unexpected(plan.error());
   std::int64_t plays = s.plays;
-  if (!s.range) plays *= scene.frames / plan->count;
+  if (!s.range) plays *= std::max<std::int64_t>(1, scene.frames / plan->count);
   if (plays > 65535) return fail("that is more plays than an APNG can count: 65535 of its own run of frames", s.path);
   auto file = OutputFile::begin(s.path, false);
   if (!file) return tl::unexpected(file.error());

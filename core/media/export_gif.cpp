@@ -36,9 +36,9 @@ Result<ExportResult> exportGif(const Scene& scene, const ExportSettings& s, cons
   std::int64_t plays = s.plays;
   if (!s.range) {
     if (wholeHundredths(plan->count, scene.rate)) {
-      plays *= scene.frames / plan->count;
+      plays *= std::max<std::int64_t>(1, scene.frames / plan->count);
     } else {
-      plan->count = scene.frames;
+      plan->count = std::max<std::int64_t>(plan->count, scene.frames);
     }
   }
   if (plays > 65535) return fail("that is more plays than a GIF can count: 65535 of its own run of frames", s.path);

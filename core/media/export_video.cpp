@@ -57,6 +57,15 @@ Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& s, co
       s.format, width, height, scene.rate, s.alpha && spec.alpha, plan->count, plan->repeats, s.threads, std::min(s.bits, spec.deep),
       s.quality};
   const double seconds = static_cast<double>(plan->count * plan->repeats) / scene.rate.value();
+  if (s.sound && spec.sound) {
+    RunSound run = soundOf(scene, plan->count * plan->repeats);
+    addNote(result, run.note);
+    if (run.sound && plan->first > 0)
+      movie.sound = [sound = std::move(run.sound), by = std::llround(static_cast<double>(plan->first) / scene.rate.value() * kSoundRate)](
+                        std::int64_t first, int count, float* stereo) { sound(first + by, count, stereo); };
+    else
+      movie.sound = std::move(run.sound);
+  }
   if (s.kilobits > 0) movie.bitRate = std::int64_t{s.kilobits} * 1000;
   const double most = s.megabytes * 1e6;
   const double beside = movie.sound ? kSoundBits / 8.0 * seconds : 0;

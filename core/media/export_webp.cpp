@@ -85,9 +85,9 @@ Result<ExportResult> exportWebp(const Scene& scene, const ExportSettings& s, con
   const double milliseconds = static_cast<double>(plan->count) * 1000 / scene.rate.value();
   if (!s.range) {
     if (std::abs(milliseconds - std::round(milliseconds)) < 1e-6)
-      plays *= scene.frames / plan->count;
+      plays *= std::max<std::int64_t>(1, scene.frames / plan->count);
     else
-      plan->count = scene.frames;
+      plan->count = std::max<std::int64_t>(plan->count, scene.frames);
   }
   if (plays > 65535) return fail("that is more plays than an animated WebP can count: 65535 of its own run of frames", s.path);
   if (s.width > 16383 || s.height > 16383 || milliseconds > 1e9)

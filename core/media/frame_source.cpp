@@ -11,6 +11,7 @@
 
 #include "base/memory.h"
 #include "base/numbers.h"
+#include "scene/run.h"
 
 namespace oa {
 namespace {
@@ -82,6 +83,15 @@ Result<ExportPlan> planExport(const Scene& scene, const ExportSettings& settings
     if (span >= kMostExportedFrames) return fail("that range holds more than " + std::to_string(kMostExportedFrames) + " frames");
     plan.first = floorMod(first, scene.frames);
     plan.count = span + 1;
+  } else if (const RunLength run = runOf(scene); run.seconds > 0) {
+    // It goes on for as long as that which does not loop; what loops in it is made once where nothing else is seen.
+    plan.count = run.frames;
+    if (!Plan(scene).runs()) plan.count = std::min<std::int64_t>(run.frames, distinctFrames(scene));
+    plan.repeats *= run.frames / plan.count;
+    if (plan.count * (plan.repeats / settings.loops) != run.frames) {
+      plan.count = run.frames;
+      plan.repeats = settings.loops;
+    }
   } else {
     plan.count = distinctFrames(scene);
     plan.repeats *= scene.frames / plan.count;

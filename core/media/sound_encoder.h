@@ -8,14 +8,9 @@
 #include "base/av.h"
 #include "base/result.h"
 #include "media/formats.h"
+#include "sound/track_sound.h"
 
 namespace oa {
-
-/// Samples a second of every sound that is handed over; two channels.
-inline constexpr int kSoundRate = 48000;
-
-/// Writes `count` samples from number `first` on, left and right by turns.
-using SoundFunction = std::function<void(std::int64_t first, int count, float* stereo)>;
 
 class SoundEncoder {
  public:

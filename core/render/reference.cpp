@@ -7,6 +7,7 @@
 
 #include "scene/plan.h"
 #include "scene/run.h"
+#include "sound/levels.h"
 #include "graph/puller.h"
 
 namespace oa {
@@ -240,9 +241,10 @@ std::vector<Pixel> referenceFrame(const Scene& scene, std::int64_t k, int width,
 std::vector<Pixel> referenceFrame(const Scene& scene, std::int64_t k, const PlaneView& view) {
   const Plan plan(scene);
   const Reference reference(plan);
+  const auto levels = levelsOf(scene);
   const ReferenceField picture =
       reference.composite(-1, static_cast<int>(scene.layers.size()), view,
-                          heldMoment({k, scene.frames, std::max<std::int64_t>(0, k), runOf(scene).step, nullptr}, scene.hold),
+                          heldMoment({k, scene.frames, std::max<std::int64_t>(0, k), runOf(scene).step, levels.get()}, scene.hold),
                           scene.background.value_or(Colour{0, 0, 0, 0}));
   std::vector<Pixel> out;
   for (int y = 0; y < view.height; ++y)

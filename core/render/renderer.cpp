@@ -6,6 +6,7 @@
 #include "base/parallel.h"
 #include "graph/puller.h"
 #include "scene/run.h"
+#include "sound/levels.h"
 
 namespace oa {
 namespace {
@@ -25,12 +26,12 @@ Renderer::Renderer(const Scene& scene, int width, int height, RenderOptions opti
 }
 
 Renderer::Renderer(const Scene& scene, const PlaneView& view, RenderOptions options)
-    : plan_(scene), view_(view), options_(options), step_(runOf(scene).step), cache_(keptBytes()) {}
+    : plan_(scene), view_(view), options_(options), step_(runOf(scene).step), levels_(levelsOf(scene)), cache_(keptBytes()) {}
 
 void Renderer::render(std::int64_t k, PixelSink& sink) {
   withThreads(options_.threads, [&] {
     const Puller puller(plan_, options_.manyFrames ? &cache_ : nullptr, options_.cancel);
-    const Moment at{k, plan_.scene().frames, std::max<std::int64_t>(0, k), step_, nullptr};
+    const Moment at{k, plan_.scene().frames, std::max<std::int64_t>(0, k), step_, levels_.get()};
     const auto picture = options_.layer == 0 ? puller.scene(view_, at) : puller.alone(plan_.indexOf(options_.layer), view_, at);
     parallelBands(view_.height, [&](int y0, int y1) {
       if (options_.cancel && *options_.cancel) return;

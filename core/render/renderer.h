@@ -5,8 +5,9 @@
 #include <atomic>
 #include <cstdint>
 
-#include "scene/plan.h"
 #include "graph/plane_cache.h"
+#include "loop/sound_levels.h"
+#include "scene/plan.h"
 
 namespace oa {
 
@@ -47,6 +48,7 @@ class Renderer {
   PlaneView view_;
   RenderOptions options_;
   double step_;
+  std::shared_ptr<const SoundLevels> levels_;
   PlaneCache cache_;
 };
 

@@ -103,6 +103,16 @@ void MediaStore::measure(Seen& seen, const MediaSource& source) {
         size = tl::unexpected(moving.error());
       }
     }
+    // Sound alone.
+    if (!picture && !size) {
+      const auto sound = withMemory([&] { return readSound(*seen.kind, source); });
+      if (sound) {
+        seen.seconds = (*sound)->seconds();
+        size = PictureSize{};
+      } else if (classOf(*seen.kind) == MediaClass::Sound) {
+        size = tl::unexpected(sound.error());
+      }
+    }
   }
   if (size) {
     seen.width = size->width;
@@ -214,6 +224,21 @@ Result<std::shared_ptr<Clip>> MediaStore::clip(const MediaRef& ref) {
   clips_.emplace_front(seen->hash, *opened);
   if (clips_.size() > kMostOpen) clips_.pop_back();
   return std::move(*opened);
+}
+
+Result<std::shared_ptr<const Sound>> MediaStore::sound(const MediaRef& ref) {
+  const std::string key = "sound:" + ref.hash;
+  if (auto kept = ref.hash.empty() ? nullptr : cache_->find<Sound>(key)) return kept;
+  if (auto there = look(ref); !there) return tl::unexpected(there.error());
+  const std::scoped_lock one(reading_);
+  if (auto kept = ref.hash.empty() ? nullptr : cache_->find<Sound>(key)) return kept;
+  const auto seen = see(ref);
+  if (!seen) return tl::unexpected(seen.error());
+  if (!seen->kind || classOf(*seen->kind) == MediaClass::Picture) return fail("is no sound", ref.path);
+  auto read = withMemory([&] { return readSound(*seen->kind, {ref.data, ref.path}); });
+  if (!read) return fail(read.error().message, ref.path);
+  cache_->keep("sound:" + seen->hash, *read, (*read)->stereo.size() * sizeof(float));
+  return std::move(*read);
 }
 
 std::shared_ptr<const TilePicture> MediaStore::clipTile(const MediaRef& ref, const ClipMix& mix, int width, int height, EdgePair edges) {

@@ -18,6 +18,7 @@
 #include "store/clip_time.h"
 #include "store/media_ref.h"
 #include "store/raster.h"
+#include "store/sound_reader.h"
 
 namespace oa {
 
@@ -51,6 +52,8 @@ class MediaStore {
                                           const std::optional<SeamSettings>& seam = {});
   /// The clip or animated picture. Errors are sentences with its path.
   Result<std::shared_ptr<Clip>> clip(const MediaRef& ref);
+  /// The sound of a file, or of a clip. Errors are sentences with its path.
+  Result<std::shared_ptr<const Sound>> sound(const MediaRef& ref);
   /// Pictures of a clip mixed, in the size they are shown in; a stand-in where one cannot be shown.
   std::shared_ptr<const TilePicture> clipTile(const MediaRef& ref, const ClipMix& mix, int width, int height, EdgePair edges);
   /// The file itself, as it was taken in. Errors are sentences with its path.

@@ -3,11 +3,13 @@
 
     demo-data/media/make.py [over-again-cli]
 
-The drawings are written beside this file; with the program they become quay-strip.webp, paper.png and salt.png too.
+The drawings are written beside this file; with the program they become quay-strip.png, paper.png, salt.png and swinging-lantern.webm
+too, and a few bars of a brass band become brass.ogg (ffmpeg encodes them).
 """
 import math
 import pathlib
 import random
+import struct
 import subprocess
 import sys
 import tempfile
@@ -154,6 +156,57 @@ def still(program, scene, out):
         subprocess.run([program, "still", str(path), "-o", str(out)], check=True)
 
 
+RATE = 48000
+BEAT = 60 / 120  # four bars of four beats: eight seconds
+
+
+def horn(out, begin, length, hertz, loud, soft=6):
+    """A note of brass: harmonics that fade the faster the higher they are, swelling in and dying away, round the joint."""
+    n = int(length * RATE)
+    first = int(begin * RATE)
+    for k in range(n):
+        t = k / RATE
+        swell = min(1, t / 0.03) * min(1, (length - t) / 0.08) * (0.75 + 0.25 * math.exp(-t * 3))
+        wobble = 2 * math.pi * hertz * (t + 0.0009 * math.sin(2 * math.pi * 5 * t) * min(1, t * 2) / 5)
+        v = sum(math.sin(h * wobble) / h ** (1 + h / soft) for h in range(1, 7))
+        out[(first + k) % len(out)] += loud * swell * v
+
+
+def drum(out, begin, hertz, loud, rnd, hiss=0.0):
+    for k in range(int(0.22 * RATE)):
+        t = k / RATE
+        v = math.sin(2 * math.pi * hertz * (t + 0.004 * math.exp(-t * 60))) * math.exp(-t * 18) + hiss * rnd.uniform(-1, 1) * math.exp(-t * 34)
+        out[(int(begin * RATE) + k) % len(out)] += loud * v
+
+
+def brass():
+    """Oom-pah and a tune over it, eight seconds that go round."""
+    rnd = random.Random(4)
+    out = [0.0] * int(16 * BEAT * RATE)
+    note = lambda semitones: 220 * 2 ** (semitones / 12)
+    chords = [(-9, (3, 7, 10)), (-4, (3, 8, 12)), (-2, (2, 5, 10)), (-9, (3, 7, 10))]
+    for bar, (bass, chord) in enumerate(chords):
+        for half in (0, 2):
+            begin = (bar * 4 + half) * BEAT
+            horn(out, begin, BEAT * 0.8, note(bass - 12 + (5 if half and bar % 2 else 0)), 0.30, 9)
+            drum(out, begin, 62, 0.5, rnd)
+            for tone in chord:
+                horn(out, begin + BEAT, BEAT * 0.45, note(tone), 0.085)
+            drum(out, begin + BEAT, 190, 0.16, rnd, 0.8)
+    tune = [(0, 1, 15), (1, .5, 17), (1.5, .5, 19), (2, 1.5, 22), (3.5, .5, 19), (4, 1, 20), (5, .5, 19), (5.5, .5, 17), (6, 2, 15),
+            (8, 1, 14), (9, .5, 17), (9.5, .5, 22), (10, 1.5, 20), (11.5, .5, 17), (12, 1, 19), (13, .5, 15), (13.5, .5, 12), (14, 1.75, 15)]
+    for begin, length, tone in tune:
+        horn(out, begin * BEAT, length * BEAT * 0.95, note(tone - 12), 0.2, 8)
+    most = max(abs(v) for v in out)
+    return [v / most * 0.8 for v in out]
+
+
+def sound(samples, out):
+    raw = b"".join(struct.pack("<h", round(v * 32767)) for v in samples)
+    subprocess.run(["ffmpeg", "-y", "-v", "error", "-f", "s16le", "-ar", str(RATE), "-ac", "1", "-i", "-", "-c:a", "libopus", "-b:a", "72k",
+                    "-fflags", "+bitexact", "-flags:a", "+bitexact", str(out)], input=raw, check=True)
+
+
 def main():
     drawings = {"quay-strip.svg": quay(), "gull.svg": gull(), "rope.svg": rope(), "lantern.svg": lantern()}
     for name, text in drawings.items():
@@ -171,6 +224,14 @@ def main():
           '{"step":"levels","contrast":0.35,"brightness":0.26}]}]}', HERE / "paper.png")
     still(program, '{"overagain":2,"size":[640,480],"rate":[30,1],"frames":1,"background":"#000000","layers":[{"recipe":[{"step":"noise","kind":"speckle","speck":3,"held":0},{"step":"levels","contrast":3,"brightness":-1},{"step":"levels","contrast":4,"brightness":-0.5}]}]}',
           HERE / "salt.png")
+    swing = ('{"overagain":2,"size":[300,340],"rate":[25,1],"frames":50,"background":"transparent","layers":[{"name":"Lantern","place":'
+             '{"anchor":[0.5,0.08],"turn":{"value":-14,"motion":{"kind":"swing","laps":1,"to":14}}},"recipe":[{"step":"picture","file":"%s",'
+             '"across":"nothing","down":"nothing","at":[0.5,0.2]}]}]}' % (HERE / "lantern.svg"))
+    with tempfile.TemporaryDirectory() as folder:
+        path = pathlib.Path(folder) / "s.overagain"
+        path.write_text(swing)
+        subprocess.run([program, "render", str(path), "-o", str(HERE / "swinging-lantern.webm"), "--kilobits", "600", "--quiet"], check=True)
+    sound(brass(), HERE / "brass.ogg")
 
 
 if __name__ == "__main__":

@@ -322,7 +322,7 @@ void TestCliPlaces::whatIsLeftOutIsNoted() {
   };
   QVERIFY(!said({}).contains("note:"));
   QVERIFY(said({"--alpha"}).contains("holds no transparency"));
-  QVERIFY(said({"--bits", "16"}).contains("16 bits"));
+  QVERIFY(said({"--bits", "16"}).contains("8 bits a channel at most"));
 }
 
 void TestCliPlaces::aClosedOutputIsNoFailure() {

@@ -79,6 +79,8 @@ void setAllMoving(RecipeStep& step, bool smooth = false) {
     const std::size_t i = next++;
     auto kinds = allowedMotions(spec);
     if (smooth) std::erase(kinds, MotionKind::Hops);
+    // There is no sound that it could follow.
+    std::erase(kinds, MotionKind::Sound);
     if (kinds.size() < 2) return;
     p.motion.kind = kinds[1 + i % (kinds.size() - 1)];
     p.motion.laps = (laps % 2 ? laps : -laps) % 5;
@@ -447,6 +449,10 @@ void TestContract::everyParameterMatters_data() {
 
 namespace {
 
+MediaRef shipped(const std::string& name) {
+  return MediaStore::shared().takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/" + name)).value_or(MediaRef());
+}
+
 // Other values of one parameter, as far from its default as its type has them.
 std::vector<Value> otherValues(const ParamSpec& spec) {
   std::vector<Value> values;
@@ -455,7 +461,7 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
   if (spec.type == ParamType::Point) values = {spec.isWhole() ? Point{1, 1} : Point{0.3, 0.8}, Point{spec.max, spec.min}};
   if (spec.type == ParamType::Layer) values = {0.0};
   if (spec.type == ParamType::File)
-    values = {MediaStore::shared().takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/rope.svg")).value_or(MediaRef())};
+    values = {shipped("rope.svg")};
   if (spec.type == ParamType::Toggle) values = {!std::get<bool>(spec.base)};
   if (spec.type == ParamType::Colour) values = {Colour{0.9f, 0.1f, 0.5f, 1}};
   if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}};
@@ -493,14 +499,20 @@ void TestContract::everyParameterMatters() {
         if (stir > 0) stirred(tested(scene), i, stir == 1);
         if (spec.rule == LoopRule::Held) scene.frames = 100;
         if (spec.shownWhen) {  // shown only with another choice: make it so
-          const int other = findParam(spec_.params, spec.shownWhen->param);
-          Value& value = tested(scene).params[static_cast<std::size_t>(other)].base;
-          if (std::holds_alternative<double>(value))
-            value = std::max(spec.shownWhen->atLeast, spec_.params[static_cast<std::size_t>(other)].min);
-          else if (std::holds_alternative<bool>(value))
-            value = true;
-          else
-            value = std::string(spec.shownWhen->choices.front());
+          const auto make = [&](std::string_view param, const std::vector<std::string_view>& choices) {
+            const int other = findParam(spec_.params, param);
+            Value& value = tested(scene).params[static_cast<std::size_t>(other)].base;
+            if (std::holds_alternative<double>(value))
+              value = std::max(spec.shownWhen->atLeast, spec_.params[static_cast<std::size_t>(other)].min);
+            else if (std::holds_alternative<bool>(value))
+              value = true;
+            else if (std::holds_alternative<MediaRef>(value))
+              value = choices.front() == "moving" ? shipped("swinging-lantern.webm") : MediaRef();
+            else
+              value = std::string(choices.front());
+          };
+          make(spec.shownWhen->param, spec.shownWhen->choices);
+          if (!spec.shownWhen->with.empty()) make(spec.shownWhen->with, spec.shownWhen->withChoices);
         }
         // What lies beyond black and white is only seen by a later step.
         const std::size_t at = scene.layers.back().recipe.size() - 1;
