@@ -1,5 +1,7 @@
 #include "window.h"
 
+#include <QDesktopServices>
+#include <QUrl>
 #include <QAbstractButton>
 #include <QAbstractSpinBox>
 #include <QApplication>
@@ -175,7 +177,8 @@ void Window::makeSheets() {
   steps_ = new StepGallery(document_, middle_);
   middle_->addWidget(steps_);
   frame_ = new FrameSheet(document_, right_);
-  export_ = new ExportSheet(document_, right_);
+  export_ = new ExportSheet(document_, player_, right_);
+  connect(export_, &ExportSheet::sampled, this, [](const QString& path) { QDesktopServices::openUrl(QUrl::fromLocalFile(path)); });
   check_ = new CheckSheet(document_, right_);
   palettes_ = new PaletteSheet(document_, right_);
   sound_ = new SoundSheet(document_, player_, right_);

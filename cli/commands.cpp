@@ -126,6 +126,8 @@ Status render(const Options& options) {
                                                  : ExportQuality::Good;
   settings.megabytes = options.megabytes;
   settings.kilobits = options.kilobits;
+  settings.poster = options.poster;
+  settings.sound = !options.mute;
   settings.threads = options.threads;
   settings.bits = options.bits;
   // What the scene lets through is kept wherever the format can.

@@ -27,6 +27,8 @@ struct Options {
   int threads = 0;
   int bits = 8;
   bool alpha = false;
+  bool poster = false;
+  bool mute = false;
   bool quiet = false;
   bool json = false;
   bool schema = false;

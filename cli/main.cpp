@@ -38,9 +38,10 @@ int main(int argc, char** argv) {
   withScene(render);
   withSize(render);
   render
-      ->add_option("-o,--output", o.output,
-                   "File (.mp4, .webm, .mov, .mkv, .gif, .webp, .apng), folder, or name with %04d (.png); - for standard output. What is "
-                   "there is replaced without a question, and only by what is whole")
+      ->add_option(
+          "-o,--output", o.output,
+          "File (.mp4, .webm, .mov, .mkv, .gif, .webp, .apng, .html), folder, or name with %04d (.png); - for standard output. What is "
+          "there is replaced without a question, and only by what is whole")
       ->required()
       ->type_name("OUT");
   std::string formats;
@@ -59,6 +60,8 @@ int main(int argc, char** argv) {
       ->type_name("A..B");
   render->add_option("--dither", o.dither, "GIF only")->check(CLI::IsMember({"none", "pattern", "diffusion"}));
   render->add_flag("--alpha", o.alpha, "Write transparency, where the format has it, also where the scene has none");
+  render->add_flag("--poster", o.poster, "Of movies: the first frame as a picture beside the file");
+  render->add_flag("--mute", o.mute, "Without the scene's sound");
   render->add_flag("--quiet", o.quiet, "Say nothing on success");
 
   auto* still = app.add_subcommand("still", "Make a PNG picture of one frame");

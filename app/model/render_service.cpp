@@ -39,6 +39,7 @@ struct RenderService::Job {
   QSize size;    // of the pictures for the cache
   QSize wanted;  // of the view
   Generation generation = 0;
+  int lap = 0;
   std::unique_ptr<Renderer> renderer;
   std::unique_ptr<JointMeter> meter;
   bool coarseShown = false;
@@ -118,6 +119,20 @@ void RenderService::setFrame(int frame) {
   wake_.notify_all();
 }
 
+void RenderService::setLap(int lap) {
+  {
+    const std::scoped_lock lock(mutex_);
+    if (lap == lap_) return;
+    lap_ = lap;
+  }
+  refresh();
+}
+
+int RenderService::lap() const {
+  const std::scoped_lock lock(mutex_);
+  return lap_;
+}
+
 void RenderService::setPlaying(bool playing) {
   {
     const std::scoped_lock lock(mutex_);
@@ -171,6 +186,7 @@ void RenderService::begin(Job& job) {
   RenderOptions options;
   options.manyFrames = true;
   options.cancel = &stale_;
+  options.lap = job.lap = lap_;
   job.renderer = std::make_unique<Renderer>(*job.scene, job.size.width(), job.size.height(), options);
 }
 
@@ -311,6 +327,7 @@ void RenderService::makeFrame(Job& job, const Wish& wish) {
   } else if (!late) {
     RenderOptions options;
     options.cancel = &stale_;
+    options.lap = job.lap;
     Renderer full(*job.scene, wish.size.width(), wish.size.height(), options);
     image = toImage(full, wish.frame);
   }

@@ -37,6 +37,9 @@ class RenderService : public QObject {
   /// this size. Pictures of another size stay and serve until they are replaced.
   void setSize(QSize pixels);
   void setFrame(int frame);
+  /// Footage is shown as it is in this lap of the loop.
+  void setLap(int lap);
+  [[nodiscard]] int lap() const;
   /// While playing, single pictures are not made sharper than those of the cache.
   void setPlaying(bool playing);
 
@@ -86,6 +89,7 @@ class RenderService : public QObject {
   std::shared_ptr<const Scene> scene_;
   QSize size_{640, 360};
   int frame_ = 0;
+  int lap_ = 0;
   bool playing_ = false;
   bool frameWanted_ = false;
   PlaybackCache cache_;

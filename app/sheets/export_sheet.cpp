@@ -4,6 +4,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDir>
+#include <QDoubleSpinBox>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QLabel>
@@ -18,19 +19,27 @@
 #include <algorithm>
 #include <cmath>
 
+#include "model/heard.h"
+#include "model/player.h"
+#include "scene/run.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
 namespace oa::app {
 
-ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export"), "export", parent), document_(document) {
+ExportSheet::ExportSheet(Document& document, Player& player, QWidget* parent)
+    : Sheet(tr("Export"), "export", parent), document_(document), player_(player) {
   format_ = new QComboBox(this);
   format_->setObjectName(QStringLiteral("format"));
-  format_->addItem(tr("MP4 video, opens everywhere"));
-  format_->addItem(tr("WebM video, also see-through"));
-  format_->addItem(tr("GIF, for slides and pages"));
-  format_->addItem(tr("PNG pictures, numbered"));
+  for (const FormatSpec& spec : exportFormats()) {
+    format_->addItem(text(spec.title), static_cast<int>(spec.format));
+    format_->setItemData(format_->count() - 1, text(spec.use), Qt::ToolTipRole);
+  }
+  format_->setMaxVisibleItems(format_->count());
   addLine(tr("As"), format_);
+  use_ = new QLabel(this);
+  use_->setObjectName(QStringLiteral("muted"));
+  addNote(use_);
   size_ = new QComboBox(this);
   size_->setObjectName(QStringLiteral("size"));
   addLine(tr("Size"), size_);
@@ -51,12 +60,43 @@ ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export
   alpha_->setObjectName(QStringLiteral("alpha"));
   alphaLine_ = addLine(QString(), alpha_);
   bits_ = new QComboBox(this);
-  bits_->addItems({tr("8 bits a channel"), tr("16 bits a channel")});
+  bits_->setObjectName(QStringLiteral("bits"));
   bitsLine_ = addLine(tr("Depth"), bits_);
   dither_ = new QComboBox(this);
   dither_->addItems({tr("None, flat areas"), tr("Pattern, does not crawl"), tr("Diffusion, smoothest")});
   dither_->setCurrentIndex(1);
   ditherLine_ = addLine(tr("Dither"), dither_);
+  quality_ = new QComboBox(this);
+  quality_->setObjectName(QStringLiteral("quality"));
+  quality_->addItems({tr("Smaller file"), tr("Good"), tr("Best, larger file")});
+  quality_->setCurrentIndex(1);
+  qualityLine_ = addLine(tr("Quality"), quality_);
+  limit_ = new QDoubleSpinBox(this);
+  limit_->setObjectName(QStringLiteral("limit"));
+  limit_->setRange(0, 1e6);
+  limit_->setDecimals(1);
+  limit_->setSpecialValueText(tr("no limit"));
+  limit_->setPrefix(tr("at most "));
+  limit_->setSuffix(tr(" MB"));
+  limit_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  limit_->setToolTip(tr("The file is made again with fewer bits until it fits; a megabyte is a million bytes"));
+  limitLine_ = addLine(tr("File size"), limit_);
+  sound_ = new QCheckBox(tr("With its sound"), this);
+  sound_->setObjectName(QStringLiteral("withSound"));
+  sound_->setChecked(true);
+  soundLine_ = addLine(QString(), sound_);
+  run_ = new QComboBox(this);
+  run_->setObjectName(QStringLiteral("lastLap"));
+  run_->addItems({tr("cut where it ends"), tr("whole, its speed a little changed")});
+  run_->setToolTip(
+      tr("What does not loop sets the length: the last lap is cut there, or footage plays so much slower or faster that it is whole"));
+  runLine_ = addLine(tr("Last lap"), run_);
+  own_ = new QCheckBox(tr("Keep the footage's sound"), this);
+  own_->setObjectName(QStringLiteral("footageSound"));
+  ownLine_ = addLine(QString(), own_);
+  poster_ = new QCheckBox(tr("First frame as a picture too"), this);
+  poster_->setObjectName(QStringLiteral("poster"));
+  posterLine_ = addLine(QString(), poster_);
   path_ = new QLineEdit(this);
   path_->setObjectName(QStringLiteral("target"));
   path_->setAccessibleName(tr("File"));
@@ -82,8 +122,13 @@ ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export
   cancel_ = new QPushButton(tr("Cancel"), this);
   cancel_->setObjectName(QStringLiteral("cancelExport"));
   cancel_->setVisible(false);
+  sample_ = new QPushButton(tr("Try two seconds"), this);
+  sample_->setObjectName(QStringLiteral("sample"));
+  sample_->setToolTip(
+      tr("Two seconds from where the loop stands now, made just like the whole and opened, with what the whole would weigh"));
   start_ = new QPushButton(tr("Export"), this);
   start_->setObjectName(QStringLiteral("primary"));
+  buttons->addWidget(sample_);
   buttons->addStretch(1);
   buttons->addWidget(cancel_);
   buttons->addWidget(start_);
@@ -95,6 +140,12 @@ ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export
   connect(alpha_, &QCheckBox::toggled, this, &ExportSheet::describe);
   connect(browse_, &QPushButton::clicked, this, &ExportSheet::browse);
   connect(start_, &QPushButton::clicked, this, &ExportSheet::start);
+  connect(sample_, &QPushButton::clicked, this, &ExportSheet::trySample);
+  connect(run_, &QComboBox::activated, this,
+          [this](int i) { document_.edit(tr("last lap"), {}, [&](Scene& scene) { scene.run.wholeLaps = i == 1; }); });
+  connect(own_, &QCheckBox::clicked, this,
+          [this](bool on) { document_.edit(tr("sound of the footage"), {}, [&](Scene& scene) { scene.run.keepsSound = on; }); });
+  connect(&document.heard(), &Heard::changed, this, &ExportSheet::showLines);
   connect(cancel_, &QPushButton::clicked, this, &ExportSheet::cancel);
   connect(this, &ExportSheet::progressed, this, &ExportSheet::showProgress, Qt::QueuedConnection);
   connect(this, &ExportSheet::finished, this, &ExportSheet::showEnd, Qt::QueuedConnection);
@@ -126,20 +177,51 @@ ExportSheet::ExportSheet(Document& document, QWidget* parent) : Sheet(tr("Export
   formatChanged();
 }
 
+namespace {
+
+QString weight(double bytes) {
+  return bytes < 1e6 ? ExportSheet::tr("%1 kB").arg(std::lround(bytes / 1e3))
+                     : ExportSheet::tr("%1 MB").arg(bytes / 1e6, 0, 'f', bytes < 1e7 ? 1 : 0);
+}
+
+}  // namespace
+
 ExportSheet::~ExportSheet() {
   stop_ = true;
   if (thread_.joinable()) thread_.join();
 }
 
-ExportFormat ExportSheet::format() const { return static_cast<ExportFormat>(format_->currentIndex()); }
+ExportFormat ExportSheet::format() const { return static_cast<ExportFormat>(format_->currentData().toInt()); }
+
+// Only what the format, and the scene, has to say anything about.
+void ExportSheet::showLines() {
+  const FormatSpec& spec = formatSpec(format());
+  const Scene& scene = document_.scene();
+  const RunLength run = runOf(scene);
+  use_->setText(text(spec.use));
+  alphaLine_->setVisible(spec.alpha);
+  bitsLine_->setVisible(spec.deep > 8);
+  if (const QList<int> wanted = spec.deep > 8 ? QList<int>{8, spec.deep} : QList<int>{8};
+      bits_->property("has") != QVariant::fromValue(wanted)) {
+    bits_->setProperty("has", QVariant::fromValue(wanted));
+    bits_->clear();
+    for (const int bits : wanted) bits_->addItem(tr("%1 bits a channel").arg(bits), bits);
+  }
+  ditherLine_->setVisible(spec.format == ExportFormat::Gif);
+  playsLine_->setVisible(spec.plays);
+  loopsLine_->setVisible(!spec.plays && run.seconds <= 0);
+  qualityLine_->setVisible(spec.sized || spec.format == ExportFormat::WebP || spec.format == ExportFormat::Page);
+  limitLine_->setVisible(spec.sized);
+  soundLine_->setVisible(spec.sound && static_cast<bool>(document_.heard().sound()));
+  posterLine_->setVisible(spec.movie());
+  runLine_->setVisible(run.seconds > 0);
+  run_->setCurrentIndex(scene.run.wholeLaps ? 1 : 0);
+  ownLine_->setVisible(document_.plan().runs());
+  own_->setChecked(scene.run.keepsSound);
+}
 
 void ExportSheet::formatChanged() {
-  const ExportFormat f = format();
-  alphaLine_->setVisible(formatHasAlpha(f));
-  bitsLine_->setVisible(f == ExportFormat::Png);
-  ditherLine_->setVisible(f == ExportFormat::Gif);
-  playsLine_->setVisible(f == ExportFormat::Gif);
-  loopsLine_->setVisible(f != ExportFormat::Gif);
+  showLines();
   if (named_) {
     const QFileInfo old(path_->text());
     setName(old.path(), old.completeBaseName().remove(QStringLiteral("_%04d")));
@@ -147,6 +229,26 @@ void ExportSheet::formatChanged() {
     suggestName();
   }
   describe();
+}
+
+ExportSettings ExportSheet::settings() const {
+  ExportSettings settings;
+  const FormatSpec& spec = formatSpec(format());
+  settings.format = spec.format;
+  settings.path = path_->text().trimmed().toStdString();
+  const QSize size = size_->currentData().toSize();
+  settings.width = size.width();
+  settings.height = size.height();
+  settings.loops = spec.plays || runOf(document_.scene()).seconds > 0 ? 1 : loops_->value();
+  settings.plays = spec.plays ? plays_->value() : 0;
+  settings.alpha = alpha_->isChecked() && spec.alpha;
+  settings.bits = std::max(8, bits_->currentData().toInt());
+  settings.gifDither = static_cast<GifDither>(dither_->currentIndex());
+  settings.quality = static_cast<ExportQuality>(quality_->currentIndex());
+  settings.megabytes = spec.sized ? limit_->value() : 0;
+  settings.sound = sound_->isChecked();
+  settings.poster = spec.movie() && poster_->isChecked();
+  return settings;
 }
 
 void ExportSheet::setName(const QString& folder, const QString& name) {
@@ -177,14 +279,23 @@ void ExportSheet::browse() {
 
 void ExportSheet::describe() {
   const Scene& s = document_.scene();
-  const int loops = format() == ExportFormat::Gif ? 1 : loops_->value();
-  const double seconds = s.seconds() * loops;
+  showLines();
+  const FormatSpec& spec = formatSpec(format());
+  const RunLength run = runOf(s);
+  if (run.seconds > 0) {
+    const double laps = static_cast<double>(run.frames) / s.frames;
+    summary_->setText(tr("As long as what does not loop: %1 frames, %2 s, %3 laps of the loop.")
+                          .arg(run.frames)
+                          .arg(text(numberText(static_cast<double>(run.frames) / s.rate.value(), 2)), text(numberText(laps, 2))));
+    return;
+  }
+  const int loops = spec.plays ? 1 : loops_->value();
   QString line = tr("%1 frames, %2 s; frame %3 is frame 0 again and is not written twice.")
                      .arg(static_cast<qint64>(s.frames) * loops)
-                     .arg(text(numberText(seconds, 2)))
+                     .arg(text(numberText(s.seconds() * loops, 2)))
                      .arg(s.frames);
   if (format() == ExportFormat::Gif && s.rate.value() > 50) line += tr(" A GIF shows 50 pictures a second at most: frames are left out.");
-  if (format() == ExportFormat::Mp4 && hasTransparency(s)) line += tr(" MP4 has no transparency: what is clear becomes black.");
+  if (spec.movie() && !spec.alpha && hasTransparency(s)) line += tr(" This format has no transparency: what is clear becomes black.");
   summary_->setText(line);
 }
 
@@ -192,23 +303,15 @@ void ExportSheet::setBusy(bool busy) {
   bar_->setVisible(busy);
   cancel_->setVisible(busy);
   start_->setEnabled(!busy);
-  for (QWidget* w : std::initializer_list<QWidget*>{format_, size_, loops_, plays_, path_, browse_, alpha_, bits_, dither_})
+  sample_->setEnabled(!busy);
+  for (QWidget* w : std::initializer_list<QWidget*>{format_, size_, loops_, plays_, path_, browse_, alpha_, bits_, dither_, quality_,
+                                                    limit_, sound_, run_, own_, poster_})
     w->setEnabled(!busy);
 }
 
 void ExportSheet::start() {
   if (running()) return;
-  ExportSettings settings;
-  settings.format = format();
-  settings.path = path_->text().trimmed().toStdString();
-  const QSize size = size_->currentData().toSize();
-  settings.width = size.width();
-  settings.height = size.height();
-  settings.loops = settings.format == ExportFormat::Gif ? 1 : loops_->value();
-  settings.plays = settings.format == ExportFormat::Gif ? plays_->value() : 0;
-  settings.alpha = alpha_->isChecked() && formatHasAlpha(settings.format);
-  settings.bits = bits_->currentIndex() == 1 ? 16 : 8;
-  settings.gifDither = static_cast<GifDither>(dither_->currentIndex());
+  const ExportSettings settings = this->settings();
   if (path_->text() != asked_ && exportReplaces(settings)) {
     QMessageBox box(QMessageBox::Question, tr("Replace what is there?"),
                     settings.format == ExportFormat::Png
@@ -220,12 +323,20 @@ void ExportSheet::start() {
     if (box.exec() != QMessageBox::Yes) return;
   }
   asked_.clear();
+  begin(settings, [this, settings](const ExportResult& result) {
+    Q_EMIT finished(true,
+                    tr("Done: %1 frames in %2.").arg(result.frames).arg(text(settings.path)) +
+                        (result.note.empty() ? QString() : QStringLiteral(" ") + tr("Note: ") + text(result.note) + QLatin1Char('.')));
+  });
+}
+
+void ExportSheet::begin(const ExportSettings& settings, std::function<void(const ExportResult&)> done) {
   stop_ = false;
   message_->setStyleSheet(QString());
   message_->setText(tr("Getting ready…"));
   bar_->setRange(0, 0);
   setBusy(true);
-  thread_ = std::thread([this, settings, scene = document_.scene()] {
+  thread_ = std::thread([this, settings, done = std::move(done), scene = document_.scene()] {
     const auto result = exportScene(scene, settings, [this](const ExportProgress& p) {
       Q_EMIT progressed(p.done, p.total, p.secondsLeft);
       return !stop_;
@@ -235,9 +346,40 @@ void ExportSheet::start() {
     else if (result->cancelled)
       Q_EMIT finished(true, tr("Cancelled. Nothing was left behind."));
     else
-      Q_EMIT finished(true,
-                      tr("Done: %1 frames in %2.").arg(result->frames).arg(text(settings.path)) +
-                          (result->note.empty() ? QString() : QStringLiteral(" ") + tr("Note: ") + text(result->note) + QLatin1Char('.')));
+      done(*result);
+  });
+}
+
+// The two seconds lie in a folder of the program's own, which goes with it.
+void ExportSheet::trySample() {
+  if (running()) return;
+  if (!samples_) samples_ = std::make_unique<QTemporaryDir>();
+  if (!samples_->isValid()) return showEnd(false, tr("Not tried: %1.").arg(samples_->errorString()));
+  ExportSettings sample = settings();
+  const Scene& scene = document_.scene();
+  const auto frames = static_cast<std::int64_t>(std::ceil(2 * scene.rate.value()));
+  const RunLength run = runOf(scene);
+  const std::int64_t whole = run.frames * sample.loops;
+  sample.range = std::pair(std::int64_t{player_.frame()}, player_.frame() + std::min<std::int64_t>(frames, run.frames) - 1);
+  // As many bits for a second as the whole may have.
+  const double seconds = static_cast<double>(whole) / scene.rate.value();
+  if (sample.megabytes > 0) {
+    sample.megabytes *= std::min(1.0, 2 / seconds);
+  }
+  sample.loops = 1;
+  sample.poster = false;
+  const QString folder = samples_->filePath(QString::number(++tried_));
+  QDir().mkpath(folder);
+  const QString name = folder + QStringLiteral("/sample") + (sample.format == ExportFormat::Png ? QStringLiteral("_%04d") : QString()) +
+                       text(formatSuffix(sample.format));
+  sample.path = name.toStdString();
+  begin(sample, [this, folder, name, whole](const ExportResult& result) {
+    qint64 bytes = 0;
+    for (const QFileInfo& file : QDir(folder).entryInfoList(QDir::Files)) bytes += file.size();
+    const double all =
+        static_cast<double>(bytes) * static_cast<double>(whole) / static_cast<double>(std::max<std::int64_t>(1, result.frames));
+    Q_EMIT sampled(result.frames == 1 || !name.contains(QLatin1Char('%')) ? name : folder);
+    Q_EMIT finished(true, tr("A sample of %1; all of it would be about %2.").arg(weight(static_cast<double>(bytes)), weight(all)));
   });
 }
 

@@ -1,7 +1,10 @@
 // Export: format, size, loops; progress with time left and cancel.
 #pragma once
 
+#include <QTemporaryDir>
 #include <atomic>
+#include <functional>
+#include <memory>
 #include <thread>
 
 #include "media/export.h"
@@ -10,6 +13,7 @@
 
 class QCheckBox;
 class QComboBox;
+class QDoubleSpinBox;
 class QLabel;
 class QLineEdit;
 class QProgressBar;
@@ -18,23 +22,31 @@ class QSpinBox;
 
 namespace oa::app {
 
+class Player;
+
 class ExportSheet : public Sheet {
   Q_OBJECT
  public:
-  ExportSheet(Document& document, QWidget* parent);
+  ExportSheet(Document& document, Player& player, QWidget* parent);
   ~ExportSheet() override;
   [[nodiscard]] bool running() const { return thread_.joinable(); }
 
  Q_SIGNALS:
   void progressed(qint64 done, qint64 total, double secondsLeft);
   void finished(bool ok, const QString& message);
+  /// Two seconds were made there, to be looked at.
+  void sampled(const QString& path);
 
  public Q_SLOTS:
   void start();
   void cancel();
+  void trySample();
 
  private:
   [[nodiscard]] ExportFormat format() const;
+  [[nodiscard]] ExportSettings settings() const;
+  void begin(const ExportSettings& settings, std::function<void(const ExportResult&)> done);
+  void showLines();
   void formatChanged();
   void setName(const QString& folder, const QString& name);
   void suggestName();
@@ -45,7 +57,24 @@ class ExportSheet : public Sheet {
   void setBusy(bool busy);
 
   Document& document_;
+  Player& player_;
   QComboBox* format_;
+  QLabel* use_;
+  QComboBox* quality_;
+  QDoubleSpinBox* limit_;
+  QCheckBox* sound_;
+  QComboBox* run_;
+  QCheckBox* own_;
+  QCheckBox* poster_;
+  QWidget* qualityLine_;
+  QWidget* limitLine_;
+  QWidget* soundLine_;
+  QWidget* runLine_;
+  QWidget* ownLine_;
+  QWidget* posterLine_;
+  QPushButton* sample_;
+  std::unique_ptr<QTemporaryDir> samples_;
+  int tried_ = 0;
   QComboBox* size_;
   QSpinBox* loops_;
   QCheckBox* alpha_;

@@ -145,7 +145,6 @@ SoundSheet::SoundSheet(Document& document, Player& player, QWidget* parent)
     made->setObjectName(QStringLiteral("sound-%1").arg(text(spec.id)));
     made->setAccessibleName(text(spec.label));
     made->setToolTip(text(spec.help));
-    made->setFixedWidth(96);
     connect(made, &NumberField::moved, this, [this, which, id = text(spec.id)](double v) { set(which, v, id); });
     connect(made, &NumberField::released, this, [this] { document_.endGesture(); });
     fields_[static_cast<std::size_t>(which)] = made;

@@ -1,3 +1,4 @@
+#include "scene/run.h"
 #include "widgets/view.h"
 
 #include <QButtonGroup>
@@ -6,6 +7,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
+#include <QSpinBox>
 #include <QTimer>
 #include <QVBoxLayout>
 #include <QWheelEvent>
@@ -100,7 +102,20 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
   status_ = new QLabel(this);
   status_->setStyleSheet(onGrey);
   status_->setFont(uiFont(11));
-  column->addWidget(status_);
+  auto* below = new QHBoxLayout();
+  below->addWidget(status_, 1);
+  // Footage goes on while the loop goes round: which lap of it is seen.
+  lap_ = new QSpinBox(this);
+  lap_->setObjectName(QStringLiteral("footageLap"));
+  lap_->setPrefix(tr("Footage in lap "));
+  lap_->setRange(1, 1);
+  lap_->setFont(uiFont(11));
+  lap_->setAccessibleName(tr("Lap of the loop that the footage is seen in"));
+  lap_->setToolTip(tr("The footage goes on while the loop goes round: which lap of the loop it is seen in"));
+  lap_->hide();
+  connect(lap_, &QSpinBox::valueChanged, this, [this](int lap) { renderer_.setLap(lap - 1); });
+  below->addWidget(lap_);
+  column->addLayout(below);
   connect(&renderer, &RenderService::frameReady, this, [this](int frame, const QImage& image, Generation generation) {
     // Never back to an older state of the scene; and a late picture of another frame must not flash up while playing, unless it
     // is the first of a newer state: while a knob is turned, what is being made is shown.
@@ -115,10 +130,20 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
   connect(&player, &Player::frameChanged, this, &View::showFrame);
   connect(&player, &Player::speedChanged, this, &View::updateStatus);
   connect(&document, &Document::changed, this, [this] {
+    showLaps();
     askForSize();
     update();
   });
   connect(&document, &Document::currentLayerChanged, this, qOverload<>(&QWidget::update));
+}
+
+void View::showLaps() {
+  const bool runs = document_.plan().runs();
+  const RunLength run = runOf(document_.scene());
+  const int frames = document_.scene().frames;
+  lap_->setMaximum(runs ? static_cast<int>((run.frames + frames - 1) / frames) : 1);
+  lap_->setSuffix(tr(" of %1").arg(lap_->maximum()));
+  lap_->setVisible(runs && lap_->maximum() > 1);
 }
 
 void View::setMode(ViewMode mode) {

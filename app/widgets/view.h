@@ -12,6 +12,7 @@
 
 class QButtonGroup;
 class QLabel;
+class QSpinBox;
 class QToolButton;
 
 class QPainter;
@@ -101,6 +102,8 @@ class View : public QWidget {
   double split_ = 0.5;
   QButtonGroup* modes_;
   QLabel* fit_;
+  void showLaps();
+  QSpinBox* lap_;
   QLabel* status_;
 };
 

@@ -14,8 +14,23 @@ struct Options {
   void set(const char* name, const std::string& value) { av_dict_set(&list, name, value.c_str(), 0); }
 };
 
-// What each encoder is told besides sizes and rates; its name comes back.
-const char* setUp(const EncoderSettings& s, AVCodecContext& c, Options& options) {
+const char* nameOf(ExportFormat format) {
+  switch (format) {
+    case ExportFormat::H265:
+      return "libx265";
+    case ExportFormat::Av1:
+      return "libsvtav1";
+    case ExportFormat::ProRes:
+      return "prores_ks";
+    case ExportFormat::Ffv1:
+      return "ffv1";
+    default:
+      return "apng";
+  }
+}
+
+// What each encoder is told besides sizes and rates.
+void setUp(const EncoderSettings& s, AVCodecContext& c, Options& options) {
   const auto group = std::to_string(groupLength(s.run));
   switch (s.format) {
     case ExportFormat::H265: {
@@ -26,12 +41,10 @@ const char* setUp(const EncoderSettings& s, AVCodecContext& c, Options& options)
       // As for H.264: exact pictures round the joint, close weights, no favour for those that others build on. One frame at a time, so
       // that the bytes do not depend on the machine.
       std::string tuning = "log-level=none:scenecut=0:open-gop=0:no-info=1:frame-threads=1:keyint=" + group + ":min-keyint=" + group;
-      if (s.bitRate == 0) {
-        options.set("crf", std::to_string(s.crf));
-        tuning += ":ipratio=1.4:pbratio=1.1:no-cutree=1:aq-mode=3" + exactZones(s.run, "/", ",q=1", ":zones=");
-      }
+      if (s.bitRate == 0) options.set("crf", std::to_string(s.crf));
+      if (s.bitRate == 0 && s.exact) tuning += ":ipratio=1.4:pbratio=1.1:no-cutree=1:aq-mode=3" + exactZones(s.run, "/", ",q=1", ":zones=");
       options.set("x265-params", tuning);
-      return "libx265";
+      return;
     }
     case ExportFormat::Av1:
       // It chats on standard error, whatever FFmpeg is told.
@@ -39,25 +52,25 @@ const char* setUp(const EncoderSettings& s, AVCodecContext& c, Options& options)
       c.pix_fmt = s.bits > 8 ? AV_PIX_FMT_YUV420P10 : AV_PIX_FMT_YUV420P;
       options.set("preset", "7");
       if (s.bitRate == 0) options.set("crf", std::to_string(s.crf));
-      // Closed groups.
-      options.set("svtav1-params", "irefresh-type=2:scd=0");
-      return "libsvtav1";
+      // Closed groups; pictures as they are, not smoothed over time, and each made from those before it, so that none is much better or
+      // worse than its neighbours and the joint does not stand out.
+      options.set("svtav1-params", "irefresh-type=2:scd=0:enable-tf=0:pred-struct=1");
+      return;
     case ExportFormat::ProRes:
       c.pix_fmt = s.alpha ? AV_PIX_FMT_YUVA444P10 : AV_PIX_FMT_YUV444P10;
       options.set("profile", "4444");
       options.set("vendor", "ovag");
       options.set("alpha_bits", s.alpha ? "16" : "0");
-      return "prores_ks";
+      return;
     case ExportFormat::Ffv1:
       c.pix_fmt = s.bits > 8 ? (s.alpha ? AV_PIX_FMT_RGBA64 : AV_PIX_FMT_RGB48) : (s.alpha ? AV_PIX_FMT_BGRA : AV_PIX_FMT_0RGB32);
       c.level = 3;
       options.set("slices", "16");
       options.set("slicecrc", "1");
-      return "ffv1";
+      return;
     default:
       c.pix_fmt = s.bits > 8 ? (s.alpha ? AV_PIX_FMT_RGBA64BE : AV_PIX_FMT_RGB48BE) : (s.alpha ? AV_PIX_FMT_RGBA : AV_PIX_FMT_RGB24);
       options.set("pred", "mixed");
-      return "apng";
   }
 }
 
@@ -78,13 +91,15 @@ void tagVideo(AVCodecContext& codec) {
 }
 
 Result<AvCodec> openEncoder(const EncoderSettings& s) {
-  AvCodec made(avcodec_alloc_context3(nullptr));
+  if (s.format == ExportFormat::Av1 && (s.width < 64 || s.height < 64)) return fail("AV1 is at least 64 pixels wide and high");
+  const AVCodec* codec = avcodec_find_encoder_by_name(nameOf(s.format));
+  if (!codec) return fail("the encoder " + std::string(nameOf(s.format)) + " is missing from this machine's FFmpeg libraries");
+  // With the encoder's own defaults, which are not those of all others.
+  AvCodec made(avcodec_alloc_context3(codec));
   if (!made) return fail("could not be encoded: there is no memory left");
   AVCodecContext& c = *made;
   Options options;
-  const char* name = setUp(s, c, options);
-  const AVCodec* codec = avcodec_find_encoder_by_name(name);
-  if (!codec) return fail("the encoder " + std::string(name) + " is missing from this machine's FFmpeg libraries");
+  setUp(s, c, options);
   const bool colours = c.pix_fmt != AV_PIX_FMT_YUV420P && c.pix_fmt != AV_PIX_FMT_YUV420P10 && c.pix_fmt != AV_PIX_FMT_YUV444P10 &&
                        c.pix_fmt != AV_PIX_FMT_YUVA444P10;
   c.width = s.width;
@@ -99,6 +114,8 @@ Result<AvCodec> openEncoder(const EncoderSettings& s) {
   const bool eachAlone = s.format == ExportFormat::ProRes || s.format == ExportFormat::Ffv1;
   c.gop_size = eachAlone ? 1 : static_cast<int>(groupLength(s.run));
   if (s.bitRate > 0) limitBitRate(c, s.bitRate);
+  // Of this encoder an equal upper bound would ask for another way of coding.
+  if (s.format == ExportFormat::Av1) c.rc_max_rate = c.rc_buffer_size = 0;
   const int code = avcodec_open2(&c, codec, &options.list);
   if (code < 0) return fail("could not be encoded: " + avReason(code));
   return made;

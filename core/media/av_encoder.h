@@ -20,6 +20,7 @@ struct EncoderSettings {
   int bits = 8;               ///< of a channel, as the format has them
   int crf = 0;                ///< constant rate factor, where there is one: smaller is better
   std::int64_t bitRate = 0;   ///< bits a second in place of a constant quality; 0: none
+  bool exact = true;          ///< the pictures round the joint are as exact as the format gets
   int threads = 0;            ///< 0: as many as there are processors
   bool globalHeader = false;  ///< parameter sets stand in the container
 };

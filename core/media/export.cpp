@@ -55,6 +55,8 @@ Result<ExportResult> exportScene(const Scene& scene, const ExportSettings& s, co
     result = exportWebp(scene, s, progress);
   else if (s.format == ExportFormat::Apng)
     result = exportApng(scene, s, progress);
+  else if (s.format == ExportFormat::Page)
+    result = exportPage(scene, s, progress);
   else
     result = exportPng(scene, s, progress);
   if (!result || result->cancelled) return result;

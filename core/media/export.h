@@ -30,7 +30,8 @@ struct ExportSettings {
   int kilobits = 0;
   double megabytes = 0;
   GifDither gifDither = GifDither::Pattern;
-  bool sound = true;  ///< where the format has it and the scene has one
+  bool poster = false;  ///< of movies: the first frame as a picture beside the file, named after it
+  bool sound = true;    ///< where the format has it and the scene has one
   int threads = 0;
   /// First and last frame, both included and read modulo the loop; none: the whole loop once.
   std::optional<std::pair<std::int64_t, std::int64_t>> range;

@@ -13,6 +13,7 @@ Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& setti
 Result<ExportResult> exportGif(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
 Result<ExportResult> exportWebp(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
 Result<ExportResult> exportApng(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
+Result<ExportResult> exportPage(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
 Result<ExportResult> exportPng(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
 
 /// A renderer for many frames. `opaque`: what lets something through is laid on black, as players would show it.
@@ -21,6 +22,9 @@ Renderer exportRenderer(const Scene& scene, const ExportSettings& settings, int 
 /// Renders all frames of a plan for a movie's writer, in the form that it takes.
 Result<bool> pumpMovie(const Scene& scene, const ExportSettings& settings, const ExportPlan& plan, const MovieSettings& movie,
                        MovieWriter& writer, const ProgressFunction& progress);
+
+/// The first frame that is handed over, as a PNG file.
+Result<std::string> posterOf(const Scene& scene, const ExportSettings& settings, bool alpha);
 
 void addNote(ExportResult& result, const std::string& note);
 

@@ -1,8 +1,10 @@
 // Movies: every format that FFmpeg's containers hold.
 #include <algorithm>
 #include <cmath>
+#include <filesystem>
 
-#include "base/memory.h"
+#include "base/files.h"
+#include "base/numbers.h"
 #include "media/export_job.h"
 #include "media/movie_writer.h"
 
@@ -56,7 +58,6 @@ Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& s, co
   MovieSettings movie{
       s.format, width, height, scene.rate, s.alpha && spec.alpha, plan->count, plan->repeats, s.threads, std::min(s.bits, spec.deep),
       s.quality};
-  const double seconds = static_cast<double>(plan->count * plan->repeats) / scene.rate.value();
   if (s.sound && spec.sound) {
     RunSound run = soundOf(scene, plan->count * plan->repeats);
     addNote(result, run.note);
@@ -68,17 +69,11 @@ Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& s, co
   }
   if (s.kilobits > 0) movie.bitRate = std::int64_t{s.kilobits} * 1000;
   const double most = s.megabytes * 1e6;
-  const double beside = movie.sound ? kSoundBits / 8.0 * seconds : 0;
-  // Containers take a little more than what they hold.
-  if (most > 0) movie.bitRate = std::llround((most * 0.97 - beside - 2000) * 8 / seconds);
-  constexpr std::int64_t kLeast = 8000;
-  if (most > 0 && movie.bitRate < kLeast)
-    return fail("no picture fits " + bytesText(most) + " in " + std::to_string(std::lround(seconds)) +
-                    " s; fewer loops or a smaller size need less",
-                s.path);
-  // An encoder only aims at a rate: what came out larger is made again with fewer bits.
-  constexpr int kTries = 5;
-  for (int attempt = 0;; ++attempt) {
+  const std::string asked = numberText(s.megabytes) + " MB";
+  // What came out larger is made again, coarser by as much as that asks for.
+  constexpr int kTries = 8;
+  constexpr int kCoarsest = 60;
+  for (int attempt = 1;; ++attempt) {
     auto file = OutputFile::begin(s.path, spec.container == "webm");
     if (!file) return tl::unexpected(file.error());
     if (most > 0 && !file->seekable()) return fail("a size can only be kept in a file, not in a stream", s.path);
@@ -88,17 +83,25 @@ Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& s, co
     if (result.cancelled) return result;
     const double size = static_cast<double>(file->size());
     if (most > 0 && size > most) {
-      if (attempt + 1 == kTries)
-        return fail("did not fit " + bytesText(most) + " in " + std::to_string(kTries) + " tries; a smaller picture or fewer loops would",
+      if (attempt == kTries || movie.coarser >= kCoarsest)
+        return fail("does not fit " + asked + ": the smallest that came out is " + numberText(size / 1e6, 3) +
+                        " MB; fewer loops or a smaller size need less",
                     s.path);
-      movie.bitRate = std::max(kLeast, static_cast<std::int64_t>(static_cast<double>(movie.bitRate) * std::min(0.95, most / size * 0.96)));
+      movie.coarser = std::min(kCoarsest, movie.coarser + std::max(2, static_cast<int>(std::ceil(6 * std::log2(size / most)))));
       continue;
     }
     if (auto kept = file->keep(); !kept) return tl::unexpected(kept.error());
-    if (attempt > 0) addNote(result, "it was made " + std::to_string(attempt + 1) + " times until it fitted");
+    if (attempt > 1) addNote(result, "it was made " + std::to_string(attempt) + " times until it fitted " + asked);
     break;
   }
   result.frames = plan->count * plan->repeats;
+  if (!s.poster || s.path == "-") return result;
+  const std::filesystem::path target(s.path);
+  const std::string picture = (target.parent_path() / (target.stem().string() + "-poster.png")).string();
+  const auto poster = posterOf(scene, s, movie.alpha);
+  if (!poster) return tl::unexpected(poster.error());
+  if (auto ok = writeFileAtomically(picture, *poster); !ok) return tl::unexpected(ok.error());
+  addNote(result, "its first frame is " + picture);
   return result;
 }
 

@@ -98,6 +98,14 @@ constexpr FormatSpec kFormats[] = {
      .use = "For every program that reads pictures; one file for each frame.",
      .alpha = true,
      .deep = 16},
+    {.format = ExportFormat::Page,
+     .name = "page",
+     .suffix = ".html",
+     .container = "",
+     .title = "Web page",
+     .use = "A page to copy from: WebM and MP4 for all browsers, muted and looped, with a picture until they run.",
+     .alpha = true,
+     .even = true},
 };
 
 }  // namespace
@@ -127,7 +135,7 @@ Result<ExportFormat> formatForPath(const std::string& path) {
                  [](unsigned char c) { return static_cast<char>(c >= 'A' && c <= 'Z' ? c + 32 : c); });
   for (const FormatSpec& f : kFormats)
     if (suffix == f.suffix) return f.format;
-  return fail("the name must end in .mp4, .webm, .mov, .mkv, .gif, .webp, .apng or .png, or be a folder", path);
+  return fail("the name must end in .mp4, .webm, .mov, .mkv, .gif, .webp, .apng, .html or .png, or be a folder", path);
 }
 
 }  // namespace oa

@@ -9,7 +9,7 @@
 
 namespace oa {
 
-enum class ExportFormat { Mp4, H265, WebM, Av1, ProRes, Ffv1, Gif, WebP, Apng, Png };
+enum class ExportFormat { Mp4, H265, WebM, Av1, ProRes, Ffv1, Gif, WebP, Apng, Png, Page };
 
 struct FormatSpec {
   ExportFormat format;

@@ -34,7 +34,7 @@ Result<AvCodec> openH264(const H264Settings& s) {
   // are closed, so runs can be repeated.
   // Where few bits must do, all that would be a waste.
   std::string tuning = "scenecut=0:open-gop=0:aq-mode=3";
-  if (s.bitRate == 0)
+  if (s.bitRate == 0 && s.exact)
     tuning += ":ipratio=4:pbratio=1.1:no-mbtree=1:no-dct-decimate=1:no-fast-pskip=1:8x8dct=0:deadzone-inter=0:deadzone-intra=0" +
               exactZones(s.run, "/", ",q=0", ":zones=");
   av_dict_set(&options, "x264-params", tuning.c_str(), 0);

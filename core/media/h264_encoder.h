@@ -16,6 +16,7 @@ struct H264Settings {
   std::int64_t run = 0;       ///< frames of the run
   int crf = 0;                ///< constant rate factor, 0 to 51: smaller is better
   std::int64_t bitRate = 0;   ///< bits a second in place of it; 0: none
+  bool exact = true;          ///< the pictures round the joint are as exact as the format gets
   int threads = 0;            ///< 0: as many as there are processors
   bool globalHeader = false;  ///< parameter sets stand in the container
 };

@@ -166,20 +166,22 @@ namespace {
 int finer(int crf, const MovieSettings& s) {
   const double area = static_cast<double>(s.width) * s.height / (1920.0 * 1080.0);
   const int asked = s.quality == ExportQuality::Small ? 8 : s.quality == ExportQuality::Best ? -5 : 0;
-  return std::max(1, crf + asked - std::clamp(static_cast<int>(std::lround(-std::log2(area))), 0, 3));
+  return std::max(1, crf + asked + s.coarser - std::clamp(static_cast<int>(std::lround(-std::log2(area))), 0, 3));
 }
 
 // The same for every encoder, by the numbers of each.
 int crfOf(const MovieSettings& s) {
+  const bool wide = s.format == ExportFormat::WebM || s.format == ExportFormat::Av1;
+  const auto held = [&](int crf) { return std::min(crf, wide ? 63 : 51); };
   switch (s.format) {
     case ExportFormat::H265:
-      return finer(15, s);
+      return held(finer(15, s));
     case ExportFormat::Av1:
-      return finer(18, s);
+      return held(finer(9, s));
     case ExportFormat::WebM:
-      return finer(14, s);
+      return held(finer(14, s));
     default:
-      return finer(13, s);
+      return held(finer(13, s));
   }
 }
 
@@ -220,10 +222,10 @@ Status MovieWriter::State::sendPacked(const Frame& frame, AVFrame& av) {
 
 Status MovieWriter::State::openCodec(bool globalHeader) {
   const MovieSettings& m = settings;
-  auto made =
-      m.format == ExportFormat::Mp4
-          ? openH264({m.width, m.height, m.rate, m.run, crfOf(m), m.bitRate, m.threads, globalHeader})
-          : openEncoder({m.format, m.width, m.height, m.rate, m.run, m.alpha, m.bits, crfOf(m), m.bitRate, m.threads, globalHeader});
+  auto made = m.format == ExportFormat::Mp4
+                  ? openH264({m.width, m.height, m.rate, m.run, crfOf(m), m.bitRate, m.coarser == 0, m.threads, globalHeader})
+                  : openEncoder({m.format, m.width, m.height, m.rate, m.run, m.alpha, m.bits, crfOf(m), m.bitRate, m.coarser == 0,
+                                 m.threads, globalHeader});
   if (!made) return tl::unexpected(made.error());
   codec = std::move(*made);
   avcodec_parameters_from_context(stream->codecpar, codec.get());
@@ -354,7 +356,7 @@ Status MovieWriter::addVp9(const FrameYuv& frame) {
   State& s = *state_;
   const std::int64_t number = s.next++;
   const bool key = number % groupLength(s.settings.run) == 0;
-  const bool exact = nearKey(number, s.settings.run);
+  const bool exact = s.settings.coarser == 0 && nearKey(number, s.settings.run);
   const auto coded = s.vp9->encode(frame, number, key, exact);
   if (!coded) return tl::unexpected(coded.error());
   AvPacket packet(av_packet_alloc());

@@ -23,6 +23,7 @@ struct MovieSettings {
   int threads = 0;
   int bits = 8;  ///< of a channel
   ExportQuality quality = ExportQuality::Good;
+  int coarser = 0;           ///< so many steps of a constant quality less than the quality has: six are half the bits
   std::int64_t bitRate = 0;  ///< of the picture, bits a second; 0: by the quality
   int plays = 0;             ///< APNG: how often it is shown; 0: for ever
   SoundFunction sound = {};  ///< empty: none

@@ -38,6 +38,9 @@ Status SoundEncoder::send(AVFrame* frame, const Take& take) {
     if (!packet) return fail("the sound could not be encoded: there is no memory left");
     code = avcodec_receive_packet(codec_.get(), packet.get());
     if (code == AVERROR(EAGAIN) || code == AVERROR_EOF) return {};
+    // A coding's last piece is as long as all others; what lies behind the sound's end is not heard.
+    if (code >= 0 && last_ >= 0 && packet->pts >= last_) continue;
+    if (code >= 0 && last_ >= 0 && packet->pts + packet->duration > last_) packet->duration = last_ - packet->pts;
     if (code >= 0)
       if (auto ok = take(std::move(packet)); !ok) return ok;
   }
@@ -45,6 +48,7 @@ Status SoundEncoder::send(AVFrame* frame, const Take& take) {
 }
 
 Status SoundEncoder::encode(const SoundFunction& sound, std::int64_t until, bool last, const Take& take) {
+  if (last) last_ = until;
   std::vector<float> stereo(static_cast<std::size_t>(piece_) * 2);
   // The last piece is as long as there is sound.
   while (next_ + piece_ <= until || (last && next_ < until)) {

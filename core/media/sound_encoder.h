@@ -27,6 +27,7 @@ class SoundEncoder {
   Status send(AVFrame* frame, const Take& take);
   AvCodec codec_;
   std::int64_t next_ = 0;
+  std::int64_t last_ = -1;  // where the sound ends, once that is known
   int piece_ = 1024;
 };
 

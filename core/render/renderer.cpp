@@ -31,7 +31,7 @@ Renderer::Renderer(const Scene& scene, const PlaneView& view, RenderOptions opti
 void Renderer::render(std::int64_t k, PixelSink& sink) {
   withThreads(options_.threads, [&] {
     const Puller puller(plan_, options_.manyFrames ? &cache_ : nullptr, options_.cancel);
-    const Moment at{k, plan_.scene().frames, std::max<std::int64_t>(0, k), step_, levels_.get()};
+    const Moment at{k, plan_.scene().frames, std::max<std::int64_t>(0, k + options_.lap * plan_.scene().frames), step_, levels_.get()};
     const auto picture = options_.layer == 0 ? puller.scene(view_, at) : puller.alone(plan_.indexOf(options_.layer), view_, at);
     parallelBands(view_.height, [&](int y0, int y1) {
       if (options_.cancel && *options_.cancel) return;

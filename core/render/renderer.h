@@ -26,6 +26,7 @@ struct RenderOptions {
   int threads = 0;                            ///< 0: as many as the machine has
   bool manyFrames = false;                    ///< keep what does not move from frame to frame
   const std::atomic<bool>* cancel = nullptr;  ///< once true, render() returns early with unfinished pixels
+  std::int64_t lap = 0;                       ///< footage goes on from this lap of the loop on
   Id layer = 0;                               ///< this layer alone, over nothing, unblended, in the frame it lies in; 0: the scene
 };
 

@@ -13,11 +13,18 @@ bool sameLayers(const std::vector<Layer>& a, const std::vector<Layer>& b) {
   });
 }
 
+// Values follow the sound of the loop, whoever hears it.
+bool sameStretch(const Scene& a, const Scene& b) {
+  for (const SoundParam which : {SoundParam::File, SoundParam::From, SoundParam::Meet})
+    if (a.sound.at(which).base != b.sound.at(which).base) return false;
+  return true;
+}
+
 }  // namespace
 
 bool looksSame(const Scene& a, const Scene& b) {
   return a.width == b.width && a.height == b.height && a.rate == b.rate && a.frames == b.frames && a.background == b.background &&
-         a.linearLight == b.linearLight && a.hold == b.hold && sameLayers(a.layers, b.layers);
+         a.linearLight == b.linearLight && a.hold == b.hold && sameStretch(a, b) && a.run.wholeLaps == b.run.wholeLaps && sameLayers(a.layers, b.layers);
 }
 
 }  // namespace oa

@@ -22,6 +22,13 @@ Tempo tempoOf(const Sound& sound) {
   Tempo tempo;
   tempo.beatsPerMinute = static_cast<double>(detector.getBpm());
   if (!(tempo.beatsPerMinute > 20 && tempo.beatsPerMinute < 400)) return {};
+  // People count neither slower nor faster.
+  while (tempo.beatsPerMinute < 70) tempo.beatsPerMinute *= 2;
+  while (tempo.beatsPerMinute > 180) tempo.beatsPerMinute /= 2;
+  // A loop of a sound has whole beats: nearly so many are so many.
+  const double beats = sound.seconds() * tempo.beatsPerMinute / 60;
+  if (beats < 256 && std::abs(beats - std::round(beats)) < 0.01 * beats && std::round(beats) >= 1)
+    tempo.beatsPerMinute = std::round(beats) * 60 / sound.seconds();
   // The first that is not weak among all.
   const int count = detector.getBeats(nullptr, nullptr, 0);
   std::vector<float> places(static_cast<std::size_t>(std::max(0, count)));

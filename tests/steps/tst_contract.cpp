@@ -457,11 +457,11 @@ MediaRef shipped(const std::string& name) {
 std::vector<Value> otherValues(const ParamSpec& spec) {
   std::vector<Value> values;
   if (spec.isScalar())
-    values = {spec.min, spec.max, spec.isWhole() ? std::floor((spec.low() + spec.high()) / 2) : (spec.low() * 2 + spec.high()) / 3};
+    values = {spec.min, spec.max, spec.isWhole() ? std::floor((spec.low() + spec.high()) / 2) : (spec.low() * 2 + spec.high()) / 3,
+              spec.isWhole() ? spec.max : (spec.low() * 29 + spec.high()) / 30};
   if (spec.type == ParamType::Point) values = {spec.isWhole() ? Point{1, 1} : Point{0.3, 0.8}, Point{spec.max, spec.min}};
   if (spec.type == ParamType::Layer) values = {0.0};
-  if (spec.type == ParamType::File)
-    values = {shipped("rope.svg")};
+  if (spec.type == ParamType::File) values = {shipped("rope.svg")};
   if (spec.type == ParamType::Toggle) values = {!std::get<bool>(spec.base)};
   if (spec.type == ParamType::Colour) values = {Colour{0.9f, 0.1f, 0.5f, 1}};
   if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}};
