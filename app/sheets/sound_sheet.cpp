@@ -145,6 +145,8 @@ SoundSheet::SoundSheet(Document& document, Player& player, QWidget* parent)
     made->setObjectName(QStringLiteral("sound-%1").arg(text(spec.id)));
     made->setAccessibleName(text(spec.label));
     made->setToolTip(text(spec.help));
+    made->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    made->setMaximumWidth(QWIDGETSIZE_MAX);
     connect(made, &NumberField::moved, this, [this, which, id = text(spec.id)](double v) { set(which, v, id); });
     connect(made, &NumberField::released, this, [this] { document_.endGesture(); });
     fields_[static_cast<std::size_t>(which)] = made;

@@ -67,6 +67,8 @@ Snapshot::Snapshot(const Scene& scene, const Snapshot& before) {
   frame_.linearLight = scene.linearLight;
   frame_.hold = scene.hold;
   frame_.palette = scene.palette;
+  frame_.sound = scene.sound;
+  frame_.run = scene.run;
   frame_.extra = scene.extra;
 }
 

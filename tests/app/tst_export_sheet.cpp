@@ -111,7 +111,7 @@ void TestExportSheet::formatsShowTheirOwnChoices() {
   Bench bench("dusk.overagain");
   open(bench, QStringLiteral("loop.mp4"), 0, 0);
   auto* target = child<QLineEdit>(&bench->exportSheet(), "target");
-  choose(child<QComboBox>(&bench->exportSheet(), "format"), 2);
+  choose(child<QComboBox>(&bench->exportSheet(), "format"), 6);
   QVERIFY(target->text().endsWith(QStringLiteral(".gif")));
   const auto shows = [&](const char* name) {
     for (auto* box : bench->exportSheet().findChildren<QWidget*>())
@@ -119,9 +119,9 @@ void TestExportSheet::formatsShowTheirOwnChoices() {
     return false;
   };
   QVERIFY(shows("Dither") && !shows("Depth"));
-  choose(child<QComboBox>(&bench->exportSheet(), "format"), 3);
+  choose(child<QComboBox>(&bench->exportSheet(), "format"), 9);
   QVERIFY(!shows("Dither") && shows("Depth"));
-  choose(child<QComboBox>(&bench->exportSheet(), "format"), 1);
+  choose(child<QComboBox>(&bench->exportSheet(), "format"), 2);
   QVERIFY(target->text().endsWith(QStringLiteral(".webm")));
 }
 
