@@ -1,14 +1,17 @@
-// Feeds mutated pictures and drawings to the media store. Every one must end in a picture or in a sentence, within the time limit,
-// and without a complaint of the sanitizers.
+// Feeds mutated pictures, drawings, clips and sounds to the media store. Every one must end in a picture, in a sound or in a sentence,
+// within the time limit, and without a complaint of the sanitizers.
 #include <unistd.h>
 #include <vips/vips.h>
 
 #include <algorithm>
+#include <cstdint>
 #include <cstdio>
 #include <cstdlib>
 #include <string>
 #include <vector>
 
+#include "base/av.h"
+#include "base/files.h"
 #include "mutate.h"
 #include "store/media_store.h"
 #include "store/sample.h"
@@ -69,6 +72,99 @@ std::vector<std::string> originals() {
   return list;
 }
 
+// Some seconds of a tune as plain samples, and what FFmpeg makes of small pictures and of it: a movie of each kind of coding that is read.
+std::string wave() {
+  std::string wav("RIFF\x24\x20\0\0WAVEfmt \x10\0\0\0\x01\0\x01\0\x40\x1f\0\0\x80\x3e\0\0\x02\0\x10\0data\0\x20\0\0", 44);
+  for (int i = 0; i < 4096; ++i) {
+    wav += static_cast<char>(i * 37 % 251);
+    wav += static_cast<char>(i / 64 % 64);
+  }
+  return wav;
+}
+
+std::string coded(const char* container, const char* encoder, AVPixelFormat pixels) {
+  const AVCodec* codec = avcodec_find_encoder_by_name(encoder);
+  AVFormatContext* format = nullptr;
+  if (!codec || avformat_alloc_output_context2(&format, nullptr, container, nullptr) < 0) return {};
+  const oa::AvCodec made(avcodec_alloc_context3(codec));
+  AVCodecContext& c = *made;
+  const bool sound = codec->type == AVMEDIA_TYPE_AUDIO;
+  c.width = sound ? 0 : 32;
+  c.height = sound ? 0 : 24;
+  c.pix_fmt = pixels;
+  c.time_base = sound ? AVRational{1, 48000} : AVRational{1, 10};
+  c.sample_rate = 48000;
+  if (sound) {
+    av_channel_layout_default(&c.ch_layout, 2);
+    c.sample_fmt = codec->sample_fmts[0];
+  }
+  c.gop_size = 4;
+  c.thread_count = 1;
+  if ((format->oformat->flags & AVFMT_GLOBALHEADER) != 0) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
+  std::string bytes;
+  const std::string path = "/tmp/over-again-fuzz-" + std::to_string(::getpid());
+  AVStream* stream = avcodec_open2(&c, codec, nullptr) >= 0 ? avformat_new_stream(format, nullptr) : nullptr;
+  if (stream && avcodec_parameters_from_context(stream->codecpar, &c) >= 0 &&
+      avio_open(&format->pb, path.c_str(), AVIO_FLAG_READ_WRITE) >= 0 && avformat_write_header(format, nullptr) >= 0) {
+    const oa::AvFrame frame(av_frame_alloc());
+    const oa::AvPacket packet(av_packet_alloc());
+    for (int k = 0; k <= 9; ++k) {
+      if (k < 9) {
+        frame->width = c.width;
+        frame->height = c.height;
+        frame->format = sound ? static_cast<int>(c.sample_fmt) : static_cast<int>(pixels);
+        frame->nb_samples = sound ? (c.frame_size > 0 ? c.frame_size : 1024) : 0;
+        frame->pts = sound ? std::int64_t{k} * frame->nb_samples : k;
+        if (sound) av_channel_layout_copy(&frame->ch_layout, &c.ch_layout);
+        if (av_frame_get_buffer(frame.get(), 0) < 0) break;
+        for (int plane = 0; plane < AV_NUM_DATA_POINTERS && frame->buf[plane]; ++plane)
+          for (std::size_t i = 0; i < frame->buf[plane]->size; ++i)
+            frame->buf[plane]->data[i] = sound ? 0 : static_cast<std::uint8_t>(40 + (i * 7 + static_cast<std::size_t>(k) * 31) % 160);
+      }
+      avcodec_send_frame(&c, k < 9 ? frame.get() : nullptr);
+      av_frame_unref(frame.get());
+      while (avcodec_receive_packet(&c, packet.get()) >= 0) {
+        av_packet_rescale_ts(packet.get(), c.time_base, stream->time_base);
+        av_interleaved_write_frame(format, packet.get());
+      }
+    }
+    av_write_trailer(format);
+    avio_closep(&format->pb);
+    bytes = oa::readFile(path, std::size_t{1} << 20).value_or(std::string());
+    std::remove(path.c_str());
+  }
+  avformat_free_context(format);
+  return bytes;
+}
+
+std::vector<std::string> movingOriginals() {
+  std::vector<std::string> list{wave()};
+  const struct {
+    const char* container;
+    const char* encoder;
+    AVPixelFormat pixels;
+  } kinds[] = {{"mp4", "libx264", AV_PIX_FMT_YUV420P},
+               {"webm", "libvpx", AV_PIX_FMT_YUV420P},
+               {"webm", "libvpx-vp9", AV_PIX_FMT_YUV420P},
+               {"mov", "prores_ks", AV_PIX_FMT_YUVA444P10},
+               {"mov", "png", AV_PIX_FMT_RGBA},
+               {"matroska", "ffv1", AV_PIX_FMT_BGRA},
+               {"gif", "gif", AV_PIX_FMT_RGB8},
+               {"apng", "apng", AV_PIX_FMT_RGBA},
+               {"webp", "libwebp_anim", AV_PIX_FMT_BGRA},
+               {"flac", "flac", AV_PIX_FMT_NONE},
+               {"ogg", "libopus", AV_PIX_FMT_NONE},
+               {"mp4", "aac", AV_PIX_FMT_NONE},
+               {"mp3", "libmp3lame", AV_PIX_FMT_NONE},
+               {"adts", "aac", AV_PIX_FMT_NONE}};
+  for (const auto& kind : kinds) {
+    std::string bytes = coded(kind.container, kind.encoder, kind.pixels);
+    if (bytes.empty()) std::fprintf(stderr, "no %s in %s could be made\n", kind.encoder, kind.container);
+    if (!bytes.empty()) list.push_back(std::move(bytes));
+  }
+  return list;
+}
+
 // Bytes changed, moved, cut and doubled.
 std::string damaged(const std::vector<std::string>& from, oa::fuzz::Dice& dice) {
   std::string bytes = from[dice.roll(from.size())];
@@ -108,9 +204,11 @@ int main(int argc, char** argv) {
     return 2;
   }
   if (VIPS_INIT(argv[0]) != 0) return 1;
-  const std::vector<std::string> whole = originals();
-  if (whole.size() < 10) {
-    std::fprintf(stderr, "only %zu pictures to begin with\n", whole.size());
+  std::vector<std::string> whole = originals();
+  const std::vector<std::string> moving = movingOriginals();
+  whole.insert(whole.end(), moving.begin(), moving.end());
+  if (whole.size() < 24) {
+    std::fprintf(stderr, "only %zu files to begin with\n", whole.size());
     return 1;
   }
   MediaStore store(std::size_t{32} << 20);
@@ -122,13 +220,29 @@ int main(int argc, char** argv) {
     const auto taken = store.takeIn(ref);
     accepted = taken.has_value();
     if (!taken) return !taken.error().message.empty();
+    if (taken->width == 0) {
+      const auto sound = store.sound(*taken);
+      return sound ? (*sound)->samples() > 0 : !sound.error().message.empty();
+    }
+    if (taken->moving()) {
+      const auto clip = store.clip(*taken);
+      if (!clip) return !clip.error().message.empty();
+      // From place to place, backwards too.
+      const std::size_t n = (*clip)->info().times.size();
+      for (const std::size_t i : {std::size_t{0}, n - 1, n / 2})
+        if (const auto picture = (*clip)->picture(i); !picture && picture.error().message.empty()) return false;
+      ClipMix mix;
+      mix.parts[0] = {n - 1, 1};
+      const auto mixed = store.clipTile(*taken, mix, std::min(taken->width, 41), std::min(taken->height, 23), {Edge::Wrap, Edge::Mirror});
+      if (!mixed) return false;
+    }
     const auto tile = store.tile(*taken, std::min(taken->width, 41), std::min(taken->height, 23), {Edge::Wrap, Edge::Mirror});
     return tile && tile->width >= 1 && tile->height >= 1;
   };
   for (const std::string& bytes : whole) {
     bool accepted = false;
     if (!shown(bytes, accepted) || !accepted) {
-      std::fprintf(stderr, "a whole picture of %zu bytes was not read\n", bytes.size());
+      std::fprintf(stderr, "a whole file of %zu bytes that begins with \"%.12s\" was not read\n", bytes.size(), bytes.c_str());
       return 1;
     }
   }

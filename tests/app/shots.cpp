@@ -9,6 +9,9 @@
 #include <QTest>
 #include <QToolButton>
 
+#include "edit/layers.h"
+#include "edit/source_layers.h"
+#include "store/media_store.h"
 #include "support/hands.h"
 #include "sheets/export_sheet.h"
 #include "sheets/gallery.h"
@@ -80,6 +83,36 @@ int main(int argc, char** argv) {
     window.document().setCurrentLayer(window.document().scene().layers.front().id);
     settle(window);
     save(window, "pictures.png");
+    // A clip in front whose joint is measured, and a tune round the dial that a layer follows.
+    window.begin(starter(scenes, "Dusk over the harbour"));
+    {
+      auto& document = window.document();
+      oa::MediaStore& store = oa::MediaStore::shared();
+      const auto clip = store.takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/swinging-lantern.webm"));
+      const auto tune = store.takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/brass.ogg"));
+      if (!clip || !tune) return 1;
+      document.edit(QStringLiteral("tune"), {}, [&](oa::Scene& scene) {
+        oa::Param& file = scene.sound.at(oa::SoundParam::File);
+        file.base = file.motion.far = *tune;
+        scene.frames = 240;
+      });
+      document.perform(QStringLiteral("clip"), [&](oa::Scene& scene) -> oa::Result<oa::edit::Ids> {
+        const auto layer = oa::edit::addLayer(scene, document.currentLayer(), oa::edit::pictureLayer(*clip, scene));
+        if (!layer) return tl::unexpected(layer.error());
+        return oa::edit::Ids{*layer};
+      });
+      const ParamAddress opacity{document.currentLayer(), ParamAddress::kOpacity, 0};
+      oa::Motion loud = oa::firstMotion(document.spec(opacity), document.param(opacity), oa::MotionKind::Sound);
+      loud.band = oa::SoundBand::Low;
+      loud.far = 0.6;
+      document.setMotion(opacity, loud, false);
+      document.showMotion(opacity);
+    }
+    settle(window);
+    QTest::qWait(2500);
+    window.player().setFrame(20);
+    QTest::qWait(300);
+    save(window, "clip-and-sound.png");
     window.begin(starter(scenes, "Pennant wall"));
     choose(window, "Star");
     openCard(window, "placeCard");
