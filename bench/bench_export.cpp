@@ -1,12 +1,15 @@
+#include <algorithm>
 #include <chrono>
 #include <cstdio>
 #include <filesystem>
 
+#include "edit/source_layers.h"
 #include "media/export.h"
 #include "media/movie_writer.h"
 #include "ratios.h"
 #include "render/frames.h"
 #include "scene/scene_file.h"
+#include "store/media_store.h"
 
 namespace oa::bench {
 
@@ -39,7 +42,30 @@ void exportRatios() {
   };
   report("export of MP4, against the encoder alone", ratio([&] { exported(1); }, encoderAlone, 5), 1.15, false);
   report("export of ten loops, against one", ratio([&] { exported(10); }, [&] { exported(1); }, 5), 1.15, false);
+  // A clip of that size as the only layer: decoded, shown and encoded at once, against the slower of decoding and encoding alone.
+  const std::string from = (std::filesystem::temp_directory_path() / "over-again-bench-clip.mp4").string();
+  std::filesystem::rename(path, from);
+  const auto clip = MediaStore::shared().takeIn(from);
+  if (!clip) return std::puts("the clip was not read"), void();
+  Scene film;
+  film.frames = 60;
+  film.layers.push_back(edit::pictureLayer(*clip, film));
+  film.layers[0].recipe[0].params[static_cast<std::size_t>(findParam(film.layers[0].recipe[0].spec->params, "to"))].base = 2.0;
+  const auto filmed = [&] {
+    MediaStore::shared().clear();
+    ExportSettings settings;
+    settings.path = path;
+    if (!exportScene(film, settings, {})) std::puts("export failed");
+  };
+  const auto decoderAlone = [&] {
+    const auto reader = openMoving(MediaKind::Mp4, {nullptr, from});
+    for (std::size_t i = 0; reader && i < 60; ++i)
+      if (!(*reader)->picture(i)) std::puts("decoding failed");
+  };
+  report("export of a clip, against its encoder or decoder alone", std::min(ratio(filmed, encoderAlone, 5), ratio(filmed, decoderAlone, 5)),
+         1.05, false);
   std::filesystem::remove(path);
+  std::filesystem::remove(from);
 }
 
 }  // namespace oa::bench

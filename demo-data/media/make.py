@@ -225,7 +225,7 @@ def main():
     still(program, '{"overagain":2,"size":[640,480],"rate":[30,1],"frames":1,"background":"#000000","layers":[{"recipe":[{"step":"noise","kind":"speckle","speck":3,"held":0},{"step":"levels","contrast":3,"brightness":-1},{"step":"levels","contrast":4,"brightness":-0.5}]}]}',
           HERE / "salt.png")
     swing = ('{"overagain":2,"size":[300,340],"rate":[25,1],"frames":50,"background":"transparent","layers":[{"name":"Lantern","place":'
-             '{"anchor":[0.5,0.08],"turn":{"value":-14,"motion":{"kind":"swing","laps":1,"to":14}}},"recipe":[{"step":"picture","file":"%s",'
+             '{"anchor":[0.5,0.08],"position":[0.5,0.08],"turn":{"value":-14,"motion":{"kind":"swing","laps":1,"to":14}}},"recipe":[{"step":"picture","file":"%s",'
              '"across":"nothing","down":"nothing","at":[0.5,0.2]}]}]}' % (HERE / "lantern.svg"))
     with tempfile.TemporaryDirectory() as folder:
         path = pathlib.Path(folder) / "s.overagain"
