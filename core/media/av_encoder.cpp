@@ -1,5 +1,6 @@
 #include "media/av_encoder.h"
 
+#include <algorithm>
 #include <cstdlib>
 #include <string>
 
@@ -16,6 +17,8 @@ struct Options {
 
 const char* nameOf(ExportFormat format) {
   switch (format) {
+    case ExportFormat::Mp4:
+      return "libx264";
     case ExportFormat::H265:
       return "libx265";
     case ExportFormat::Av1:
@@ -32,7 +35,27 @@ const char* nameOf(ExportFormat format) {
 // What each encoder is told besides sizes and rates.
 void setUp(const EncoderSettings& s, AVCodecContext& c, Options& options) {
   const auto group = std::to_string(groupLength(s.run));
+  const auto quality = [&] {
+    if (s.bitRate == 0) options.set("crf", std::to_string(s.crf));
+  };
+  const bool exact = s.bitRate == 0 && s.exact;
   switch (s.format) {
+    case ExportFormat::Mp4: {
+      c.pix_fmt = AV_PIX_FMT_YUV420P;
+      options.set("preset", "veryfast");
+      options.set("profile", "high");
+      quality();
+      // Exact key pictures (zones do not reach the first), close weights of the others and no favour for those that others build on; small
+      // transforms without dead zones keep slow motion moving in every frame in place of every tenth: a single pixel that moves by one
+      // level is lost in larger ones. Adaptive quantisation biased to the dark keeps night skies from banding. Groups are closed, so
+      // runs can be repeated. Where few bits must do, all that would be a waste.
+      std::string tuning = "scenecut=0:open-gop=0:aq-mode=3";
+      if (exact)
+        tuning += ":ipratio=4:pbratio=1.1:no-mbtree=1:no-dct-decimate=1:no-fast-pskip=1:8x8dct=0:deadzone-inter=0:deadzone-intra=0" +
+                  exactZones(s.run, "/", ",q=0", ":zones=");
+      options.set("x264-params", tuning);
+      return;
+    }
     case ExportFormat::H265: {
       c.pix_fmt = s.bits > 8 ? AV_PIX_FMT_YUV420P10 : AV_PIX_FMT_YUV420P;
       // The tag that players of one large make ask for.
@@ -41,8 +64,8 @@ void setUp(const EncoderSettings& s, AVCodecContext& c, Options& options) {
       // As for H.264: exact pictures round the joint, close weights, no favour for those that others build on. One frame at a time, so
       // that the bytes do not depend on the machine.
       std::string tuning = "log-level=none:scenecut=0:open-gop=0:no-info=1:frame-threads=1:keyint=" + group + ":min-keyint=" + group;
-      if (s.bitRate == 0) options.set("crf", std::to_string(s.crf));
-      if (s.bitRate == 0 && s.exact) tuning += ":ipratio=1.4:pbratio=1.1:no-cutree=1:aq-mode=3" + exactZones(s.run, "/", ",q=1", ":zones=");
+      quality();
+      if (exact) tuning += ":ipratio=1.4:pbratio=1.1:no-cutree=1:aq-mode=3" + exactZones(s.run, "/", ",q=1", ":zones=");
       options.set("x265-params", tuning);
       return;
     }
@@ -51,7 +74,7 @@ void setUp(const EncoderSettings& s, AVCodecContext& c, Options& options) {
       ::setenv("SVT_LOG", "0", 0);
       c.pix_fmt = s.bits > 8 ? AV_PIX_FMT_YUV420P10 : AV_PIX_FMT_YUV420P;
       options.set("preset", "7");
-      if (s.bitRate == 0) options.set("crf", std::to_string(s.crf));
+      quality();
       // Closed groups; pictures as they are, not smoothed over time, and each made from those before it, so that none is much better or
       // worse than its neighbours and the joint does not stand out.
       options.set("svtav1-params", "irefresh-type=2:scd=0:enable-tf=0:pred-struct=1");
@@ -74,14 +97,14 @@ void setUp(const EncoderSettings& s, AVCodecContext& c, Options& options) {
   }
 }
 
-}  // namespace
-
+// A constant bit rate that is never exceeded for long, for FFmpeg's own options.
 void limitBitRate(AVCodecContext& codec, std::int64_t bitRate) {
   codec.bit_rate = bitRate;
   codec.rc_max_rate = bitRate;
   codec.rc_buffer_size = static_cast<int>(std::min<std::int64_t>(bitRate * 2, 1 << 30));
 }
 
+// BT.709, studio range, chroma in the middle of its four pixels.
 void tagVideo(AVCodecContext& codec) {
   codec.color_primaries = AVCOL_PRI_BT709;
   codec.color_trc = AVCOL_TRC_BT709;
@@ -89,6 +112,8 @@ void tagVideo(AVCodecContext& codec) {
   codec.color_range = AVCOL_RANGE_MPEG;
   codec.chroma_sample_location = AVCHROMA_LOC_CENTER;
 }
+
+}  // namespace
 
 Result<AvCodec> openEncoder(const EncoderSettings& s) {
   if (s.format == ExportFormat::Av1 && (s.width < 64 || s.height < 64)) return fail("AV1 is at least 64 pixels wide and high");

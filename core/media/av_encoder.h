@@ -25,12 +25,8 @@ struct EncoderSettings {
   bool globalHeader = false;  ///< parameter sets stand in the container
 };
 
-/// An opened encoder for H.265, AV1, ProRes, FFV1 or APNG. Its pix_fmt says how it takes pictures. Fails where it is missing or refuses.
+/// An opened encoder for H.264, H.265, AV1, ProRes, FFV1 or APNG. Its pix_fmt says how it takes pictures. Fails where it is missing or
+/// refuses.
 Result<AvCodec> openEncoder(const EncoderSettings& settings);
-
-/// A constant bit rate that is never exceeded for long, for FFmpeg's own options.
-void limitBitRate(AVCodecContext& codec, std::int64_t bitRate);
-/// BT.709, studio range, chroma in the middle of its four pixels.
-void tagVideo(AVCodecContext& codec);
 
 }  // namespace oa

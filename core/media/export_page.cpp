@@ -2,6 +2,7 @@
 #include <filesystem>
 
 #include "base/files.h"
+#include "base/markup.h"
 #include "media/export_job.h"
 #include "media/png.h"
 
@@ -10,7 +11,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
-// Names may hold anything (HTML Living Standard, 13.1.2.3 Attributes); in an address all but letters, digits and a few marks are written as
+// Names may hold anything; in an address all but letters, digits and a few marks are written as
 // bytes (RFC 3986, 2.1).
 std::string address(const std::string& name) {
   std::string out;
@@ -23,21 +24,6 @@ std::string address(const std::string& name) {
       out += c;
     else
       out += {'%', kHex[byte >> 4], kHex[byte & 15]};
-  }
-  return out;
-}
-
-std::string escaped(const std::string& text) {
-  std::string out;
-  for (const char c : text) {
-    if (c == '&')
-      out += "&amp;";
-    else if (c == '<')
-      out += "&lt;";
-    else if (c == '"')
-      out += "&quot;";
-    else
-      out += c;
   }
   return out;
 }
@@ -83,12 +69,12 @@ Result<ExportResult> exportPage(const Scene& scene, const ExportSettings& s, con
   if (!poster) return tl::unexpected(poster.error());
   if (auto ok = writeFileAtomically(inWork(names[2]), *poster); !ok) return fail(ok.error().message, s.path);
   const std::string size = "width=\"" + std::to_string(s.width) + "\" height=\"" + std::to_string(s.height) + "\"";
-  const std::string html = "<!doctype html>\n<html lang=\"en\">\n<meta charset=\"utf-8\">\n<title>" + escaped(scene.name) +
+  const std::string html = "<!doctype html>\n<html lang=\"en\">\n<meta charset=\"utf-8\">\n<title>" + markupText(scene.name) +
                            "</title>\n<!-- From here to the end of the video: to be copied into a page. -->\n<video " + size +
                            " autoplay loop muted playsinline poster=\"" + address(names[2]) +
                            "\" style=\"max-width: 100%; height: auto\">\n" + "  <source src=\"" + address(names[0]) +
                            "\" type=\"video/webm; codecs=vp9\">\n" + "  <source src=\"" + address(names[1]) + "\" type=\"video/mp4\">\n" +
-                           "  <img src=\"" + address(names[2]) + "\" " + size + " alt=\"" + escaped(scene.name) +
+                           "  <img src=\"" + address(names[2]) + "\" " + size + " alt=\"" + markupText(scene.name) +
                            "\">\n</video>\n</html>\n";
   if (auto ok = writeFileAtomically(inWork(names[3]), html); !ok) return fail(ok.error().message, s.path);
   if (auto ok = work->moveInto(folder.string(), names); !ok) return fail(ok.error().message, s.path);

@@ -11,7 +11,6 @@
 #include "base/av.h"
 #include "image/wide_yuv.h"
 #include "media/av_encoder.h"
-#include "media/h264_encoder.h"
 #include "media/key_groups.h"
 #include "media/vp9_encoder.h"
 
@@ -222,10 +221,8 @@ Status MovieWriter::State::sendPacked(const Frame& frame, AVFrame& av) {
 
 Status MovieWriter::State::openCodec(bool globalHeader) {
   const MovieSettings& m = settings;
-  auto made = m.format == ExportFormat::Mp4
-                  ? openH264({m.width, m.height, m.rate, m.run, crfOf(m), m.bitRate, m.coarser == 0, m.threads, globalHeader})
-                  : openEncoder({m.format, m.width, m.height, m.rate, m.run, m.alpha, m.bits, crfOf(m), m.bitRate, m.coarser == 0,
-                                 m.threads, globalHeader});
+  auto made = openEncoder(
+      {m.format, m.width, m.height, m.rate, m.run, m.alpha, m.bits, crfOf(m), m.bitRate, m.coarser == 0, m.threads, globalHeader});
   if (!made) return tl::unexpected(made.error());
   codec = std::move(*made);
   avcodec_parameters_from_context(stream->codecpar, codec.get());

@@ -3,30 +3,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/markup.h"
 #include "base/utf8.h"
 
 namespace oa {
-namespace {
-
-std::string escaped(const std::string& text) {
-  std::string out;
-  for (const char c : text) {
-    if (c == '&')
-      out += "&amp;";
-    else if (c == '<')
-      out += "&lt;";
-    else if (static_cast<unsigned char>(c) >= 32)
-      out += c;
-  }
-  return out;
-}
-
-}  // namespace
-
 std::string standInDrawing(const std::string& name, int width, int height) {
   const double side = std::min(width, height);
   const double stripe = std::max(4.0, side / 24);
-  const std::string text = isUtf8(name) ? escaped(name) : std::string("?");
+  const std::string text = isUtf8(name) ? markupText(name) : std::string("?");
   const double size = std::clamp(std::min(side / 8, 1.5 * width / std::max<double>(4, static_cast<double>(name.size()))), 3.0, 96.0);
   const auto n = [](double v) { return std::to_string(v); };
   return "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + n(width) + "\" height=\"" + n(height) +
