@@ -59,7 +59,7 @@ Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& s, co
       s.format, width, height, scene.rate, s.alpha && spec.alpha, plan->count, plan->repeats, s.threads, std::min(s.bits, spec.deep),
       s.quality};
   if (s.sound && spec.sound) {
-    RunSound run = soundOf(scene, plan->count * plan->repeats);
+    RunSound run = soundOf(scene, plan->first + plan->count * plan->repeats);
     addNote(result, run.note);
     if (run.sound && plan->first > 0)
       movie.sound = [sound = std::move(run.sound), by = std::llround(static_cast<double>(plan->first) / scene.rate.value() * kSoundRate)](

@@ -81,7 +81,8 @@ Result<ExportPlan> planExport(const Scene& scene, const ExportSettings& settings
     if (first < -kFarthest || last > kFarthest) return fail("frame numbers must lie within " + std::to_string(kFarthest) + " of 0");
     span = last - first;
     if (span >= kMostExportedFrames) return fail("that range holds more than " + std::to_string(kMostExportedFrames) + " frames");
-    plan.first = floorMod(first, scene.frames);
+    // Footage does not begin anew with every lap.
+    plan.first = floorMod(first, runOf(scene).frames);
     plan.count = span + 1;
   } else if (const RunLength run = runOf(scene); run.seconds > 0) {
     // It goes on for as long as that which does not loop; what loops in it is made once where nothing else is seen.

@@ -7,6 +7,7 @@
 #include "check/joint.h"
 #include "edit/clips.h"
 #include "edit/source_layers.h"
+#include "media/export.h"
 #include "render/frames.h"
 #include "scene/run.h"
 #include "scene/tree.h"
@@ -273,6 +274,16 @@ class TestClips : public QObject {
       const QImage image(shown.rgba.data(), shown.width, shown.height, QImage::Format_RGBA8888);
       QVERIFY(differenceOf(image, clipPicture(std::min(k, 49), 50, kSize, false)).most <= 2);
     }
+    // A part of it begins where it is asked to, not a lap earlier.
+    ExportSettings part;
+    part.format = ExportFormat::Ffv1;
+    part.path = path(QStringLiteral("part.mkv")).toStdString();
+    part.width = scene.width;
+    part.height = scene.height;
+    part.range = std::pair<std::int64_t, std::int64_t>{20, 21};
+    QVERIFY(exportScene(scene, part, {}).has_value());
+    const auto seen = readClip(path(QStringLiteral("part.mkv")), kSize);
+    QVERIFY(seen.size() == 2 && differenceOf(seen[0], clipPicture(20, 50, kSize, false)).most <= 2);
     // 5 s are three laps of 1.6 s and a bit: stretched, the last one is whole.
     scene.run.wholeLaps = true;
     QCOMPARE(runOf(scene).frames, 48);

@@ -4,6 +4,7 @@
 #include <numbers>
 
 #include "media/export.h"
+#include "params/first_motion.h"
 #include "render/frames.h"
 #include "scene/plan.h"
 #include "scene/scene_json.h"
@@ -292,6 +293,26 @@ class TestSound : public QObject {
     settings.sound = false;
     QVERIFY(exportScene(scene, settings, {}).has_value());
     QVERIFY(!ffmpeg({"-show_entries", "stream=codec_type", "-of", "csv=p=0", path(name)}, "ffprobe").contains("audio"));
+  }
+
+  // A part of the loop has the part of the sound that is heard there.
+  void aPartHasItsOwnSound() {
+    ffmpeg(words(QStringLiteral("-f lavfi -i aevalsrc=0.5*sin(200*2*PI*t*t):s=48000:d=4")) + QStringList{path("rising.wav")});
+    Scene scene = sceneWithSound(takenIn(path("rising.wav")), 60);
+    scene.layers[0].opacity.motion = firstMotion(opacitySpec(), scene.layers[0].opacity, MotionKind::Swing);
+    ExportSettings settings;
+    settings.format = ExportFormat::Ffv1;
+    settings.path = path("part.mkv").toStdString();
+    settings.width = 32;
+    settings.height = 18;
+    settings.range = std::pair<std::int64_t, std::int64_t>{20, 34};
+    const auto done = exportScene(scene, settings, {});
+    QVERIFY2(done.has_value(), done ? "" : done.error().sentence().c_str());
+    const std::vector<float> heard = readSoundBy(path("part.mkv"));
+    QCOMPARE(heard.size() / 2, std::size_t{24000});
+    std::vector<float> wanted(heard.size());
+    soundOf(scene, 60).sound(32000, 24000, wanted.data());
+    for (std::size_t i = 0; i < heard.size(); i += 11) QVERIFY2(std::abs(heard[i] - wanted[i]) < 1e-4f, qPrintable(QString::number(i)));
   }
 
   // The whole track sets the length, and a missing one is told and does not stop the picture.
