@@ -5,7 +5,6 @@
 #include "scene/run.h"
 #include "sound/levels.h"
 #include "store/media_store.h"
-#include "widgets/text.h"
 
 namespace oa::app {
 
@@ -59,7 +58,7 @@ void Heard::read() {
               made.tempo = tempoOf(**sound);
             }
           } else {
-            made.problem = text(sound.error().sentence());
+            made.problem = QString::fromStdString(sound.error().sentence());
           }
         }
         made.sound = soundOf(scene, runOf(scene).frames).sound;

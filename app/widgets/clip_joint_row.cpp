@@ -121,7 +121,7 @@ void ClipJointRow::refresh() {
   const RecipeStep* now = step();
   setVisible(now != nullptr);
   if (!now) return;
-  const ClipPlay play = edit::clipPlayOf(*now);
+  const ClipPlay play = clipPlayOf(*now);
   if (clip_ == fileOf(*now).hash && samePlay(play, measured_)) return;
   if (clip_ != fileOf(*now).hash) {
     before_.clear();
@@ -187,12 +187,12 @@ void ClipJointRow::measure() {
   withSketch([this](const std::shared_ptr<const ClipSketch>& sketch) {
     const RecipeStep* now = step();
     if (!now) return;
-    const ClipPlay play = edit::clipPlayOf(*now);
+    const ClipPlay play = clipPlayOf(*now);
     inBackground(
         this, [sketch, play] { return sketch->jointOf(play); },
         [this, play](const JointReport& report) {
           const RecipeStep* still = step();
-          if (!still || !samePlay(edit::clipPlayOf(*still), play)) return;
+          if (!still || !samePlay(clipPlayOf(*still), play)) return;
           const QString seen =
               report.median > 0 ? tr("%1 times a usual step").arg(report.ratio(), 0, 'f', 1) : tr("%1 levels").arg(report.joint, 0, 'f', 1);
           const QString words =
@@ -212,7 +212,7 @@ void ClipJointRow::mend() {
   withSketch([this, least, most](const std::shared_ptr<const ClipSketch>& sketch) {
     const RecipeStep* now = step();
     if (!now) return;
-    const ClipPlay play = edit::clipPlayOf(*now);
+    const ClipPlay play = clipPlayOf(*now);
     mend_->setEnabled(false);
     say(tr("Looking for the best joint…"), false);
     inBackground(
@@ -220,7 +220,7 @@ void ClipJointRow::mend() {
         [this, play](const ClipPlay& found) {
           mend_->setEnabled(true);
           const RecipeStep* still = step();
-          if (!still || !samePlay(edit::clipPlayOf(*still), play)) return;
+          if (!still || !samePlay(clipPlayOf(*still), play)) return;
           if (samePlay(found, play)) {
             measure();
             return say(tr("No better joint was found in these lengths."), true);

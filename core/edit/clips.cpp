@@ -8,17 +8,9 @@
 namespace oa::edit {
 namespace {
 
-const Param* paramOf(const RecipeStep& step, std::string_view id) {
-  const int i = findParam(step.spec->params, id);
-  return i < 0 ? nullptr : &step.params[static_cast<std::size_t>(i)];
-}
-
-// The file of a step that plays clips, if it is one.
-const MediaRef* clipOf(const RecipeStep& step) {
-  const Param* file = paramOf(step, "file");
-  if (!file || !step.spec->footage) return nullptr;
-  const auto& ref = std::get<MediaRef>(file->base);
-  return ref.moving() ? &ref : nullptr;
+Param& paramOf(RecipeStep& step, std::string_view id) { return step.params[static_cast<std::size_t>(findParam(step.spec->params, id))]; }
+const Param& paramOf(const RecipeStep& step, std::string_view id) {
+  return step.params[static_cast<std::size_t>(findParam(step.spec->params, id))];
 }
 
 // Seconds of the clip that go by in a play.
@@ -29,26 +21,13 @@ double lengthOf(const RecipeStep& step, const MediaRef& clip) {
 
 }  // namespace
 
-ClipPlay clipPlayOf(const RecipeStep& step) {
-  ClipPlay play;
-  if (!clipOf(step)) return play;
-  const auto number = [&](std::string_view id) { return std::get<double>(paramOf(step, id)->base); };
-  play.from = number("from");
-  play.to = number("to");
-  play.back = std::get<std::string>(paramOf(step, "way")->base) == "there and back";
-  play.stands = number("stands");
-  play.overlap = number("overlap");
-  play.between = std::get<bool>(paramOf(step, "between")->base);
-  return play;
-}
-
 void setClipPlay(Scene& scene, Id id, int at, const ClipPlay& play) {
   Layer* layer = findLayer(scene, id);
   if (!layer || at < 0 || at >= static_cast<int>(layer->recipe.size())) return;
   RecipeStep& step = layer->recipe[static_cast<std::size_t>(at)];
   if (!clipOf(step)) return;
   const auto set = [&](std::string_view name, Value value) {
-    Param& param = step.params[static_cast<std::size_t>(findParam(step.spec->params, name))];
+    Param& param = paramOf(step, name);
     param.base = param.motion.far = std::move(value);
   };
   const auto rounded = [](double seconds) { return std::round(seconds * 1e5) / 1e5; };
@@ -63,8 +42,8 @@ void setClipPlay(Scene& scene, Id id, int at, const ClipPlay& play) {
 double clipSpeed(const RecipeStep& source, const Scene& scene) {
   const MediaRef* clip = clipOf(source);
   if (!clip) return 0;
-  if (std::get<std::string>(paramOf(source, "way")->base) == "through") return 1;
-  const Param& plays = *paramOf(source, "plays");
+  if (std::get<std::string>(paramOf(source, "way").base) == "through") return 1;
+  const Param& plays = paramOf(source, "plays");
   if (!moves(plays)) return 0;
   return lengthOf(source, *clip) * std::get<double>(plays.base) * std::abs(plays.motion.laps) / scene.seconds();
 }

@@ -15,6 +15,28 @@ double longest(const std::vector<Layer>& layers) {
 
 }  // namespace
 
+const MediaRef* clipOf(const RecipeStep& step) {
+  const int file = findParam(step.spec->params, "file");
+  if (file < 0 || !step.spec->footage) return nullptr;
+  const auto& ref = std::get<MediaRef>(step.params[static_cast<std::size_t>(file)].base);
+  return ref.moving() ? &ref : nullptr;
+}
+
+ClipPlay clipPlayOf(const RecipeStep& step) {
+  ClipPlay play;
+  if (!clipOf(step)) return play;
+  const auto value = [&](std::string_view id) -> const Value& {
+    return step.params[static_cast<std::size_t>(findParam(step.spec->params, id))].base;
+  };
+  play.from = std::get<double>(value("from"));
+  play.to = std::get<double>(value("to"));
+  play.back = std::get<std::string>(value("way")) == "there and back";
+  play.stands = std::get<double>(value("stands"));
+  play.overlap = std::get<double>(value("overlap"));
+  play.between = std::get<bool>(value("between"));
+  return play;
+}
+
 double footageOf(const RecipeStep& source) { return source.spec->footage ? source.spec->footage(source.params) : 0; }
 
 RunLength runOf(const Scene& scene) {

@@ -4,9 +4,14 @@
 #include <cstdint>
 
 #include "scene/scene.h"
+#include "store/clip_time.h"
 
 namespace oa {
 
+/// The clip that a source shows; null where it shows none.
+const MediaRef* clipOf(const RecipeStep& source);
+/// How it is played.
+ClipPlay clipPlayOf(const RecipeStep& source);
 /// Seconds of footage that a source plays through once; 0: it plays none.
 double footageOf(const RecipeStep& source);
 

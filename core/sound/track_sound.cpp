@@ -4,7 +4,6 @@
 #include <cmath>
 #include <numbers>
 
-#include "edit/clips.h"
 #include "scene/run.h"
 #include "scene/tree.h"
 #include "store/media_store.h"
@@ -92,7 +91,7 @@ RunSound soundOf(const Scene& scene, std::int64_t frames) {
       if (!sound) return;
       Voice voice;
       voice.sound = *sound;
-      voice.from = samplesOf(edit::clipPlayOf(source).from - (*sound)->begins);
+      voice.from = samplesOf(clipPlayOf(source).from - (*sound)->begins);
       voice.until = samplesOf(seconds);
       voices.push_back(std::move(voice));
     });

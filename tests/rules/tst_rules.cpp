@@ -40,11 +40,12 @@ const QMap<QString, QStringList> kArrows{
     {"fields", {"base", "image", "simd", "loop", "params", "fields"}},
     {"steps", {"base", "image", "simd", "store", "loop", "params", "fields", "steps"}},
     {"scene", {"base", "image", "loop", "store", "params", "steps", "scene"}},
-    {"edit", {"base", "image", "loop", "params", "steps", "scene", "edit"}},
+    {"sound", {"base", "loop", "params", "store", "scene", "sound"}},
+    {"edit", {"base", "image", "loop", "store", "params", "steps", "scene", "edit"}},
     {"graph", {"base", "image", "loop", "params", "fields", "steps", "scene", "graph"}},
-    {"render", {"base", "image", "loop", "params", "steps", "scene", "graph", "render"}},
-    {"check", {"base", "loop", "scene", "render", "check"}},
-    {"media", {"base", "image", "loop", "store", "scene", "render", "media"}},
+    {"render", {"base", "image", "loop", "params", "steps", "scene", "sound", "graph", "render"}},
+    {"check", {"base", "loop", "store", "scene", "render", "check"}},
+    {"media", {"base", "image", "loop", "store", "scene", "sound", "render", "media"}},
 };
 
 QStringList wrongArrows(const Tree& tree) {
