@@ -84,7 +84,8 @@ std::size_t MediaStore::bytes() const { return cache_->bytes() + shown_.bytes();
 void MediaStore::measure(Seen& seen, const MediaSource& source) {
   const std::string beginning = source.data ? source.data->substr(0, kKindBytes) : beginningOfFile(source.path, kKindBytes);
   seen.kind = kindOf(beginning);
-  Result<PictureSize> size = fail("is not a picture, clip or sound that can be read");
+  Result<PictureSize> size = fail("is not a picture, clip or sound that can be read; " + kindList(MediaClass::Picture) + ", " +
+                                  kindList(MediaClass::Clip) + ", " + kindList(MediaClass::Sound) + " can");
   if (seen.kind == MediaKind::Svg && source.data->size() > kMostDrawingBytes) {
     size = fail("is a drawing of more than " + bytesText(kMostDrawingBytes));
   } else if (seen.kind == MediaKind::Svg) {

@@ -251,7 +251,7 @@ void TestCli::mistakesAreExplained_data() {
   row("no such option", {"still", dusk, "-o", "a.png", "--loud"}, "--loud");
   row("size", {"still", dusk, "-o", "a.png", "--size", "big"}, "is not a size like 1920x1080");
   row("size too large", {"still", dusk, "-o", "a.png", "--size", "9000x10"}, "8192");
-  row("ending", {"render", dusk, "-o", "a.avi"}, "must end in .mp4, .webm, .gif or .png");
+  row("ending", {"render", dusk, "-o", "a.avi"}, "must end in .mp4, .webm, .mov, .mkv, .gif, .webp, .apng, .html or .png");
   row("frames", {"render", dusk, "-o", "a.mp4", "--frames", "9..2"}, "is not a range");
   row("loops", {"render", dusk, "-o", "a.mp4", "--loops", "0"}, "loops");
   row("several pictures in one file", {"render", dusk, "-o", "a.png", "--size", "16x16"}, "need a folder or a number in the name");

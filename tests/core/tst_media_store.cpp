@@ -303,7 +303,7 @@ void TestMediaStore::kindsGoByContent() {
   write(pathOf(dir, "text.png"), "#EXTM3U\nhttp://127.0.0.1:9/a.png\n");
   const auto refused = store.takeIn(pathOf(dir, "text.png"));
   QVERIFY(!refused);
-  QVERIFY(refused.error().sentence().find("not a picture") != std::string::npos);
+  QVERIFY(refused.error().sentence().find("not a picture, clip or sound") != std::string::npos);
   QVERIFY(refused.error().sentence().find("PNG, JPEG") != std::string::npos);
   QVERIFY(!isPicture(pathOf(dir, "text.png")));
 }

@@ -263,7 +263,7 @@ void TestPalettes::onlyPicturesAreReadAsPictures_data() {
                                  "\0\0\0\x18"
                                  "ftypmp42\0\0\0\0mp42isom",
                                  24)
-                          << "is not a picture";
+                          << "is a damaged or unfinished MP4 file";
   QTest::newRow("a PNG cut off") << QByteArray("\x89PNG\r\n\x1a\n\0\0\0\rIHDR", 16) << "is a damaged or unfinished PNG picture";
   QTest::newRow("a GIF of nothing") << QByteArray("GIF89a") << "is a damaged or unfinished GIF picture";
   QTest::newRow("a JPEG of nothing") << QByteArray("\xff\xd8\xff\xe0 nothing") << "is a damaged or unfinished JPEG picture";
