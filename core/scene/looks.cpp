@@ -24,7 +24,8 @@ bool sameStretch(const Scene& a, const Scene& b) {
 
 bool looksSame(const Scene& a, const Scene& b) {
   return a.width == b.width && a.height == b.height && a.rate == b.rate && a.frames == b.frames && a.background == b.background &&
-         a.linearLight == b.linearLight && a.hold == b.hold && sameStretch(a, b) && a.run.wholeLaps == b.run.wholeLaps && sameLayers(a.layers, b.layers);
+         a.linearLight == b.linearLight && a.hold == b.hold && sameStretch(a, b) && a.run.wholeLaps == b.run.wholeLaps &&
+         sameLayers(a.layers, b.layers);
 }
 
 }  // namespace oa
