@@ -51,7 +51,7 @@ void Heard::read() {
           if (sound) {
             made.file = *sound;
             made.wave = waveOf(**sound, track.number(SoundParam::From), scene.seconds(), kParts);
-            made.levels = std::make_shared<const SoundLevels>(levelsOf(**sound, scene));
+            made.levels = levelsOf(scene);
             made.fresh = track.file().hash != known;
             if (made.fresh) {
               made.whole = waveOf(**sound, 0, (*sound)->seconds(), kParts);

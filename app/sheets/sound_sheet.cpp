@@ -106,6 +106,15 @@ class WaveStrip : public QWidget {
   bool dragged_ = false;
 };
 
+namespace {
+
+bool shorter(const Scene& scene) {
+  const SoundTrack& track = scene.sound;
+  return !track.toggle(SoundParam::Whole) && track.file().seconds - track.number(SoundParam::From) < scene.seconds() - 0.05;
+}
+
+}  // namespace
+
 QString soundFilter() {
   return SoundSheet::tr("Sounds (*.wav *.flac *.ogg *.oga *.opus *.mp3 *.aac *.m4a *.mp4 *.mov *.webm *.mkv);;All files (*)");
 }
@@ -241,7 +250,8 @@ void SoundSheet::refresh() {
   facts_->setText(!there ? tr("Drop one on the window, or choose a file: then values can follow it, and the loop can last "
                               "as long as its beats do.")
                   : !heard_.problem().isEmpty() ? heard_.problem()
-                                                : tr("%1 s").arg(number(track.file().seconds, 2)));
+                  : shorter(scene) ? tr("%1 s, shorter than the loop, which ends in silence").arg(number(track.file().seconds, 2))
+                                   : tr("%1 s").arg(number(track.file().seconds, 2)));
   remove_->setVisible(there);
   strip_->update();
   strip_->setVisible(there);

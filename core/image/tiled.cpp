@@ -164,6 +164,8 @@ class TiledRows final : public RowMaker {
         const float* parts[4];
         for (int k = 0; k < 4; ++k) parts[k] = four[k] + static_cast<std::ptrdiff_t>(least) * 4;
         mixRowsCubic(parts, down, (most - least) * 4, mixed);
+        // A place at the very end is read with one more, of no weight; but nothing times what is no number is none.
+        std::fill_n(mixed + static_cast<std::ptrdiff_t>(most - least) * 4, 4, 0.0f);
         for (int k = 0; k < count; ++k) columns[k] -= least;
         sampleColumnsCubic(mixed, 4, columns, shares, count, to);
       }

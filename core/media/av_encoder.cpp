@@ -33,12 +33,12 @@ const char* nameOf(ExportFormat format) {
 }
 
 // What each encoder is told besides sizes and rates.
-void setUp(const EncoderSettings& s, AVCodecContext& c, Options& options) {
+void setUp(const MovieSettings& s, int crf, AVCodecContext& c, Options& options) {
   const auto group = std::to_string(groupLength(s.run));
   const auto quality = [&] {
-    if (s.bitRate == 0) options.set("crf", std::to_string(s.crf));
+    if (s.bitRate == 0) options.set("crf", std::to_string(crf));
   };
-  const bool exact = s.bitRate == 0 && s.exact;
+  const bool exact = s.bitRate == 0 && s.coarser == 0;
   switch (s.format) {
     case ExportFormat::Mp4: {
       c.pix_fmt = AV_PIX_FMT_YUV420P;
@@ -115,7 +115,7 @@ void tagVideo(AVCodecContext& codec) {
 
 }  // namespace
 
-Result<AvCodec> openEncoder(const EncoderSettings& s) {
+Result<AvCodec> openEncoder(const MovieSettings& s, int crf, bool globalHeader) {
   if (s.format == ExportFormat::Av1 && (s.width < 64 || s.height < 64)) return fail("AV1 is at least 64 pixels wide and high");
   const AVCodec* codec = avcodec_find_encoder_by_name(nameOf(s.format));
   if (!codec) return fail("the encoder " + std::string(nameOf(s.format)) + " is missing from this machine's FFmpeg libraries");
@@ -124,7 +124,7 @@ Result<AvCodec> openEncoder(const EncoderSettings& s) {
   if (!made) return fail("could not be encoded: there is no memory left");
   AVCodecContext& c = *made;
   Options options;
-  setUp(s, c, options);
+  setUp(s, crf, c, options);
   const bool colours = c.pix_fmt != AV_PIX_FMT_YUV420P && c.pix_fmt != AV_PIX_FMT_YUV420P10 && c.pix_fmt != AV_PIX_FMT_YUV444P10 &&
                        c.pix_fmt != AV_PIX_FMT_YUVA444P10;
   c.width = s.width;
@@ -134,7 +134,7 @@ Result<AvCodec> openEncoder(const EncoderSettings& s) {
   c.sample_aspect_ratio = {1, 1};
   c.thread_count = s.threads;
   c.flags |= AV_CODEC_FLAG_BITEXACT;
-  if (s.globalHeader) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
+  if (globalHeader) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
   if (!colours) tagVideo(c);
   const bool eachAlone = s.format == ExportFormat::ProRes || s.format == ExportFormat::Ffv1;
   c.gop_size = eachAlone ? 1 : static_cast<int>(groupLength(s.run));

@@ -108,8 +108,7 @@ struct MovieWriter::State {
 
   // The length of all runs, in samples.
   [[nodiscard]] std::int64_t samples() const {
-    const double whole = static_cast<double>(settings.run * settings.repeats) / settings.rate.value();
-    return std::llround((settings.soundSeconds >= 0 ? std::min(whole, settings.soundSeconds) : whole) * kSoundRate);
+    return std::llround(static_cast<double>(settings.run * settings.repeats) / settings.rate.value() * kSoundRate);
   }
 
   Status soundUntil(double seconds, bool last) {
@@ -220,9 +219,7 @@ Status MovieWriter::State::sendPacked(const Frame& frame, AVFrame& av) {
 }
 
 Status MovieWriter::State::openCodec(bool globalHeader) {
-  const MovieSettings& m = settings;
-  auto made = openEncoder(
-      {m.format, m.width, m.height, m.rate, m.run, m.alpha, m.bits, crfOf(m), m.bitRate, m.coarser == 0, m.threads, globalHeader});
+  auto made = openEncoder(settings, crfOf(settings), globalHeader);
   if (!made) return tl::unexpected(made.error());
   codec = std::move(*made);
   avcodec_parameters_from_context(stream->codecpar, codec.get());

@@ -6,29 +6,10 @@
 #include <vector>
 
 #include "base/output_file.h"
-#include "media/export.h"
-#include "media/sound_encoder.h"
+#include "media/movie_settings.h"
 #include "render/frames.h"
 
 namespace oa {
-
-struct MovieSettings {
-  ExportFormat format = ExportFormat::Mp4;
-  int width = 2;
-  int height = 2;
-  Rational rate;
-  bool alpha = false;
-  std::int64_t run = 1;      ///< frames in one run
-  std::int64_t repeats = 1;  ///< runs in the file
-  int threads = 0;
-  int bits = 8;  ///< of a channel
-  ExportQuality quality = ExportQuality::Good;
-  int coarser = 0;           ///< so many steps of a constant quality less than the quality has: six are half the bits
-  std::int64_t bitRate = 0;  ///< of the picture, bits a second; 0: by the quality
-  int plays = 0;             ///< APNG: how often it is shown; 0: for ever
-  SoundFunction sound = {};  ///< empty: none
-  double soundSeconds = -1;  ///< how long the sound is; negative: as long as all runs
-};
 
 /// What the pictures of a movie are given to its writer as.
 enum class MovieFrames { Yuv, Rgba8, Rgba16 };

@@ -241,7 +241,7 @@ std::vector<Pixel> referenceFrame(const Scene& scene, std::int64_t k, int width,
 std::vector<Pixel> referenceFrame(const Scene& scene, std::int64_t k, const PlaneView& view) {
   const Plan plan(scene);
   const Reference reference(plan);
-  const auto levels = levelsOf(scene);
+  const auto levels = followedLevels(scene);
   const ReferenceField picture =
       reference.composite(-1, static_cast<int>(scene.layers.size()), view,
                           heldMoment({k, scene.frames, std::max<std::int64_t>(0, k), runOf(scene).step, levels.get()}, scene.hold),

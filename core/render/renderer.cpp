@@ -26,7 +26,7 @@ Renderer::Renderer(const Scene& scene, int width, int height, RenderOptions opti
 }
 
 Renderer::Renderer(const Scene& scene, const PlaneView& view, RenderOptions options)
-    : plan_(scene), view_(view), options_(options), step_(runOf(scene).step), levels_(levelsOf(scene)), cache_(keptBytes()) {}
+    : plan_(scene), view_(view), options_(options), step_(runOf(scene).step), levels_(followedLevels(scene)), cache_(keptBytes()) {}
 
 void Renderer::render(std::int64_t k, PixelSink& sink) {
   withThreads(options_.threads, [&] {

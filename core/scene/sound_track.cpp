@@ -1,6 +1,30 @@
 #include "scene/sound_track.h"
 
+#include <algorithm>
+
 namespace oa {
+namespace {
+
+// `usual`: how far it is dragged, to both sides where it may be negative.
+ParamSpec number(std::string_view id, std::string_view label, std::string_view help, double base, double min, double max, double usual,
+                 Unit unit) {
+  return {.id = id,
+          .label = label,
+          .help = help,
+          .base = base,
+          .min = min,
+          .max = max,
+          .sliderMin = std::max(min, -usual),
+          .sliderMax = usual,
+          .unit = unit,
+          .rule = LoopRule::Fixed};
+}
+
+ParamSpec toggle(std::string_view id, std::string_view label, std::string_view help) {
+  return {.id = id, .label = label, .help = help, .type = ParamType::Toggle, .base = false, .rule = LoopRule::Fixed};
+}
+
+}  // namespace
 
 std::span<const ParamSpec> soundSpecs() {
   static const ParamSpec kSpecs[kSoundParams] = {
@@ -10,67 +34,16 @@ std::span<const ParamSpec> soundSpecs() {
        .type = ParamType::File,
        .base = MediaRef{},
        .rule = LoopRule::Fixed},
-      {.id = "from",
-       .label = "From",
-       .help = "Where in the file the loop begins.",
-       .base = 0.0,
-       .min = 0,
-       .max = kMostMediaSeconds,
-       .unit = Unit::Seconds,
-       .rule = LoopRule::Fixed},
-      {.id = "meet",
-       .label = "Meet",
-       .help = "How long its end runs into its beginning where the loop closes; what comes next in the file fades out as the beginning "
-               "fades in.",
-       .base = 0.04,
-       .min = 0,
-       .max = 5,
-       .sliderMin = 0,
-       .sliderMax = 1,
-       .unit = Unit::Seconds,
-       .rule = LoopRule::Fixed},
-      {.id = "loudness",
-       .label = "Loudness",
-       .help = "How much louder or softer than it is.",
-       .base = 0.0,
-       .min = -60,
-       .max = 24,
-       .sliderMin = -24,
-       .sliderMax = 12,
-       .unit = Unit::Decibels,
-       .rule = LoopRule::Fixed},
-      {.id = "fadeIn",
-       .label = "Fade in",
-       .help = "At the beginning of what is handed over.",
-       .base = 0.0,
-       .min = 0,
-       .max = 60,
-       .sliderMin = 0,
-       .sliderMax = 10,
-       .unit = Unit::Seconds,
-       .rule = LoopRule::Fixed},
-      {.id = "fadeOut",
-       .label = "Fade out",
-       .help = "At the end of what is handed over.",
-       .base = 0.0,
-       .min = 0,
-       .max = 60,
-       .sliderMin = 0,
-       .sliderMax = 10,
-       .unit = Unit::Seconds,
-       .rule = LoopRule::Fixed},
-      {.id = "whole",
-       .label = "Whole track",
-       .help = "What is handed over lasts as long as the file does, and the loop goes round meanwhile.",
-       .type = ParamType::Toggle,
-       .base = false,
-       .rule = LoopRule::Fixed},
-      {.id = "muted",
-       .label = "Silent",
-       .help = "It is followed and not heard, nor handed over.",
-       .type = ParamType::Toggle,
-       .base = false,
-       .rule = LoopRule::Fixed},
+      number("from", "From", "Where in the file the loop begins.", 0, 0, kMostMediaSeconds, 30, Unit::Seconds),
+      number("meet", "Meet",
+             "How long its end runs into its beginning where the loop closes; what comes next in the file fades out as the beginning fades "
+             "in.",
+             0.04, 0, 5, 1, Unit::Seconds),
+      number("loudness", "Loudness", "How much louder or softer than it is.", 0, -60, 24, 24, Unit::Decibels),
+      number("fadeIn", "Fade in", "At the beginning of what is handed over.", 0, 0, 60, 10, Unit::Seconds),
+      number("fadeOut", "Fade out", "At the end of what is handed over.", 0, 0, 60, 10, Unit::Seconds),
+      toggle("whole", "Whole track", "What is handed over lasts as long as the file does, and the loop goes round meanwhile."),
+      toggle("muted", "Silent", "It is followed and not heard, nor handed over."),
   };
   return kSpecs;
 }

@@ -99,14 +99,17 @@ SoundLevels levelsOf(const Sound& sound, const Scene& scene) {
   return SoundLevels(std::move(levels));
 }
 
-std::shared_ptr<const SoundLevels> levelsOf(const Scene& scene) {
-  if (!scene.sound.there()) return nullptr;
+std::shared_ptr<const SoundLevels> followedLevels(const Scene& scene) {
   bool followed = false;
   const auto look = [&](const ParamSpec&, const Param& param) {
     for (std::size_t i = 0; i < motionCount(param); ++i) followed = followed || motionOf(param, i).kind == MotionKind::Sound;
   };
   forEachLayer(scene.layers, [&](const Layer& layer, int) { forEachParam(layer, look); });
-  if (!followed) return nullptr;
+  return followed ? levelsOf(scene) : nullptr;
+}
+
+std::shared_ptr<const SoundLevels> levelsOf(const Scene& scene) {
+  if (!scene.sound.there()) return nullptr;
   static ByteCache known(std::size_t{32} << 20);
   const auto number = [&](SoundParam which) { return numberText(scene.sound.number(which), 9) + "/"; };
   const MediaRef& file = scene.sound.file();

@@ -12,7 +12,9 @@ namespace oa {
 /// falls in a third of a second, closed over the loop; 1 is as loud as a band is in a twentieth of the frames.
 SoundLevels levelsOf(const Sound& sound, const Scene& scene);
 
-/// Those that a scene's motions follow; null if none does, or its sound cannot be read. Read once and kept.
+/// Those of the scene's own sound; null if there is none, or it cannot be read. Worked out once and kept.
 std::shared_ptr<const SoundLevels> levelsOf(const Scene& scene);
+/// The same where a motion follows them; null where none does.
+std::shared_ptr<const SoundLevels> followedLevels(const Scene& scene);
 
 }  // namespace oa

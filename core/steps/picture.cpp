@@ -43,6 +43,20 @@ ParamSpec moving(ParamSpec spec, std::vector<std::string_view> ways) {
   return spec;
 }
 
+// A length of the clip's own time.
+ParamSpec seconds(std::string_view id, std::string_view label, std::string_view help, double most, double sliderMost) {
+  return {.id = id,
+          .label = label,
+          .help = help,
+          .base = 0.0,
+          .min = 0,
+          .max = most,
+          .sliderMin = 0,
+          .sliderMax = sliderMost,
+          .unit = Unit::Seconds,
+          .rule = LoopRule::Fixed};
+}
+
 // Only what repeats has it.
 ParamSpec tiled(ParamSpec spec) {
   spec.shownWhen = ShownWhen{"across", {"repeat", "mirror"}, 0, "down"};
@@ -101,38 +115,11 @@ const std::vector<ParamSpec>& params() {
               .rule = LoopRule::Progress,
               .defaultLaps = 1},
              kRound),
-      moving({.id = "from",
-              .label = "From",
-              .help = "Where in the clip it begins.",
-              .base = 0.0,
-              .min = 0,
-              .max = kMostMediaSeconds,
-              .sliderMin = 0,
-              .sliderMax = 30,
-              .unit = Unit::Seconds,
-              .rule = LoopRule::Fixed},
-             {}),
-      moving({.id = "to",
-              .label = "To",
-              .help = "Where it ends; 0 for the clip's own end.",
-              .base = 0.0,
-              .min = 0,
-              .max = kMostMediaSeconds,
-              .sliderMin = 0,
-              .sliderMax = 30,
-              .unit = Unit::Seconds,
-              .rule = LoopRule::Fixed},
-             {}),
-      moving({.id = "overlap",
-              .label = "Ends meet",
-              .help = "How long its end fades into its beginning; it becomes shorter by as much. 0: it goes over from picture to picture.",
-              .base = 0.0,
-              .min = 0,
-              .max = 600,
-              .sliderMin = 0,
-              .sliderMax = 4,
-              .unit = Unit::Seconds,
-              .rule = LoopRule::Fixed},
+      moving(seconds("from", "From", "Where in the clip it begins.", kMostMediaSeconds, 30), {}),
+      moving(seconds("to", "To", "Where it ends; 0 for the clip's own end.", kMostMediaSeconds, 30), {}),
+      moving(seconds("overlap", "Ends meet",
+                     "How long its end fades into its beginning; it becomes shorter by as much. 0: it goes over from picture to picture.",
+                     600, 4),
              {"round"}),
       moving({.id = "stands",
               .label = "Stands",

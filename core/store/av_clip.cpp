@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "store/av_frame.h"
+#include "store/media_ref.h"
 #include "store/moving.h"
 
 extern "C" {
@@ -58,7 +59,8 @@ class AvClip final : public MovingReader {
     for (unsigned i = 0; i < format.nb_streams; ++i)
       if (static_cast<int>(i) != index) format.streams[i]->discard = AVDISCARD_ALL;
     clip->turn_ = quartersOf(*clip->stream_);
-    if (auto ok = clip->list(std::move(known)); !ok) return tl::unexpected(ok.error());
+    clip->info_ = std::move(known);
+    if (auto ok = clip->measure(); !ok) return tl::unexpected(ok.error());
     if (auto ok = clip->openCodec(); !ok) return tl::unexpected(ok.error());
     return std::unique_ptr<MovingReader>(std::move(clip));
   }
@@ -92,14 +94,20 @@ class AvClip final : public MovingReader {
     return std::isfinite(angle) ? static_cast<int>(std::lround(-angle / 90)) : 0;
   }
 
-  // When each picture begins, from the packets alone.
-  Status list(std::shared_ptr<const MovingInfo> known) {
+  Status measure() {
     const AVCodecParameters& p = *stream_->codecpar;
     const AVRational pixel = av_guess_sample_aspect_ratio(input_->context(), stream_, nullptr);
     const double wide = pixel.num > 0 && pixel.den > 0 ? static_cast<double>(pixel.num) / pixel.den : 1;
     flat_ = {p.width, p.height};
     if (wide > 0.1 && wide < 10 && std::abs(wide - 1) > 1e-3)
       flat_.first = std::clamp(static_cast<int>(std::lround(p.width * wide)), 1, kLongestSide);
+    return info_ ? Status{} : list();
+  }
+
+  // When each picture begins, from the packets alone.
+  Status list() {
+    auto info = std::make_shared<MovingInfo>();
+    std::vector<std::int64_t>& ticks = info->ticks;
     std::int64_t end = 0;
     while (av_read_frame(input_->context(), packet_.get()) >= 0) {
       const AVPacket& packet = *packet_;
@@ -107,32 +115,27 @@ class AvClip final : public MovingReader {
       const bool shown = packet.stream_index == stream_->index && at != AV_NOPTS_VALUE && (packet.flags & AV_PKT_FLAG_DISCARD) == 0 &&
                          packet.size > 0 && !isHidden(*stream_, packet);
       if (shown) {
-        ticks_.push_back(at);
+        ticks.push_back(at);
         end = std::max(end, at + packet.duration);
       }
       av_packet_unref(packet_.get());
-      if (ticks_.size() > kMostPictures) return fail("has more pictures than can be read");
+      if (ticks.size() > kMostPictures) return fail("has more pictures than can be read");
     }
     if (input_->late()) return fail("takes too long to read");
-    std::sort(ticks_.begin(), ticks_.end());
-    ticks_.erase(std::unique(ticks_.begin(), ticks_.end()), ticks_.end());
-    if (ticks_.empty()) return tl::unexpected(broken(kind_));
-    if (known) {
-      info_ = std::move(known);
-      return {};
-    }
+    std::sort(ticks.begin(), ticks.end());
+    ticks.erase(std::unique(ticks.begin(), ticks.end()), ticks.end());
+    if (ticks.empty()) return tl::unexpected(broken(kind_));
     const double tick = av_q2d(stream_->time_base);
-    auto info = std::make_shared<MovingInfo>();
     const bool lying = turn_ % 2 != 0;
     info->width = lying ? flat_.second : flat_.first;
     info->height = lying ? flat_.first : flat_.second;
-    for (const std::int64_t at : ticks_) info->times.push_back(static_cast<double>(at - ticks_.front()) * tick);
+    for (const std::int64_t at : ticks) info->times.push_back(static_cast<double>(at - ticks.front()) * tick);
     // The last is shown as long as it says, or as long as the others are.
-    const std::size_t n = ticks_.size();
+    const std::size_t n = ticks.size();
     const double usual = n > 1 ? info->times.back() / static_cast<double>(n - 1) : 0;
-    info->seconds = static_cast<double>(end - ticks_.front()) * tick;
+    info->seconds = static_cast<double>(end - ticks.front()) * tick;
     if (info->seconds <= info->times.back()) info->seconds = info->times.back() + (usual > 0 ? usual : 0.1);
-    if (!(info->seconds > 0) || info->seconds > 36000) return fail("lasts longer than ten hours");
+    if (!(info->seconds > 0) || info->seconds > kMostMediaSeconds) return fail("lasts longer than ten hours");
     info_ = std::move(info);
     return {};
   }
@@ -153,12 +156,12 @@ class AvClip final : public MovingReader {
   }
 
   void restart() {
-    av_seek_frame(input_->context(), stream_->index, ticks_.front(), AVSEEK_FLAG_BACKWARD);
+    av_seek_frame(input_->context(), stream_->index, info_->ticks.front(), AVSEEK_FLAG_BACKWARD);
     flush(0);
   }
 
   void seekTo(std::size_t index) {
-    if (av_seek_frame(input_->context(), stream_->index, ticks_[index], AVSEEK_FLAG_BACKWARD) < 0) return restart();
+    if (av_seek_frame(input_->context(), stream_->index, info_->ticks[index], AVSEEK_FLAG_BACKWARD) < 0) return restart();
     flush(index);
   }
 
@@ -209,8 +212,9 @@ class AvClip final : public MovingReader {
 
   // Which picture the decoded frame is: the last that begins no later.
   [[nodiscard]] std::size_t indexOf() const {
-    const auto after = std::upper_bound(ticks_.begin(), ticks_.end(), frame_->best_effort_timestamp);
-    return after == ticks_.begin() ? 0 : static_cast<std::size_t>(after - ticks_.begin()) - 1;
+    const std::vector<std::int64_t>& ticks = info_->ticks;
+    const auto after = std::upper_bound(ticks.begin(), ticks.end(), frame_->best_effort_timestamp);
+    return after == ticks.begin() ? 0 : static_cast<std::size_t>(after - ticks.begin()) - 1;
   }
 
   // Further on it is quicker to look for a key picture.
@@ -224,7 +228,6 @@ class AvClip final : public MovingReader {
   AvFrame last_;
   std::size_t lastIndex_ = 0;
   AvPacket packet_;
-  std::vector<std::int64_t> ticks_;
   std::pair<int, int> flat_;  // the size before it is turned
   int turn_ = 0;
   std::size_t next_ = 0;

@@ -6,8 +6,9 @@
 
 namespace oa {
 
-Result<std::shared_ptr<Clip>> Clip::open(MediaKind kind, const MediaSource& source, std::string name, std::shared_ptr<ByteCache> cache) {
-  auto reader = openMoving(kind, source);
+Result<std::shared_ptr<Clip>> Clip::open(MediaKind kind, const MediaSource& source, std::string name, std::shared_ptr<ByteCache> cache,
+                                         std::shared_ptr<const MovingInfo> known) {
+  auto reader = openMoving(kind, source, std::move(known));
   if (!reader) return tl::unexpected(reader.error());
   std::shared_ptr<Clip> clip(new Clip(kind, source, std::move(name), std::move(cache)));
   clip->info_ = (*reader)->sharedInfo();

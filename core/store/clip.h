@@ -16,7 +16,9 @@ namespace oa {
 class Clip {
  public:
   /// Pictures are kept in `cache` under names that begin with `name`.
-  static Result<std::shared_ptr<Clip>> open(MediaKind kind, const MediaSource& source, std::string name, std::shared_ptr<ByteCache> cache);
+  /// `known`: what was found when it was taken in.
+  static Result<std::shared_ptr<Clip>> open(MediaKind kind, const MediaSource& source, std::string name, std::shared_ptr<ByteCache> cache,
+                                            std::shared_ptr<const MovingInfo> known);
   ~Clip();
   Clip(const Clip&) = delete;
   Clip& operator=(const Clip&) = delete;

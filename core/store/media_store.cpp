@@ -96,10 +96,9 @@ void MediaStore::measure(Seen& seen, const MediaSource& source) {
     if (mayMove(*seen.kind, beginning) && (size || !picture)) {
       const auto moving = openMoving(*seen.kind, source);
       if (moving && (!picture || (*moving)->info().times.size() > 1)) {
-        const MovingInfo& info = (*moving)->info();
-        size = PictureSize{info.width, info.height};
-        seen.pictures = static_cast<int>(info.times.size());
-        seen.seconds = info.seconds;
+        seen.moving = (*moving)->sharedInfo();
+        size = PictureSize{seen.moving->width, seen.moving->height};
+        seen.seconds = seen.moving->seconds;
       } else if (!moving && !picture) {
         size = tl::unexpected(moving.error());
       }
@@ -190,7 +189,9 @@ Result<MediaRef> MediaStore::takeIn(const MediaRef& ref) {
   const auto seen = see(ref);
   if (!seen) return tl::unexpected(seen.error());
   if (seen->sentence) return fail(*seen->sentence, ref.path);
-  return MediaRef{ref.path, seen->bytes, seen->hash, seen->width, seen->height, seen->pictures, seen->seconds, ref.extra, ref.data};
+  return MediaRef{ref.path,      seen->bytes,  seen->hash,
+                  seen->width,   seen->height, seen->moving ? static_cast<int>(seen->moving->times.size()) : 0,
+                  seen->seconds, ref.extra,    ref.data};
 }
 
 Status MediaStore::look(const MediaRef& ref) {
@@ -216,14 +217,18 @@ Result<std::shared_ptr<Clip>> MediaStore::clip(const MediaRef& ref) {
   const auto seen = see(ref);
   if (!seen) return tl::unexpected(seen.error());
   if (auto kept = keptClip(seen->hash)) return kept;
-  if (!seen->kind || !mayMove(*seen->kind, ref.data ? *ref.data : beginningOfFile(ref.path, kKindBytes)))
-    return fail("holds no moving picture", ref.path);
-  auto opened = Clip::open(*seen->kind, {ref.data, ref.path}, "clip:" + seen->hash, cache_);
+  if (!seen->moving) return fail("holds no moving picture", ref.path);
+  auto opened = Clip::open(*seen->kind, {ref.data, ref.path}, "clip:" + seen->hash, cache_, seen->moving);
   if (!opened) return fail(opened.error().message, ref.path);
   constexpr std::size_t kMostOpen = 12;
+  // Given up once the lock is: it may have to wait for its thread.
+  std::shared_ptr<Clip> oldest;
   const std::scoped_lock lock(mutex_);
   clips_.emplace_front(seen->hash, *opened);
-  if (clips_.size() > kMostOpen) clips_.pop_back();
+  if (clips_.size() > kMostOpen) {
+    oldest = std::move(clips_.back().second);
+    clips_.pop_back();
+  }
   return std::move(*opened);
 }
 

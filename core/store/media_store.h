@@ -74,8 +74,8 @@ class MediaStore {
     std::shared_ptr<const std::string> sentence;  // why it cannot be read; none: it can
     int width = 0;
     int height = 0;
-    int pictures = 0;
     double seconds = 0;
+    std::shared_ptr<const MovingInfo> moving;  // of clips and animated pictures
     std::optional<MediaKind> kind;
   };
   struct Content;

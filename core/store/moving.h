@@ -1,6 +1,7 @@
 // Moving pictures: clips and animated pictures, one picture after the other or any of them.
 #pragma once
 
+#include <cstdint>
 #include <memory>
 #include <vector>
 
@@ -16,6 +17,8 @@ struct MovingInfo {
   int height = 0;
   std::vector<double> times;  ///< when each picture begins, in seconds from the first; ascending
   double seconds = 0;         ///< when the last one ends
+  /// The same in the file's own ticks, for readers that look for them.
+  std::vector<std::int64_t> ticks = {};
 };
 
 /// Most pictures that a clip may have.

@@ -2,7 +2,9 @@
 #include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
+#include <limits>
 
+#include "image/tiled.h"
 #include "scene/extent.h"
 #include "store/media_store.h"
 #include "support/media.h"
@@ -64,6 +66,7 @@ class TestPicture : public QObject {
   Q_OBJECT
  private Q_SLOTS:
   void pixelForPixel();
+  void nothingButThePictureIsRead();
   void sizesFitTheFrame();
   void beyondItsSides();
   void gapsAreEmpty();
@@ -76,6 +79,30 @@ class TestPicture : public QObject {
   void jumpsAreHeld();
   void withoutAFileThereIsASample();
 };
+
+// Whatever lies in memory behind its rows: at every part of a pixel, enlarged and not, at both ends, each value is one.
+void TestPicture::nothingButThePictureIsRead() {
+  constexpr int kSize = 24;
+  Plane plane(kSize + 2 * kTileBorder, kSize + 2 * kTileBorder, 4);
+  for (int y = 0; y < plane.height(); ++y) {
+    std::fill_n(plane.row(y), plane.stride(), std::numeric_limits<float>::quiet_NaN());
+    std::fill_n(plane.row(y), plane.width() * 4, 0.5f);
+  }
+  for (const TileAxis::Kind kind : {TileAxis::Kind::Nothing, TileAxis::Kind::Edge, TileAxis::Kind::Repeat, TileAxis::Kind::Mirror})
+    for (const double step : {0.37, 0.9375, 1.0, 1.6})
+      for (int part = 0; part < 16; ++part) {
+        Tiling tiling;
+        tiling.axes[0] = tiling.axes[1] = {kind, kSize, 0};
+        tiling.to = {step, 0, -8 - part / 16.0, 0, step, -8 + part / 16.0};
+        tiling.box = {0, 0, 96, 96};
+        const auto rows = tiledRows(tiling, plane.pixels(), nullptr, 96);
+        std::vector<float> out(96 * 4);
+        for (int y = 0; y < 96; ++y) {
+          rows->rows(y, y + 1, out.data(), 96 * 4);
+          for (const float v : out) QVERIFY2(v >= -1e-4f && v <= 0.51f, qPrintable(QStringLiteral("step %1, row %2").arg(step).arg(y)));
+        }
+      }
+}
 
 void TestPicture::pixelForPixel() {
   Scene scene = sceneOf(patches());
