@@ -8,6 +8,7 @@
 
 #include "scene/pack.h"
 #include "scene/scene_file.h"
+#include "widgets/file_chooser.h"
 #include "widgets/text.h"
 
 namespace oa::app {
@@ -32,8 +33,8 @@ bool SceneFiles::open(const QString& path) {
 }
 
 void SceneFiles::askToOpen() {
-  const QString path = QFileDialog::getOpenFileName(window_, tr("Open a scene"), QFileInfo(document_.path()).path(),
-                                                    tr("Scenes and packs (*.overagain *.overpack)"));
+  const QString path =
+      chooseFile(window_, tr("Open a scene"), QFileInfo(document_.path()).path(), tr("Scenes and packs (*.overagain *.overpack)"));
   if (!path.isEmpty() && mayDiscard()) open(path);
 }
 

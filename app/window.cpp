@@ -32,6 +32,7 @@
 #include "model/heard.h"
 #include "model/sound_player.h"
 #include "sheets/palette_sheet.h"
+#include "sheets/depth_sheet.h"
 #include "sheets/sound_sheet.h"
 #include "sheets/recovery_dialog.h"
 #include "sheets/shortcuts_page.h"
@@ -181,9 +182,10 @@ void Window::makeSheets() {
   connect(export_, &ExportSheet::sampled, this, [](const QString& path) { QDesktopServices::openUrl(QUrl::fromLocalFile(path)); });
   check_ = new CheckSheet(document_, right_);
   palettes_ = new PaletteSheet(document_, right_);
-  sound_ = new SoundSheet(document_, player_, right_);
+  sound_ = new SoundSheet(document_, right_);
+  depth_ = new DepthSheet(document_, right_);
   soundPlayer_ = new SoundPlayer(document_, document_.heard(), player_, this);
-  for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_}) {
+  for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_}) {
     right_->addWidget(sheet);
     connect(sheet, &Sheet::closed, this, &Window::showRecipe);
   }
@@ -381,6 +383,7 @@ void Window::showFrame() { toggleSheet(frame_); }
 void Window::showExport() { showSheet(export_); }
 void Window::showPalettes() { toggleSheet(palettes_); }
 void Window::showSound() { toggleSheet(sound_); }
+void Window::showDepth() { toggleSheet(depth_); }
 void Window::showCheck() {
   showSheet(check_);
   check_->start();
@@ -441,7 +444,7 @@ void Window::restoreRooms() {
   for (QSplitter* each : {sides_, upper_, stories_})
     each->restoreState(settings.value(QStringLiteral("window/") + each->objectName()).toByteArray());
   const QString sheet = settings.value(QStringLiteral("window/sheet")).toString();
-  for (QWidget* one : std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_})
+  for (QWidget* one : std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_, depth_})
     if (!sheet.isEmpty() && one->objectName() == sheet) {
       right_->setCurrentWidget(one);
       if (one == check_) check_->start();

@@ -30,6 +30,7 @@ class PaletteSheet;
 class RecipePanel;
 class Sheet;
 class SoundPlayer;
+class DepthSheet;
 class SoundSheet;
 class SourceGallery;
 class StepGallery;
@@ -77,6 +78,7 @@ class Window : public QMainWindow {
   void showCheck();
   void showPalettes();
   void showSound();
+  void showDepth();
   void showGallery(bool show);
   /// The gallery of sources: for a new layer, or in place of the current one's source.
   void showSources(bool replace);
@@ -140,6 +142,7 @@ class Window : public QMainWindow {
   ExportSheet* export_ = nullptr;
   CheckSheet* check_ = nullptr;
   SoundSheet* sound_ = nullptr;
+  DepthSheet* depth_ = nullptr;
   SoundPlayer* soundPlayer_ = nullptr;
   Dial* dial_ = nullptr;
   MotionList* motions_ = nullptr;

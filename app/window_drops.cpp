@@ -21,6 +21,7 @@
 #include "sheets/sound_sheet.h"
 #include "store/media_kind.h"
 #include "top_bar.h"
+#include "widgets/file_chooser.h"
 #include "widgets/file_editor.h"
 #include "widgets/layer_pile.h"
 #include "widgets/text.h"
@@ -152,7 +153,7 @@ void Window::addPictureLayers(const std::vector<MediaRef>& files) {
 void Window::askForPictures() {
   const QString from =
       document_.path().isEmpty() ? QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) : QFileInfo(document_.path()).path();
-  const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Add pictures"), from, pictureFilter());
+  const QStringList paths = chooseFiles(this, tr("Add pictures"), from, pictureFilter());
   if (!paths.isEmpty()) addPictures(paths);
 }
 

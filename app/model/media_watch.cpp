@@ -26,23 +26,23 @@ void takeInFiles(const QStringList& paths, QObject* receiver, std::function<void
       [done = std::move(done)](Taken taken) { done(std::move(taken.first), taken.second); });
 }
 
+QImage smallPictureNow(const MediaRef& ref, QSize size) {
+  QSize own(ref.width > 0 ? ref.width : size.width(), ref.height > 0 ? ref.height : size.height());
+  own.scale(size, Qt::KeepAspectRatio);
+  const auto tile = MediaStore::shared().tile(ref, own.width(), own.height(), {Edge::Clamp, Edge::Clamp});
+  if (!tile) return {};
+  QImage image(tile->width, tile->height, QImage::Format_RGBA8888_Premultiplied);
+  for (int y = 0; y < tile->height; ++y) {
+    const float* in = tile->plane.row(y + kTileBorder) + static_cast<std::ptrdiff_t>(kTileBorder) * 4;
+    uchar* out = image.scanLine(y);
+    for (int i = 0; i < tile->width * 4; ++i) out[i] = static_cast<uchar>(std::lround(std::clamp(in[i], 0.0f, 1.0f) * 255));
+  }
+  return image;
+}
+
 void smallPictureOf(const MediaRef& ref, QSize size, QObject* receiver, std::function<void(const QImage&)> done) {
   inBackground(
-      receiver,
-      [ref, size] {
-        QSize own(ref.width > 0 ? ref.width : size.width(), ref.height > 0 ? ref.height : size.height());
-        own.scale(size, Qt::KeepAspectRatio);
-        const auto tile = MediaStore::shared().tile(ref, own.width(), own.height(), {Edge::Clamp, Edge::Clamp});
-        if (!tile) return QImage();
-        QImage image(tile->width, tile->height, QImage::Format_RGBA8888_Premultiplied);
-        for (int y = 0; y < tile->height; ++y) {
-          const float* in = tile->plane.row(y + kTileBorder) + static_cast<std::ptrdiff_t>(kTileBorder) * 4;
-          uchar* out = image.scanLine(y);
-          for (int i = 0; i < tile->width * 4; ++i) out[i] = static_cast<uchar>(std::lround(std::clamp(in[i], 0.0f, 1.0f) * 255));
-        }
-        return image;
-      },
-      [done = std::move(done)](const QImage& image) { done(image); });
+      receiver, [ref, size] { return smallPictureNow(ref, size); }, [done = std::move(done)](const QImage& image) { done(image); });
 }
 
 MediaRef embedded(const QByteArray& bytes, const QString& name, QSize size) {

@@ -17,6 +17,8 @@ class Document;
 /// `receiver` is gone by then.
 void takeInFiles(const QStringList& paths, QObject* receiver, std::function<void(std::vector<MediaRef>, QStringList)> done);
 
+/// The picture of a file within `size` pixels, a stand-in where it cannot be shown; null without memory. Reads it.
+QImage smallPictureNow(const MediaRef& ref, QSize size);
 /// A small picture of a file that fits `size`, or its stand-in.
 void smallPictureOf(const MediaRef& ref, QSize size, QObject* receiver, std::function<void(const QImage&)> done);
 

@@ -67,6 +67,7 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
   frames_->setButtonSymbols(QAbstractSpinBox::NoButtons);
   addLine(tr("Loop"), frames_);
   seconds_ = new QDoubleSpinBox(this);
+  seconds_->setObjectName(QStringLiteral("loopSeconds"));
   seconds_->setRange(0.01, 100000);
   seconds_->setDecimals(3);
   seconds_->setSuffix(tr(" s"));

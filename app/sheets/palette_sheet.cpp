@@ -16,6 +16,7 @@
 #include "media/palette_file.h"
 #include "media/picture_file.h"
 #include "scene/recolour.h"
+#include "widgets/file_chooser.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -210,7 +211,7 @@ bool PaletteSheet::openFile(const QString& path) {
 }
 
 void PaletteSheet::askForFile(const QString& title, const QString& filter) {
-  const QString path = QFileDialog::getOpenFileName(this, title, QFileInfo(document_.path()).path(), filter);
+  const QString path = chooseFile(this, title, QFileInfo(document_.path()).path(), filter);
   if (!path.isEmpty()) openFile(path);
 }
 

@@ -18,7 +18,6 @@
 #include "model/background.h"
 #include "model/heard.h"
 #include "model/media_watch.h"
-#include "model/player.h"
 #include "sound/track_sound.h"
 #include "store/media_store.h"
 #include "widgets/number_field.h"
@@ -119,8 +118,8 @@ QString soundFilter() {
   return SoundSheet::tr("Sounds (*.wav *.flac *.ogg *.oga *.opus *.mp3 *.aac *.m4a *.mp4 *.mov *.webm *.mkv);;All files (*)");
 }
 
-SoundSheet::SoundSheet(Document& document, Player& player, QWidget* parent)
-    : Sheet(tr("Sound"), "sound", parent), document_(document), player_(player), heard_(document.heard()) {
+SoundSheet::SoundSheet(Document& document, QWidget* parent)
+    : Sheet(tr("Sound"), "sound", parent), document_(document), heard_(document.heard()) {
   auto* row = new QHBoxLayout;
   auto* words = new QVBoxLayout;
   words->setSpacing(0);

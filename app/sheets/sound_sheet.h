@@ -13,13 +13,12 @@ class QToolButton;
 namespace oa::app {
 
 class Heard;
-class Player;
 class WaveStrip;
 
 class SoundSheet : public Sheet {
   Q_OBJECT
  public:
-  SoundSheet(Document& document, Player& player, QWidget* parent);
+  SoundSheet(Document& document, QWidget* parent);
   /// Takes a file in as the scene's sound.
   void take(const QString& path);
 
@@ -35,7 +34,6 @@ class SoundSheet : public Sheet {
   [[nodiscard]] double beatsPerMinute() const;
 
   Document& document_;
-  Player& player_;
   Heard& heard_;
   QLabel* name_;
   QLabel* facts_;

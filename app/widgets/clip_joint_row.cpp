@@ -5,7 +5,8 @@
 #include <QProgressBar>
 #include <QPushButton>
 #include <QStyle>
-#include <map>
+#include <algorithm>
+#include <deque>
 
 #include "edit/clips.h"
 #include "model/background.h"
@@ -28,10 +29,22 @@ const ParamSpec kLength{.id = "length",
 
 using Sketch = Result<std::shared_ptr<const ClipSketch>>;
 
-// Looked through once for as long as the program runs; only on the window's thread.
-std::map<std::string, std::shared_ptr<const ClipSketch>>& sketches() {
-  static std::map<std::string, std::shared_ptr<const ClipSketch>> known;
+// Those looked through last, by the hash of their file; only on the window's thread. One may take a hundred megabytes.
+using Known = std::pair<std::string, std::shared_ptr<const ClipSketch>>;
+std::deque<Known>& sketches() {
+  static std::deque<Known> known;
   return known;
+}
+
+std::shared_ptr<const ClipSketch> knownSketch(const std::string& hash) {
+  const auto found = std::find_if(sketches().begin(), sketches().end(), [&](const Known& known) { return known.first == hash; });
+  return found == sketches().end() ? nullptr : found->second;
+}
+
+void remember(const std::string& hash, const std::shared_ptr<const ClipSketch>& sketch) {
+  constexpr std::size_t kMost = 4;
+  sketches().emplace_front(hash, sketch);
+  if (sketches().size() > kMost) sketches().pop_back();
 }
 
 const MediaRef& fileOf(const RecipeStep& step) {
@@ -145,7 +158,7 @@ void ClipJointRow::withSketch(std::function<void(const std::shared_ptr<const Cli
   const RecipeStep* now = step();
   if (!now) return;
   const MediaRef file = fileOf(*now);
-  if (const auto known = sketches().find(file.hash); known != sketches().end()) return then(known->second);
+  if (const auto known = knownSketch(file.hash)) return then(known);
   progress_->setRange(0, 1000);
   progress_->setValue(0);
   progress_->show();
@@ -172,7 +185,7 @@ void ClipJointRow::withSketch(std::function<void(const std::shared_ptr<const Cli
         stop_->hide();
         wish_->setEnabled(true);
         if (!made) return say(tr("%1 %2.").arg(text(mediaName(file)), text(made.error().message)), true);
-        sketches()[file.hash] = *made;
+        remember(file.hash, *made);
         then(*made);
       });
 }
@@ -182,8 +195,7 @@ void ClipJointRow::measure() {
   constexpr int kQuickly = 900;
   const RecipeStep* shown = step();
   if (!shown) return;
-  if (fileOf(*shown).pictures > kQuickly && sketches().count(fileOf(*shown).hash) == 0)
-    return say(tr("Its joint was not looked at yet."), false);
+  if (fileOf(*shown).pictures > kQuickly && !knownSketch(fileOf(*shown).hash)) return say(tr("Its joint was not looked at yet."), false);
   withSketch([this](const std::shared_ptr<const ClipSketch>& sketch) {
     const RecipeStep* now = step();
     if (!now) return;

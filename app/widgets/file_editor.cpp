@@ -15,6 +15,7 @@
 #include "model/media_watch.h"
 #include "store/media_kind.h"
 #include "store/media_store.h"
+#include "widgets/file_chooser.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -76,6 +77,15 @@ FileEditor::FileEditor(Document& document, ParamAddress at, QWidget* parent) : Q
   choose_ = new QToolButton(this);
   choose_->setObjectName(QStringLiteral("fileChoose"));
   row->addWidget(choose_);
+  remove_ = new QToolButton(this);
+  remove_->setObjectName(QStringLiteral("fileRemove"));
+  remove_->setIcon(icon(QStringLiteral("trash-2"), Theme::now().muted));
+  remove_->setIconSize(QSize(14, 14));
+  remove_->setToolTip(tr("Show it no more"));
+  remove_->setAccessibleName(remove_->toolTip());
+  remove_->hide();
+  row->addWidget(remove_);
+  connect(remove_, &QToolButton::clicked, this, [this] { document_.setBase(at_, MediaRef(), false); });
   connect(choose_, &QToolButton::clicked, this, &FileEditor::choose);
   connect(accept_, &QToolButton::clicked, this, [this] { pointTo(text(ref_.path)); });
   connect(&document_.media(), &MediaWatch::problemsChanged, this, [this] { setFile(ref_); });
@@ -85,6 +95,8 @@ FileEditor::FileEditor(Document& document, ParamAddress at, QWidget* parent) : Q
 void FileEditor::setFile(const MediaRef& ref) {
   ref_ = ref;
   showState();
+  picture_->setVisible(!optional() || !ref_.empty());
+  if (picture_->isHidden()) return;
   smallPictureOf(ref, kSmall * devicePixelRatioF(), this, [this, ref](const QImage& image) {
     if (!(ref == ref_)) return;
     QPixmap pixmap = QPixmap::fromImage(image);
@@ -93,12 +105,23 @@ void FileEditor::setFile(const MediaRef& ref) {
   });
 }
 
+// Of several files of a step the first is what it shows; the others may be missing.
+bool FileEditor::optional() const {
+  const ParamSpec& own = document_.spec(at_);
+  const RecipeStep* step = document_.step(at_.layer, at_.step);
+  if (!step || at_.item != 0) return false;
+  for (const ParamSpec& spec : step->spec->params)
+    if (spec.type == ParamType::File) return spec.id != own.id;
+  return false;
+}
+
 void FileEditor::showState() {
   const MediaProblem* const problem = document_.media().problemOf(ref_);
   const QString name = text(mediaName(ref_));
   missing_ = problem && !problem->changed;
+  remove_->setVisible(optional() && !ref_.empty());
   if (ref_.empty())
-    say(tr("A sample"), tr("Choose a picture, or drop one here"));
+    optional() ? say(tr("None"), {}) : say(tr("A sample"), tr("Choose a picture, or drop one here"));
   else if (!problem)
     say(name, facts());
   else
@@ -134,8 +157,8 @@ void FileEditor::say(const QString& what, const QString& how) {
 
 void FileEditor::choose() {
   const QString from = ref_.empty() || ref_.data ? QFileInfo(document_.path()).path() : text(ref_.path);
-  const QString path = QFileDialog::getOpenFileName(
-      window(), missing_ ? tr("Where is %1 now?").arg(text(mediaName(ref_))) : tr("Choose a picture"), from, pictureFilter());
+  const QString path =
+      chooseFile(window(), missing_ ? tr("Where is %1 now?").arg(text(mediaName(ref_))) : tr("Choose a picture"), from, pictureFilter());
   if (path.isEmpty()) return;
   missing_ ? pointTo(path) : take(path);
 }

@@ -29,6 +29,7 @@ class FileEditor : public QWidget {
   /// Shows `path` wherever the present file was shown.
   void pointTo(const QString& path);
   void showState();
+  [[nodiscard]] bool optional() const;
   /// Its size; of a clip its length, and how fast it plays as well.
   [[nodiscard]] QString facts() const;
   void say(const QString& what, const QString& how);
@@ -42,6 +43,7 @@ class FileEditor : public QWidget {
   QLabel* state_;
   QToolButton* choose_;
   QToolButton* accept_;
+  QToolButton* remove_;
 };
 
 /// The filter of file choosers for pictures, drawings and clips.

@@ -7,6 +7,7 @@
 #include <algorithm>
 
 #include "edit/items.h"
+#include "widgets/fades_dialog.h"
 #include "widgets/item_picker.h"
 #include "widgets/stops_editor.h"
 #include "widgets/text.h"
@@ -45,6 +46,17 @@ ItemsEditor::ItemsEditor(Document& document, Id layer, int step, QWidget* parent
   palette->setAccessibleName(tr("Colours from the palette"));
   line->addWidget(palette);
   connect(palette, &QToolButton::clicked, this, &ItemsEditor::paintColours);
+  auto* fade = new QToolButton(this);
+  fade->setObjectName(QStringLiteral("itemsFade"));
+  fade->setText(tr("Fade…"));
+  fade->setToolTip(tr("Let them fade through the scene’s palette over the loop, each one colour further on than the one before it"));
+  fade->setAccessibleName(tr("Fade through the palette"));
+  line->addWidget(fade);
+  connect(fade, &QToolButton::clicked, this, [this] {
+    const int colour = findParam(spec_->items->params, "colour");
+    if (shownStep() && colour >= 0) fadeThroughPalette(this, document_, {layer_, step_, colour, ParamAddress::kAllItems});
+  });
+  fade->setVisible(findParam(items.params, "colour") >= 0);
   all_ = new QToolButton(this);
   all_->setObjectName(QStringLiteral("allItems"));
   all_->setText(tr("All"));

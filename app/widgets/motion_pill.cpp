@@ -10,6 +10,7 @@
 #include "params/first_motion.h"
 #include "model/heard.h"
 #include "widgets/curve_drawing.h"
+#include "widgets/fades_dialog.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -122,6 +123,8 @@ void MotionPill::choose() {
     action->setCheckable(true);
     action->setChecked(param.motion.kind == kind);
   }
+  if (spec.type == ParamType::Colour)
+    menu.addAction(tr("Fade through the palette…"), this, [this] { fadeThroughPalette(this, document_, at_); });
   if (moves(param)) menu.addSeparator();
   if (param.motion.moves()) {
     QMenu* laps = menu.addMenu(tr("Laps in a loop"));

@@ -28,6 +28,7 @@
 #include "widgets/presence_card.h"
 #include "widgets/presence_rows.h"
 #include "widgets/recipe_card.h"
+#include "widgets/seam_row.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -169,6 +170,7 @@ void RecipePanel::addRows(QVBoxLayout* body, const RecipeStep& step, int at, QWi
   }
   if (step.spec->items && !along) addItems();
   if (at >= 0 && step.spec->footage) body->addWidget(new ClipJointRow(document_, layer, at, card));
+  if (at >= 0 && step.spec->ends) body->addWidget(new SeamRow(document_, layer, at, card));
 }
 
 void RecipePanel::rebuild() {

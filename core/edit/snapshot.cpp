@@ -37,6 +37,7 @@ Layer withoutLayers(const Layer& layer) {
   own.mask = layer.mask;
   own.presence = layer.presence;
   own.hold = layer.hold;
+  own.distance = layer.distance;
   own.recipe = layer.recipe;
   own.extra = layer.extra;
   return own;

@@ -19,8 +19,7 @@ struct SeamSettings {
 int seamlessSize(int size, double band);
 
 /// The picture (premultiplied RGBA) as a tile of seamlessSize() in the directions asked for: its right end lies over its left one, and
-/// its lower over its upper. The cut is that of A. A. Efros and W. T. Freeman, "Image quilting for texture synthesis and transfer",
-/// SIGGRAPH 2001; one that goes across a tile that has been closed across comes home.
+/// its lower over its upper. A cut (leastCut) that goes across a tile that has been closed across comes home.
 Plane seamless(const Plane& picture, const SeamSettings& settings);
 
 /// How visible the joint of a tile is: the mean difference of its last column (row) and its first, against the median of that

@@ -32,15 +32,29 @@ struct OneTile {
   bool mirrored;
   double moved;
   double gain;
+  int face;
 };
 OneTile oneOf(const TileVariety& v, std::int64_t column, std::int64_t row) {
   const auto cell = static_cast<std::uint64_t>(floorMod(row, v.period) * v.period + floorMod(column, v.period));
   const auto random = [&](std::uint64_t which) { return randomUnit(v.seed * 4 + which, cell); };
-  return {random(0) < v.mirrored, v.moved * random(1), 1 + v.tinted * (2 * random(2) - 1)};
+  constexpr std::uint64_t kFaces = std::uint64_t{1} << 32;
+  const int face = v.faces > 1 ? static_cast<int>(randomUnit(v.seed * 4, kFaces + cell) * v.faces) : 0;
+  return {random(0) < v.mirrored, v.moved * random(1), 1 + v.tinted * (2 * random(2) - 1), face};
 }
 
 // Beyond a border's width all is alike.
 double heldAt(double at, int size) { return std::clamp(at, -2.0, size + 1.0) + kTileBorder; }
+
+// A place on the picture that its tile shows, counted from its border's corner.
+struct FacePlace {
+  double x;
+  double y;
+};
+FacePlace placeOn(const Tiling& t, const std::vector<TileFace>& others, const TileSpot& spot) {
+  if (spot.face == 0) return {heldAt(spot.x, t.axes[0].size), heldAt(spot.y, t.axes[1].size)};
+  const TileFace& face = others[static_cast<std::size_t>(spot.face - 1)];
+  return {heldAt(spot.x * face.timesX + face.plusX, face.width), heldAt(spot.y * face.timesY + face.plusY, face.height)};
+}
 
 // The same for a stretch of places that lie on a line, in floats counted from a tile near them: a fold of each axis without a branch.
 struct Fold {
@@ -74,8 +88,13 @@ struct Fold {
 
 class TiledRows final : public RowMaker {
  public:
-  TiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width)
-      : t_(tiling), tile_(tile), keep_(std::move(keep)), width_(width), upright_(tiling.to.xy == 0 && tiling.to.yx == 0) {}
+  TiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width, std::vector<TileFace> others)
+      : t_(tiling),
+        tile_(tile),
+        keep_(std::move(keep)),
+        others_(std::move(others)),
+        width_(width),
+        upright_(tiling.to.xy == 0 && tiling.to.yx == 0) {}
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return t_.opaque; }
   [[nodiscard]] PixelBox bounds() const override { return t_.box; }
@@ -242,13 +261,24 @@ class TiledRows final : public RowMaker {
     alignas(64) float x[kSpanStep + kSpanPadding] = {};
     alignas(64) float v[kSpanStep + kSpanPadding] = {};
     float gain[kSpanStep] = {};
+    // Pixels of one picture are read together.
+    int begin = 0;
+    int face = 0;
+    const auto read = [&](int end) {
+      const PlanePixels& from = face == 0 ? tile_ : others_[static_cast<std::size_t>(face - 1)].pixels;
+      if (end > begin) samplePlaneCubic(from, Edge::Clamp, x + begin, v + begin, end - begin, out + static_cast<std::ptrdiff_t>(begin) * 4);
+      begin = end;
+    };
     for (int i = 0; i < n; ++i) {
       const TileSpot here = t_.spotAt(x0 + i, y);
+      if (here.face != face) read(i);
+      face = here.face;
+      const FacePlace at = placeOn(t_, others_, here);
       gain[i] = static_cast<float>(here.gain);
-      x[i] = static_cast<float>(heldAt(here.x, t_.axes[0].size));
-      v[i] = static_cast<float>(heldAt(here.y, t_.axes[1].size));
+      x[i] = static_cast<float>(at.x);
+      v[i] = static_cast<float>(at.y);
     }
-    samplePlaneCubic(tile_, Edge::Clamp, x, v, n, out);
+    read(n);
     for (int i = 0; i < n; ++i)
       for (int c = 0; c < 3; ++c) out[i * 4 + c] = std::min(out[i * 4 + 3], out[i * 4 + c] * gain[i]);
   }
@@ -258,6 +288,7 @@ class TiledRows final : public RowMaker {
   Tiling t_;
   PlanePixels tile_;
   std::shared_ptr<const void> keep_;
+  std::vector<TileFace> others_;
   int width_;
   bool upright_;
 };
@@ -294,11 +325,33 @@ TileSpot Tiling::spotAt(double px, double py) const {
   if (one.mirrored) spot.x = width - 1 - spot.x;
   if (one.moved > 0 && axes[0].tiled() && axes[0].gap == 0) spot.x = wrapped(spot.x + 0.5 + one.moved * width, width) - 0.5;
   spot.gain = one.gain;
+  spot.face = one.face;
   return spot;
 }
 
-std::unique_ptr<RowMaker> tiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width) {
-  return std::make_unique<TiledRows>(tiling, tile, std::move(keep), width);
+std::unique_ptr<RowMaker> tiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width,
+                                    std::vector<TileFace> others) {
+  return std::make_unique<TiledRows>(tiling, tile, std::move(keep), width, std::move(others));
+}
+
+std::array<double, 4> plainTilePixel(const Tiling& tiling, const PlanePixels& tile, const std::vector<TileFace>& others, int x, int y) {
+  const TileSpot spot = tiling.spotAt(x, y);
+  const FacePlace at = placeOn(tiling, others, spot);
+  const PlanePixels& plane = spot.face == 0 ? tile : others[static_cast<std::size_t>(spot.face - 1)].pixels;
+  double wx[4];
+  double wy[4];
+  cubicWeights(at.x - std::floor(at.x), wx);
+  cubicWeights(at.y - std::floor(at.y), wy);
+  std::array<double, 4> sum{};
+  for (int j = 0; j < 4; ++j)
+    for (int i = 0; i < 4; ++i) {
+      const int column = std::clamp(static_cast<int>(std::floor(at.x)) + i - 1, 0, plane.width - 1);
+      const int row = std::clamp(static_cast<int>(std::floor(at.y)) + j - 1, 0, plane.height - 1);
+      for (std::size_t c = 0; c < 4; ++c) sum[c] += wx[i] * wy[j] * static_cast<double>(plane.row(row)[column * 4 + static_cast<int>(c)]);
+    }
+  sum[3] = std::clamp(sum[3], 0.0, 1.0);
+  for (std::size_t c = 0; c < 3; ++c) sum[c] = std::min(sum[3], std::clamp(sum[c], 0.0, sum[3]) * spot.gain);
+  return sum;
 }
 
 }  // namespace oa

@@ -1,8 +1,10 @@
 // A picture laid beside itself without an end: repeated, mirrored, staggered, with gaps, each tile a little different.
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <memory>
+#include <vector>
 
 #include "base/affine.h"
 #include "image/borders.h"
@@ -29,6 +31,7 @@ struct TileVariety {
   double mirrored = 0;  ///< share of them
   double moved = 0;     ///< shares of the picture, at most; what leaves comes in on the other side
   double tinted = 0;    ///< how much lighter or darker, at most
+  int faces = 1;        ///< pictures that are drawn from, each as often as any other
   int period = 1;
   std::uint64_t seed = 0;
 };
@@ -40,6 +43,7 @@ struct TileSpot {
   double x = 0;
   double y = 0;
   double gain = 1;  ///< what its colours are multiplied by
+  int face = 0;     ///< which of several pictures it shows
 };
 
 struct Tiling {
@@ -57,8 +61,23 @@ struct Tiling {
 /// Pixels that lie round a tile in memory.
 inline constexpr int kTileBorder = 3;
 
+/// Another picture that tiles may show, in pixels of its own.
+struct TileFace {
+  PlanePixels pixels;  ///< four channels, with a border of kTileBorder
+  int width = 1;       ///< without it
+  int height = 1;
+  // From the pixels of the first picture to those of this one.
+  double timesX = 1, plusX = 0;
+  double timesY = 1, plusY = 0;
+  std::shared_ptr<const void> keep;
+};
+
 /// Rows of `width` pixels of a tiling of `tile` (four channels, with a border of kTileBorder), read by cubic convolution. `keep` holds
-/// the tile's memory.
-std::unique_ptr<RowMaker> tiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width);
+/// the tile's memory. Where tiles vary they may show `others` too.
+std::unique_ptr<RowMaker> tiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width,
+                                    std::vector<TileFace> others = {});
+
+/// The same for one pixel in plain double precision.
+std::array<double, 4> plainTilePixel(const Tiling& tiling, const PlanePixels& tile, const std::vector<TileFace>& others, int x, int y);
 
 }  // namespace oa

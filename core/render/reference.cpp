@@ -105,7 +105,9 @@ class Reference {
       const RecipeStep& step = layer.recipe[i];
       const double there = step.on ? presenceAt(step.presence, at.phase()) : 0;
       if (there <= 0) continue;
-      const ReferenceField made = remembered(step.spec->reference(contextOf(step, at, view), field));
+      const ReferenceField before(field,
+                                  [this, index, i, view, at](int k, int of) { return recipe(index, i, view, at.at(at.frames * k / of)); });
+      const ReferenceField made = remembered(step.spec->reference(contextOf(step, at, view), before));
       if (there >= 1) {
         field = made;
         continue;

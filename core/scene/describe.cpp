@@ -252,6 +252,7 @@ Json sceneSchema() {
                         {"locked", {{"type", "boolean"}}},
                         {"folded", {{"type", "boolean"}}},
                         {"hold", whole(1, kMaxHold)},
+                        {"distance", {{"type", "number"}, {"minimum", 0}, {"maximum", kMaxDistance}}},
                         {"presence", presence},
                         {"blend", {{"enum", blends}}},
                         {"opacity", paramSchema(opacitySpec(), shared)},

@@ -5,6 +5,7 @@
 #include <set>
 #include <span>
 
+#include "base/numbers.h"
 #include "scene/items_json.h"
 #include "scene/json_values.h"
 
@@ -159,6 +160,12 @@ struct Room {
 
 Status layersFromJson(const Json& json, const std::string& path, Room& room, std::vector<Layer>& layers);
 
+Result<double> distanceFromJson(const Json& value, const std::string& path) {
+  const double distance = value.is_number() ? value.get<double>() : -1;
+  if (distance == 0 || (distance >= 1 && distance <= kMaxDistance)) return distance;
+  return fail("must be a distance from 1 to " + numberText(kMaxDistance, 0) + ", or 0 for none", path);
+}
+
 Result<Layer> layerFromJson(const Json& json, const std::string& path, Room& room) {
   if (!json.is_object()) return fail("must be a layer like {\"name\": ..., \"recipe\": [...]}", path);
   Layer layer;
@@ -180,6 +187,8 @@ Result<Layer> layerFromJson(const Json& json, const std::string& path, Room& roo
       ok = take(flag(value, here), layer.folded);
     else if (key == "hold")
       ok = take(wholeNumber(value, 1, kMaxHold, here), layer.hold);
+    else if (key == "distance")
+      ok = take(distanceFromJson(value, here), layer.distance);
     else if (key == "opacity")
       ok = take(paramFromJson(opacitySpec(), value, here), layer.opacity);
     else if (key == "presence")
@@ -259,6 +268,7 @@ Json layerToJson(const Layer& layer, bool complete) {
   if (layer.locked || complete) l["locked"] = layer.locked;
   if (layer.folded || complete) l["folded"] = layer.folded;
   if (layer.hold != 1 || complete) l["hold"] = layer.hold;
+  if (layer.distance != 0) l["distance"] = layer.distance;
   if (!layer.presence.empty() || complete) l["presence"] = presenceToJson(layer.presence);
   if (!isDefaultPlace(layer.place) || !layer.placeExtra.empty() || complete) {
     Json place = Json::object();

@@ -22,6 +22,7 @@ inline constexpr int kMaxFrames = 1000000;
 inline constexpr std::size_t kMaxLayers = 4096;  ///< with those in groups
 inline constexpr int kMaxGroupDepth = 16;
 inline constexpr int kMaxHold = 1000;
+inline constexpr double kMaxDistance = 1000;
 inline constexpr int kMaxId = 1000000000;
 inline constexpr std::size_t kMaxSteps = 64;
 inline constexpr std::size_t kMaxNameBytes = 400;
@@ -98,6 +99,7 @@ struct Layer {
   std::optional<Mask> mask;
   Presence presence;
   int hold = 1;                    ///< frames that each of its pictures is held for
+  double distance = 0;             ///< how far away it is, for travel by depth: 1 and more, 0 where nobody said
   std::vector<RecipeStep> recipe;  ///< a source first, then other steps
   std::vector<Layer> layers;       ///< of a group, bottom to top; others have none
   std::string extra = {};          ///< keys of newer versions, kept as the JSON text they came in

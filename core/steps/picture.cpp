@@ -10,7 +10,6 @@
 #include "base/numbers.h"
 #include "base/random.h"
 #include "fields/field_params.h"
-#include "image/enlarged.h"
 #include "image/tiled.h"
 #include "steps/step.h"
 #include "store/media_store.h"
@@ -61,6 +60,18 @@ ParamSpec seconds(std::string_view id, std::string_view label, std::string_view 
 ParamSpec tiled(ParamSpec spec) {
   spec.shownWhen = ShownWhen{"across", {"repeat", "mirror"}, 0, "down"};
   return spec;
+}
+
+constexpr std::string_view kOthers[] = {"file2", "file3", "file4"};
+
+ParamSpec another(std::string_view id, std::string_view label) {
+  return {
+      .id = id,
+      .label = label,
+      .help = "Another picture that tiles show, drawn at random, within a tile of the first one's size. Clips show their first picture.",
+      .type = ParamType::File,
+      .base = MediaRef{},
+      .rule = LoopRule::Fixed};
 }
 
 ParamSpec variedOrJumping(ParamSpec spec) {
@@ -265,6 +276,9 @@ const std::vector<ParamSpec>& params() {
               .max = 1,
               .unit = Unit::Share,
               .rule = LoopRule::Fixed}),
+      varied(another("file2", "Second")),
+      varied(another("file3", "Third")),
+      varied(another("file4", "Fourth")),
       varied({.id = "period",
               .label = "Repeats after",
               .help = "Tiles across and down after which all is as before: travel goes on by so many.",
@@ -293,7 +307,7 @@ TileAxis::Kind kindOf(std::string_view choice) {
   return choice == "mirror" ? TileAxis::Kind::Mirror : TileAxis::Kind::Nothing;
 }
 
-std::optional<SeamSettings> seamOf(const StepContext& context) {
+std::optional<SeamSettings> seamOf(const Values& context) {
   const std::string_view ends = context.choice("ends");
   // A cut that runs elsewhere in every picture would flicker.
   if (ends == "kept" || context.file("file").moving()) return std::nullopt;
@@ -361,10 +375,37 @@ std::shared_ptr<const TilePicture> tileOf(const StepContext& context, int width,
   return store.clipTile(ref, clip ? clipMixOf(context, (*clip)->info()) : ClipMix{}, width, height, edges);
 }
 
+// Whole pixels that a length is shown in; no more than can be had.
+int pixelsFor(double length, double most) { return static_cast<int>(std::clamp(std::round(length), 1.0, most)); }
+
 struct Settings {
   std::shared_ptr<const TilePicture> tile;
   Tiling tiling;
+  std::vector<TileFace> others;
 };
+
+// The other pictures that varied tiles show, each within a tile of the first one's size.
+std::vector<TileFace> othersOf(const StepContext& context, const TilePicture& first, EdgePair edges) {
+  std::vector<TileFace> faces;
+  for (const std::string_view id : kOthers) {
+    const MediaRef& ref = context.file(id);
+    if (ref.empty()) continue;
+    const double own = ref.width > 0 && ref.height > 0 ? static_cast<double>(ref.width) / ref.height : kSampleWidth / double{kSampleHeight};
+    const double asked = static_cast<double>(first.width) / first.height;
+    // Nearly the same shape fills it; any other one lies in its middle, whole.
+    const bool fills = std::abs(own / asked - 1) < 0.02;
+    const double width = fills ? first.width : std::min<double>(first.width, first.height * own);
+    const double height = fills ? first.height : std::min<double>(first.height, first.width / own);
+    const auto tile = MediaStore::shared().tile(ref, pixelsFor(width, 8192), pixelsFor(height, 8192), fills ? edges : EdgePair());
+    if (!tile) continue;
+    const double timesX = tile->width / width;
+    const double timesY = tile->height / height;
+    // The centre of a tile lies on the centre of its picture.
+    faces.push_back({tile->plane.pixels(), tile->width, tile->height, timesX, (tile->width - 1) / 2.0 - (first.width - 1) / 2.0 * timesX,
+                     timesY, (tile->height - 1) / 2.0 - (first.height - 1) / 2.0 * timesY, tile});
+  }
+  return faces;
+}
 
 // Turned about the middle of the frame, as a jump says.
 Affine jumpTurn(const StepContext& context, std::uint64_t still, std::uint64_t seed) {
@@ -377,9 +418,6 @@ Affine jumpTurn(const StepContext& context, std::uint64_t still, std::uint64_t s
   const Point moved = about(middle);
   return {about.xx, about.xy, middle.x - moved.x, about.yx, about.yy, middle.y - moved.y};
 }
-
-// Whole pixels that a length is shown in; no more than can be had.
-int pixelsFor(double length, double most) { return static_cast<int>(std::clamp(std::round(length), 1.0, most)); }
 
 Settings settingsOf(const StepContext& context) {
   const PlaneView& view = context.view();
@@ -419,8 +457,15 @@ Settings settingsOf(const StepContext& context) {
   s.axes[0].gap *= made.tile->width / box.width;
   s.axes[1].gap *= made.tile->height / box.height;
 
-  s.variety = {tiled && context.toggle("vary"), context.number("mirrored"), context.number("moved"),
-               context.number("tinted"),        context.integer("period"),  seed};
+  const bool vary = tiled && context.toggle("vary");
+  if (vary) made.others = othersOf(context, *made.tile, edges);
+  s.variety = {vary,
+               context.number("mirrored"),
+               context.number("moved"),
+               context.number("tinted"),
+               static_cast<int>(made.others.size()) + 1,
+               context.integer("period"),
+               seed};
   const std::string_view stagger = context.choice("stagger");
   if (stagger == "rows" && s.axes[0].tiled() && s.axes[1].tiled()) s.stagger = 1;
   if (stagger == "columns" && s.axes[0].tiled() && s.axes[1].tiled()) s.stagger = 2;
@@ -457,37 +502,18 @@ Settings settingsOf(const StepContext& context) {
                      endless(1) ? far : box.top + box.height + 2)
                 .grown(2)
                 .within(s.box);
-  s.opaque = endless(0) && endless(1) && gap == 0 && made.tile->opaque;
+  s.opaque = endless(0) && endless(1) && gap == 0 && made.tile->opaque && made.others.empty();
   return made;
 }
 
 std::unique_ptr<RowMaker> make(const StepContext& context) {
   const Settings s = settingsOf(context);
-  return tiledRows(s.tiling, s.tile ? s.tile->plane.pixels() : PlanePixels(), s.tile, context.view().width);
+  return tiledRows(s.tiling, s.tile ? s.tile->plane.pixels() : PlanePixels(), s.tile, context.view().width, s.others);
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField) {
   return [s = settingsOf(context)](int x, int y) {
-    ReferencePixel sum{4, {}};
-    if (!s.tile) return sum;
-    const TileSpot spot = s.tiling.spotAt(x, y);
-    const Plane& plane = s.tile->plane;
-    const double px = std::clamp(spot.x, -2.0, s.tile->width + 1.0) + kTileBorder;
-    const double py = std::clamp(spot.y, -2.0, s.tile->height + 1.0) + kTileBorder;
-    double wx[4];
-    double wy[4];
-    cubicWeights(px - std::floor(px), wx);
-    cubicWeights(py - std::floor(py), wy);
-    for (int j = 0; j < 4; ++j)
-      for (int i = 0; i < 4; ++i) {
-        const int column = std::clamp(static_cast<int>(std::floor(px)) + i - 1, 0, plane.width() - 1);
-        const int row = std::clamp(static_cast<int>(std::floor(py)) + j - 1, 0, plane.height() - 1);
-        for (std::size_t c = 0; c < 4; ++c)
-          sum.v[c] += wx[i] * wy[j] * static_cast<double>(plane.row(row)[column * 4 + static_cast<int>(c)]);
-      }
-    sum.v[3] = std::clamp(sum.v[3], 0.0, 1.0);
-    for (std::size_t c = 0; c < 3; ++c) sum.v[c] = std::min(sum.v[3], std::clamp(sum.v[c], 0.0, sum.v[3]) * spot.gain);
-    return sum;
+    return s.tile ? ReferencePixel{4, plainTilePixel(s.tiling, s.tile->plane.pixels(), s.others, x, y)} : ReferencePixel{4, {}};
   };
 }
 
@@ -515,6 +541,8 @@ double bytes(const StepContext& context) {
   return std::min(own.x * own.y, static_cast<double>(context.view().width) * context.view().height * 2) * 16;
 }
 
+std::optional<SeamSettings> ends(std::span<const Param> own) { return seamOf(Values(params(), own, {})); }
+
 double footage(std::span<const Param> params) {
   const auto value = [&](std::string_view id) -> const Value& {
     return params[static_cast<std::size_t>(findParam(pictureStep().params, id))].base;
@@ -539,6 +567,7 @@ const StepSpec& pictureStep() {
       .extent = extent,
       .bytes = bytes,
       .footage = footage,
+      .ends = ends,
       .source = make,
       .reference = reference};
   return spec;

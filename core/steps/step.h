@@ -7,10 +7,13 @@
 #include <optional>
 #include <span>
 #include <string_view>
+#include <type_traits>
+#include <utility>
 #include <vector>
 
 #include "fields/input.h"
 #include "image/rows.h"
+#include "image/seamless.h"
 #include "params/step_context.h"
 
 namespace oa {
@@ -36,7 +39,24 @@ struct ReferencePixel {
   std::array<double, 4> v{};
 };
 /// The plain picture as a function of whole pixel coordinates, also outside the frame.
-using ReferenceField = std::function<ReferencePixel(int x, int y)>;
+class ReferenceField {
+ public:
+  using Pixel = std::function<ReferencePixel(int x, int y)>;
+  /// The field at part `k` of `of` of the loop.
+  using Elsewhen = std::function<ReferenceField(int k, int of)>;
+
+  ReferenceField() = default;
+  template <class F>
+  requires std::is_invocable_r_v<ReferencePixel, F, int, int> ReferenceField(F pixel, Elsewhen elsewhen = {})
+      : pixel_(std::move(pixel)), elsewhen_(std::move(elsewhen)) {}
+  ReferencePixel operator()(int x, int y) const { return pixel_(x, y); }
+  /// Where nobody said what it is then, it is as now.
+  [[nodiscard]] ReferenceField at(int k, int of) const { return elsewhen_ ? elsewhen_(k, of) : *this; }
+
+ private:
+  Pixel pixel_;
+  Elsewhen elsewhen_;
+};
 
 struct StepSpec {
   std::string_view id;
@@ -71,6 +91,9 @@ struct StepSpec {
   double (*bytes)(const StepContext&) = nullptr;
   /// Sources that may play something through once, however long the loop is: how many seconds of it there are; 0: they do not.
   double (*footage)(std::span<const Param> params) = nullptr;
+
+  /// Steps that can make the ends of their picture meet: how they do it, if they do. What a source with it shows is in its file.
+  std::optional<SeamSettings> (*ends)(std::span<const Param> params) = nullptr;
 
   /// Sources that show other layers have no kernel: core/graph makes their picture.
   SourceReads reads = SourceReads::Nothing;

@@ -9,6 +9,8 @@ extern "C" {
 #include <cstring>
 #include <vector>
 
+#include "store/hdr.h"
+
 namespace oa {
 namespace {
 
@@ -95,6 +97,7 @@ bool process(const zimg_image_format& from, const zimg_image_format& to, const s
   zimg_graph_builder_params params;
   zimg_graph_builder_params_default(&params, ZIMG_API_VERSION);
   params.resample_filter = ZIMG_RESIZE_BICUBIC;
+  params.nominal_peak_luminance = kReferenceWhite;
   params.resample_filter_uv = from.width == to.width && from.height == to.height ? ZIMG_RESIZE_BILINEAR : ZIMG_RESIZE_BICUBIC;
   const std::unique_ptr<zimg_filter_graph, GraphFree> graph(zimg_filter_graph_build(&from, &to, &params));
   std::size_t bytes = 0;
@@ -117,6 +120,23 @@ void interleave(const std::vector<PlaneBytes>& planes, int y, int width, std::ui
     const auto* in = reinterpret_cast<const T*>(planes[c].data + y * planes[c].stride);
     for (int x = 0; x < width; ++x) out[static_cast<std::size_t>(x) * n + c] = in[x];
   }
+}
+
+// Three planes of linear light, and alpha behind them if there is one, as 16-bit display values.
+Raster displayRaster(const std::vector<PlaneBytes>& planes, bool alpha, int alphaBytes, int width, int height) {
+  Raster raster{width, height, alpha ? 4 : 3, 16, {}};
+  const std::shared_ptr<std::uint8_t[]> data(new std::uint8_t[raster.bytes()]);
+  for (int y = 0; y < height; ++y) {
+    auto* row = reinterpret_cast<std::uint16_t*>(data.get() + raster.rowBytes() * static_cast<std::size_t>(y));
+    const auto light = [&](std::size_t c) { return reinterpret_cast<const float*>(planes[c].data + y * planes[c].stride); };
+    displayRow(light(0), light(1), light(2), width, row, raster.channels);
+    for (int x = 0; alpha && x < width; ++x) {
+      const std::uint8_t* const a = planes[3].data + y * planes[3].stride;
+      row[x * 4 + 3] = alphaBytes == 2 ? reinterpret_cast<const std::uint16_t*>(a)[x] : static_cast<std::uint16_t>(a[x] * 257);
+    }
+  }
+  raster.data = {data, data.get()};
+  return raster;
 }
 
 }  // namespace
@@ -165,13 +185,23 @@ std::optional<Raster> rasterOfYuv(const AVFrame& f, int width, int height) {
     to.matrix_coefficients = ZIMG_MATRIX_RGB;
   }
 
+  // What has more light than a display is made linear first; see below.
+  const bool hdr = colours == 3 && isHdr(f);
+  if (hdr) {
+    from.transfer_characteristics = f.color_trc == AVCOL_TRC_SMPTE2084 ? ZIMG_TRANSFER_ST2084 : ZIMG_TRANSFER_ARIB_B67;
+    from.color_primaries = f.color_primaries == AVCOL_PRI_BT709 ? ZIMG_PRIMARIES_BT709 : ZIMG_PRIMARIES_BT2020;
+    to.transfer_characteristics = ZIMG_TRANSFER_LINEAR;
+    to.color_primaries = ZIMG_PRIMARIES_BT709;
+    to.pixel_type = ZIMG_PIXEL_FLOAT;
+    to.depth = 32;
+  }
   std::vector<PlaneBytes> in(static_cast<std::size_t>(colours));
   std::vector<PlaneBytes> out(static_cast<std::size_t>(colours));
   for (int i = 0; i < colours; ++i) {
     const bool chroma = i > 0;
     in[static_cast<std::size_t>(i)].take(f, i, chroma ? AV_CEIL_RSHIFT(f.width, described->log2_chroma_w) : f.width,
                                          chroma ? AV_CEIL_RSHIFT(f.height, described->log2_chroma_h) : f.height, bytes);
-    out[static_cast<std::size_t>(i)].make(width, height, bytes);
+    out[static_cast<std::size_t>(i)].make(width, height, hdr ? 4 : bytes);
   }
   if (!process(from, to, in, out)) return std::nullopt;
   if (colours == 1) {
@@ -183,7 +213,7 @@ std::optional<Raster> rasterOfYuv(const AVFrame& f, int width, int height) {
     zimg_image_format whole = grey;
     whole.width = to.width;
     whole.height = to.height;
-    whole.depth = to.depth;
+    whole.depth = bytes == 2 ? 16 : 8;
     std::vector<PlaneBytes> inAlpha(1);
     std::vector<PlaneBytes> outAlpha(1);
     inAlpha[0].take(f, described->comp[described->nb_components - 1].plane, f.width, f.height, bytes);
@@ -191,6 +221,7 @@ std::optional<Raster> rasterOfYuv(const AVFrame& f, int width, int height) {
     if (!process(grey, whole, inAlpha, outAlpha)) return std::nullopt;
     out.push_back(std::move(outAlpha[0]));
   }
+  if (hdr) return displayRaster(out, alpha, bytes, width, height);
   Raster raster{width, height, alpha ? 4 : 3, bytes * 8, {}};
   const std::shared_ptr<std::uint8_t[]> data(new std::uint8_t[raster.bytes()]);
   for (int y = 0; y < height; ++y) {

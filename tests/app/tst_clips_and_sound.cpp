@@ -36,18 +36,6 @@ using namespace oa::app::test;
 
 namespace {
 
-QString dropOn(Window& window, const QString& path) {
-  QMimeData data;
-  data.setUrls({QUrl::fromLocalFile(path)});
-  QDragEnterEvent enter(QPoint(60, 40), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-  QApplication::sendEvent(&window, &enter);
-  const auto* hint = window.findChild<QLabel*>(QStringLiteral("dropHint"));
-  const QString words = hint && hint->isVisible() ? hint->text() : QString();
-  QDropEvent drop(QPoint(60, 40), Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-  QApplication::sendEvent(&window, &drop);
-  return words;
-}
-
 const QString kBrass = QStringLiteral(OA_SOURCE_DIR "/demo-data/media/brass.ogg");
 const QString kLantern = QStringLiteral(OA_SOURCE_DIR "/demo-data/media/swinging-lantern.webm");
 
@@ -87,7 +75,7 @@ class TestClipsAndSound : public QObject {
     Bench bench("sea-fog.overagain");
     Window& w = bench.window();
     const std::size_t before = w.document().scene().layers.size();
-    QVERIFY(dropOn(w, kLantern).contains("swinging-lantern.webm"));
+    QVERIFY(dropFiles(w, &w, {kLantern}).contains("swinging-lantern.webm"));
     QTRY_COMPARE(w.document().scene().layers.size(), before + 1);
     // Once, in its own size, as often a lap as is nearest to its own speed, which the card says.
     QCOMPARE(valueOf<std::string>(w, "across"), std::string("nothing"));
@@ -109,7 +97,7 @@ class TestClipsAndSound : public QObject {
     const QString path = swinging(dir);
     Bench bench("sea-fog.overagain");
     Window& w = bench.window();
-    dropOn(w, path);
+    dropFiles(w, &w, {path});
     QTRY_VERIFY(w.document().layer()->name == "swinging");
     auto* row = w.recipe().findChild<ClipJointRow*>();
     QTRY_VERIFY_WITH_TIMEOUT(row->isVisible() && row->property("ratio").toDouble() > 2, 20000);
@@ -135,7 +123,7 @@ class TestClipsAndSound : public QObject {
     Bench bench("sea-fog.overagain");
     Window& w = bench.window();
     w.document().edit("shorter", {}, [](Scene& scene) { scene.frames = 24; });
-    dropOn(w, swinging(dir));
+    dropFiles(w, &w, {swinging(dir)});
     QTRY_VERIFY(w.document().layer()->name == "swinging");
     auto* laps = child<QSpinBox>(&w.view(), "footageLap");
     QVERIFY(!laps->isVisible());
@@ -163,7 +151,7 @@ class TestClipsAndSound : public QObject {
   void aTuneSetsTheLength() {
     Bench bench("sea-fog.overagain");
     Window& w = bench.window();
-    QVERIFY(dropOn(w, kBrass).contains("becomes the sound"));
+    QVERIFY(dropFiles(w, &w, {kBrass}).contains("becomes the sound"));
     QTRY_VERIFY_WITH_TIMEOUT(w.document().heard().file() != nullptr, 20000);
     // Its sheet opened; the loop becomes sixteen beats of it, which last eight seconds.
     auto* byBeats = child<QPushButton>(&w, "loopOfBeats");
@@ -208,7 +196,7 @@ class TestClipsAndSound : public QObject {
     // Without a sound there is nothing to follow.
     const auto offers = [&] { return entriesOfMenu([&] { QTest::mouseClick(pill, Qt::LeftButton); }).filter("Sound").size(); };
     QCOMPARE(offers(), qsizetype{0});
-    dropOn(w, kBrass);
+    dropFiles(w, &w, {kBrass});
     QTRY_VERIFY_WITH_TIMEOUT(w.document().heard().levels() != nullptr, 20000);
     w.showRecipe();
     pill = child<ParamRow>(&w.recipe(), "param-opacity")->findChild<MotionPill*>();
@@ -228,7 +216,7 @@ class TestClipsAndSound : public QObject {
   void theLoopIsHeard() {
     Bench bench("sea-fog.overagain");
     Window& w = bench.window();
-    dropOn(w, kBrass);
+    dropFiles(w, &w, {kBrass});
     QTRY_VERIFY_WITH_TIMEOUT(static_cast<bool>(w.document().heard().sound()), 20000);
     w.document().edit("two seconds", {}, [](Scene& scene) { scene.frames = static_cast<int>(std::lround(2 * scene.rate.value())); });
     QTRY_VERIFY(static_cast<bool>(w.document().heard().sound()));
@@ -259,7 +247,7 @@ class TestClipsAndSound : public QObject {
     Bench bench("sea-fog.overagain");
     Window& w = bench.window();
     w.document().edit("short", {}, [](Scene& scene) { scene.frames = 30; });
-    dropOn(w, kBrass);
+    dropFiles(w, &w, {kBrass});
     QTRY_VERIFY_WITH_TIMEOUT(static_cast<bool>(w.document().heard().sound()), 20000);
     w.showExport();
     ExportSheet& sheet = w.exportSheet();

@@ -31,21 +31,6 @@ using namespace oa::app::test;
 
 namespace {
 
-// A drag over a widget and the drop, as a file manager makes them; the words that were shown meanwhile.
-QString dropOn(Window& window, QWidget* on, const QStringList& paths, QPoint at = {60, 40}) {
-  QMimeData data;
-  QList<QUrl> urls;
-  for (const QString& path : paths) urls << QUrl::fromLocalFile(path);
-  data.setUrls(urls);
-  QDragEnterEvent enter(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-  QApplication::sendEvent(on, &enter);
-  const auto* hint = window.findChild<QLabel*>(QStringLiteral("dropHint"));
-  const QString words = hint && hint->isVisible() ? hint->text() : QString();
-  QDropEvent drop(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
-  QApplication::sendEvent(on, &drop);
-  return words;
-}
-
 const MediaRef& fileOf(Window& window) { return std::get<MediaRef>(window.document().layer()->recipe[0].params[0].base); }
 
 std::string choiceOf(Window& window, const char* id) {
@@ -92,7 +77,7 @@ void TestPictures::droppedPicturesBecomeLayers() {
   Window& w = bench.window();
   const std::size_t before = w.document().scene().layers.size();
   QVERIFY(oa::test::patchwork(300, 200).save(dir.filePath("small.png")));
-  QVERIFY(dropOn(w, &w, {dir.filePath("small.png")}).contains("small.png"));
+  QVERIFY(dropFiles(w, &w, {dir.filePath("small.png")}).contains("small.png"));
   QTRY_COMPARE(w.document().scene().layers.size(), before + 1);
   QVERIFY(!w.findChild<QLabel*>(QStringLiteral("dropHint"))->isVisible());
   QCOMPARE(w.document().layer()->name, std::string("small"));
@@ -104,11 +89,11 @@ void TestPictures::droppedPicturesBecomeLayers() {
   QCOMPARE(w.document().scene().layers.size(), before);
   // A large one covers the frame; a wide one reaches over its sides and goes on.
   QVERIFY(oa::test::patchwork(1600, 900).save(dir.filePath("large.png")));
-  dropOn(w, pileOf(w)->viewport(), {dir.filePath("large.png")});
+  dropFiles(w, pileOf(w)->viewport(), {dir.filePath("large.png")});
   QTRY_COMPARE(w.document().layer()->name, std::string("large"));
   QCOMPARE(choiceOf(w, "fit"), std::string("cover"));
   QVERIFY(oa::test::patchwork(2400, 300).save(dir.filePath("wide.png")));
-  dropOn(w, &w, {dir.filePath("wide.png")});
+  dropFiles(w, &w, {dir.filePath("wide.png")});
   QTRY_COMPARE(w.document().layer()->name, std::string("wide"));
   QCOMPARE(choiceOf(w, "across"), std::string("repeat"));
   QCOMPARE(choiceOf(w, "down"), std::string("nothing"));
@@ -124,7 +109,7 @@ void TestPictures::severalAtOnce() {
     paths << dir.filePath(name);
     QVERIFY(oa::test::patchwork(60, 40).save(paths.back()));
   }
-  QVERIFY(dropOn(w, &w, paths).contains("3"));
+  QVERIFY(dropFiles(w, &w, paths).contains("3"));
   QTRY_COMPARE(w.document().scene().layers.size(), before + 3);
   QCOMPARE(w.document().selection().size(), std::size_t{3});
   QCOMPARE(w.document().scene().layers.back().name, std::string("c"));
@@ -137,10 +122,10 @@ void TestPictures::aDropOnTheCardShowsAnother() {
   Bench bench("sea-fog.overagain");
   Window& w = bench.window();
   for (const char* name : {"one.png", "two.png", "three.png"}) QVERIFY(oa::test::patchwork(80, 60).save(dir.filePath(name)));
-  dropOn(w, &w, {dir.filePath("one.png")});
+  dropFiles(w, &w, {dir.filePath("one.png")});
   QTRY_VERIFY(editorOf(w));
   const std::size_t layers = w.document().scene().layers.size();
-  dropOn(w, editorOf(w), {dir.filePath("two.png")}, {20, 10});
+  dropFiles(w, editorOf(w), {dir.filePath("two.png")}, {20, 10});
   QTRY_COMPARE(mediaName(fileOf(w)), std::string("two.png"));
   QCOMPARE(w.document().scene().layers.size(), layers);
   QCOMPARE(child<QLabel>(editorOf(w), "fileName")->property("whole").toString(), QStringLiteral("two.png"));
@@ -158,7 +143,7 @@ void TestPictures::overThePalettesItIsForItsColours() {
   QVERIFY(oa::test::patchwork(80, 60).save(dir.filePath("colours.png")));
   const std::size_t layers = w.document().scene().layers.size();
   const QWidget* sheet = &w.palettes();
-  QVERIFY(dropOn(w, &w, {dir.filePath("colours.png")}, sheet->mapTo(&w, QPoint(40, 40))).contains("colours"));
+  QVERIFY(dropFiles(w, &w, {dir.filePath("colours.png")}, sheet->mapTo(&w, QPoint(40, 40))).contains("colours"));
   turn();
   QCOMPARE(w.document().scene().layers.size(), layers);
 }
@@ -200,7 +185,7 @@ void TestPictures::whatIsNoPictureIsRefused() {
   QVERIFY(half.open(QIODevice::WriteOnly));
   half.write(whole.read(30));
   half.close();
-  dropOn(w, &w, {dir.filePath("half.png")});
+  dropFiles(w, &w, {dir.filePath("half.png")});
   QTRY_VERIFY(w.errorShown().contains("half.png"));
   QVERIFY(w.document().scene() == before);
 }
@@ -216,7 +201,7 @@ void TestPictures::missingFilesAreNamedAndFound() {
     paths << dir.filePath(name);
     QVERIFY(oa::test::patchwork(80, static_cast<int>(40 + paths.size())).save(paths.back()));
   }
-  dropOn(w, &w, paths);
+  dropFiles(w, &w, paths);
   QTRY_VERIFY(editorOf(w));
   const QString scene = dir.filePath("scene.overagain");
   QVERIFY(w.document().save(scene).has_value());
@@ -245,7 +230,7 @@ void TestPictures::changedFilesAreTakenOnAsking() {
   Window& w = bench.window();
   const QString path = dir.filePath("one.png");
   QVERIFY(oa::test::patchwork(80, 60).save(path));
-  dropOn(w, &w, {path});
+  dropFiles(w, &w, {path});
   QTRY_VERIFY(editorOf(w));
   const std::string hash = fileOf(w).hash;
   auto* accept = child<QToolButton>(editorOf(w), "fileAccept");
@@ -264,7 +249,7 @@ void TestPictures::endsAreMadeToMeet() {
   Bench bench("sea-fog.overagain");
   Window& w = bench.window();
   QVERIFY(oa::test::patchwork(400, 60).save(dir.filePath("strip.png")));
-  dropOn(w, &w, {dir.filePath("strip.png")});
+  dropFiles(w, &w, {dir.filePath("strip.png")});
   QTRY_VERIFY(editorOf(w));
   auto* row = child<QWidget>(&w.recipe(), "param-ends");
   QVERIFY(!child<QWidget>(&w.recipe(), "param-band")->isVisible());
@@ -282,7 +267,7 @@ void TestPictures::scenesKeepTheWayToTheirFiles() {
   Bench bench("sea-fog.overagain");
   Window& w = bench.window();
   QVERIFY(oa::test::patchwork(80, 60).save(dir.filePath("media/one.png")));
-  dropOn(w, &w, {dir.filePath("media/one.png")});
+  dropFiles(w, &w, {dir.filePath("media/one.png")});
   QTRY_VERIFY(editorOf(w));
   QVERIFY(w.document().save(dir.filePath("scene.overagain")).has_value());
   QFile file(dir.filePath("scene.overagain"));
@@ -306,7 +291,7 @@ void TestPictures::aGroundIsPickedAndGoes() {
   for (int y = 300; y < 800; ++y)
     for (int x = 800; x < 1100; ++x) image.setPixelColor(x, y, QColor(230, 150, 60));
   QVERIFY(image.save(dir.filePath("figure.png")));
-  dropOn(w, &w, {dir.filePath("figure.png")});
+  dropFiles(w, &w, {dir.filePath("figure.png")});
   QTRY_VERIFY(editorOf(w));
   w.document().performHere(QStringLiteral("add"),
                            [&](Scene& scene) { return edit::addStep(scene, w.document().currentLayer(), *findStep("clear")); });

@@ -146,6 +146,53 @@ class TestClips : public QObject {
     }
   }
 
+  // Six greys in SMPTE ST 2084's code, as the standard has it.
+  void moreLightThanADisplayHasIsBroughtDown() {
+    const std::vector<double> nits{1, 20, 100, 203, 1000, 4000};
+    QByteArray raw;
+    const auto plane = [&](const std::function<int(std::size_t)>& code) {
+      for (int y = 0; y < 16; ++y)
+        for (std::size_t bar = 0; bar < nits.size(); ++bar)
+          for (int x = 0; x < 16; ++x) {
+            const int value = code(bar);
+            raw.append(static_cast<char>(value & 255)).append(static_cast<char>(value >> 8));
+          }
+    };
+    plane([&](std::size_t bar) {
+      const double y = std::pow(nits[bar] / 10000, 2610.0 / 16384);
+      const double pq = std::pow((3424.0 / 4096 + 2413.0 / 128 * y) / (1 + 2392.0 / 128 * y), 2523.0 / 32);
+      return static_cast<int>(std::lround(64 + 876 * pq));
+    });
+    plane([](std::size_t) { return 512; });
+    plane([](std::size_t) { return 512; });
+    raw = raw + raw;
+    for (const char* coded : {"smpte2084", "arib-std-b67"}) {
+      const QString file = path(QLatin1String(coded) + QStringLiteral(".mkv"));
+      ffmpeg(
+          words("-f rawvideo -pix_fmt yuv444p10le -s 96x16 -r 5 -i - -c:v ffv1 -color_primaries bt2020 -colorspace bt2020nc -color_trc") +
+              QStringList{QLatin1String(coded), file},
+          "ffmpeg", raw);
+      const auto clip = MediaStore::shared().clip(takenIn(file));
+      QVERIFY(clip.has_value());
+      const QImage shown = imageOf(*(*clip)->picture(0));
+      int before = -1;
+      for (std::size_t bar = 0; bar < nits.size(); ++bar) {
+        const QRgb p = shown.pixel(static_cast<int>(bar) * 16 + 8, 8);
+        QVERIFY(std::abs(qRed(p) - qGreen(p)) <= 1 && std::abs(qBlue(p) - qGreen(p)) <= 1);
+        QVERIFY(qGreen(p) > before || qGreen(p) == 255);
+        before = qGreen(p);
+        if (std::string_view(coded) != "smpte2084") continue;
+        // Dark and middle tones are what they are; white stays below the brightest, and nothing lies above it.
+        const double light = nits[bar] / 203;
+        const double wanted = 255 * (light <= 0.0031308 ? 12.92 * light : 1.055 * std::pow(light, 1 / 2.4) - 0.055);
+        if (nits[bar] <= 100)
+          QVERIFY2(std::abs(qGreen(p) - wanted) <= 1.5, qPrintable(QStringLiteral("%1, %2").arg(nits[bar]).arg(qGreen(p))));
+        if (nits[bar] == 203) QVERIFY(qGreen(p) > 220 && qGreen(p) < 245);
+        if (nits[bar] >= 1000) QVERIFY(qGreen(p) >= 254);
+      }
+    }
+  }
+
   // A rate of its own for each picture; 3 pictures are a second long, the others a tenth.
   void variableRatesAreHandled() {
     writeClip(path(QStringLiteral("even.mkv")), 20, 10, kSize, false, words("-c:v ffv1"));

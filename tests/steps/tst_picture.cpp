@@ -76,6 +76,8 @@ class TestPicture : public QObject {
   void smallPicturesHaveNoMoire();
   void drawingsStaySharp();
   void variedTilesRepeatAfterTheirPeriod();
+  void variedTilesAreDrawnFromSeveralPictures();
+  void otherShapesLieWholeWithinTheirTile();
   void jumpsAreHeld();
   void withoutAFileThereIsASample();
 };
@@ -315,6 +317,66 @@ void TestPicture::variedTilesRepeatAfterTheirPeriod() {
   for (int y = 0; y < 160; ++y)
     for (int x = 0; x + kWidth < 400; ++x) apart = std::max(apart, differ(frame, x, y, frame, x + kWidth, y));
   QVERIFY(apart > 0.1);
+}
+
+void TestPicture::variedTilesAreDrawnFromSeveralPictures() {
+  const auto plain = [](QRgb colour, const char* name) {
+    QImage image(20, 10, QImage::Format_RGB32);
+    image.fill(colour);
+    return test::savedPicture(image, folder().filePath(QLatin1String(name)));
+  };
+  Scene scene = sceneOf(plain(qRgb(255, 0, 0), "red.png"), 400, 200);
+  tiled(scene, "repeat", "repeat");
+  test::setValue(scene, 0, 0, "vary", true);
+  test::setValue(scene, 0, 0, "tinted", 0.0);
+  test::setValue(scene, 0, 0, "period", 20.0);
+  test::setValue(scene, 0, 0, "file2", plain(qRgb(0, 255, 0), "green.png"));
+  test::setValue(scene, 0, 0, "file4", plain(qRgb(0, 0, 255), "blue.png"));
+  const auto whole = test::renderFloat(scene, 0);
+  // 400 tiles, each of one colour up to its edges, and each colour about as often as any other.
+  int count[3] = {};
+  for (int ty = 0; ty < 20; ++ty)
+    for (int tx = 0; tx < 20; ++tx) {
+      int which = -1;
+      for (int c = 0; c < 3; ++c)
+        if (whole.at(tx * 20 + 10, ty * 10 + 5, c) > 0.5f) which = c;
+      QVERIFY(which >= 0);
+      ++count[which];
+      for (const auto& [x, y] : {std::pair{2, 2}, {17, 2}, {2, 7}, {17, 7}}) QVERIFY(whole.at(tx * 20 + x, ty * 10 + y, which) > 0.99f);
+    }
+  for (const int n : count) QVERIFY2(n > 95 && n < 175, qPrintable(QString::number(n)));
+  // After the period all is as before; another seed draws others; it closes.
+  travels(scene, {1, 0});
+  QVERIFY(test::renderFloat(scene, 20).rgba == whole.rgba);
+  test::setValue(scene, 0, 0, "seed", 77.0);
+  QVERIFY(test::renderFloat(scene, 0).rgba != whole.rgba);
+}
+
+void TestPicture::otherShapesLieWholeWithinTheirTile() {
+  QImage tall(10, 40, QImage::Format_RGB32);
+  tall.fill(qRgb(0, 255, 0));
+  QImage base(40, 40, QImage::Format_RGB32);
+  base.fill(qRgb(255, 0, 0));
+  Scene scene = sceneOf(test::savedPicture(base, folder().filePath("base.png")), 400, 200);
+  tiled(scene, "repeat", "repeat");
+  test::setValue(scene, 0, 0, "vary", true);
+  test::setValue(scene, 0, 0, "tinted", 0.0);
+  test::setValue(scene, 0, 0, "mirrored", 0.0);
+  test::setValue(scene, 0, 0, "file2", test::savedPicture(tall, folder().filePath("tall.png")));
+  const auto whole = test::renderFloat(scene, 0);
+  int found = 0;
+  for (int ty = 0; ty < 5; ++ty)
+    for (int tx = 0; tx < 10; ++tx) {
+      if (whole.at(tx * 40 + 20, ty * 40 + 20, 1) < 0.5f) continue;
+      ++found;
+      // In the middle of its tile, as high as it, a quarter as wide, and nothing beside it.
+      for (int y = 2; y < 38; ++y)
+        for (int x = 0; x < 40; ++x) {
+          if (x >= 17 && x < 23) QVERIFY(whole.at(tx * 40 + x, ty * 40 + y, 1) > 0.98f);
+          if (x < 12 || x >= 28) QVERIFY(whole.at(tx * 40 + x, ty * 40 + y, 3) < 0.02f);
+        }
+    }
+  QVERIFY(found > 8 && found < 42);
 }
 
 void TestPicture::jumpsAreHeld() {

@@ -1,7 +1,9 @@
 #include "support/hands.h"
 
 #include <QDragMoveEvent>
+#include <QLabel>
 #include <QMimeData>
+#include <QUrl>
 
 #include <QAbstractButton>
 #include <QApplication>
@@ -71,6 +73,20 @@ void turn() {
 bool changesItsLook(QWidget* widget, int patience) {
   const QImage now = widget->grab().toImage();
   return QTest::qWaitFor([&] { return widget->grab().toImage() != now; }, patience);
+}
+
+QString dropFiles(Window& window, QWidget* on, const QStringList& paths, QPoint at) {
+  QMimeData data;
+  QList<QUrl> urls;
+  for (const QString& path : paths) urls << QUrl::fromLocalFile(path);
+  data.setUrls(urls);
+  QDragEnterEvent enter(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(on, &enter);
+  const auto* hint = window.findChild<QLabel*>(QStringLiteral("dropHint"));
+  QString words = hint && hint->isVisible() ? hint->text() : QString();
+  QDropEvent drop(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(on, &drop);
+  return words;
 }
 
 void drag(QWidget* on, QPointF from, QPointF to, int steps) {

@@ -35,6 +35,8 @@ void turn();
 /// Waits until `widget` looks different from what it looks like now.
 bool changesItsLook(QWidget* widget, int patience = 30000);
 
+/// Files dragged over a widget and let go, as a file manager does it; the words that were shown meanwhile.
+QString dropFiles(Window& window, QWidget* on, const QStringList& paths, QPoint at = {60, 40});
 /// A drag in steps, as a mouse makes it.
 void drag(QWidget* on, QPointF from, QPointF to, int steps = 8);
 /// Waits for the menu or dialog of this kind that `opening` shows and hands it to `act`, which closes it; false if none came.

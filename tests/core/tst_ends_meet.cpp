@@ -42,7 +42,7 @@ Plane painting(int seed, int width = 240, int height = 160) {
 
 }  // namespace
 
-class TestSeamless : public QObject {
+class TestEndsMeet : public QObject {
   Q_OBJECT
  private Q_SLOTS:
   void twentyPicturesJoinBetter();
@@ -54,7 +54,7 @@ class TestSeamless : public QObject {
   void theSameForAnyThreads();
 };
 
-void TestSeamless::twentyPicturesJoinBetter() {
+void TestEndsMeet::twentyPicturesJoinBetter() {
   double before = 0;
   double after = 0;
   for (int seed = 1; seed <= 20; ++seed)
@@ -75,7 +75,7 @@ void TestSeamless::twentyPicturesJoinBetter() {
   QVERIFY2(after < 0.5 * before, qPrintable(QStringLiteral("%1 of %2").arg(after).arg(before)));
 }
 
-void TestSeamless::whatIsSeamlessStaysSo() {
+void TestEndsMeet::whatIsSeamlessStaysSo() {
   // Waves of a period that the laying over keeps: nothing changes but the size.
   const Plane waves = made(200, 60, [](int x, int y, int) { return 0.5 + 0.4 * std::sin(2 * M_PI * x / 40) * std::cos(y * 0.1); });
   SeamSettings s;
@@ -88,7 +88,7 @@ void TestSeamless::whatIsSeamlessStaysSo() {
   }
 }
 
-void TestSeamless::bothDirectionsClose() {
+void TestEndsMeet::bothDirectionsClose() {
   for (int seed = 1; seed <= 6; ++seed)
     for (const bool cut : {true, false}) {
       SeamSettings s;
@@ -103,7 +103,7 @@ void TestSeamless::bothDirectionsClose() {
     }
 }
 
-void TestSeamless::cutsFollowWhatIsAlike() {
+void TestEndsMeet::cutsFollowWhatIsAlike() {
   // The ends agree only along a slanted line: the cut runs there, and no pixel of the noise round it is mixed.
   const int width = 300;
   const int height = 80;
@@ -126,7 +126,7 @@ void TestSeamless::cutsFollowWhatIsAlike() {
     }
 }
 
-void TestSeamless::evenLightIsEven() {
+void TestEndsMeet::evenLightIsEven() {
   const Plane picture = made(240, 160, [](int x, int y, int) { return 0.3 + 0.4 * x / 240.0 + 0.1 * std::sin(y * 0.7); });
   SeamSettings s;
   s.across = false;
@@ -143,7 +143,7 @@ void TestSeamless::evenLightIsEven() {
   QVERIFY(std::abs(mean(even, 0, 240) - mean(picture, 0, 240)) < 0.03);
 }
 
-void TestSeamless::sizesAreThoseSaid() {
+void TestEndsMeet::sizesAreThoseSaid() {
   for (const double band : {0.02, 0.2, 0.5})
     for (const int size : {1, 2, 7, 240}) {
       const Plane picture = painting(3, size, 9);
@@ -154,7 +154,7 @@ void TestSeamless::sizesAreThoseSaid() {
     }
 }
 
-void TestSeamless::theSameForAnyThreads() {
+void TestEndsMeet::theSameForAnyThreads() {
   SeamSettings s;
   s.down = true;
   s.even = 0.5;
@@ -165,5 +165,5 @@ void TestSeamless::theSameForAnyThreads() {
   for (int y = 0; y < one.height(); ++y) QVERIFY(std::equal(one.row(y), one.row(y) + one.width() * 4, two.row(y)));
 }
 
-QTEST_GUILESS_MAIN(TestSeamless)
-#include "tst_seamless.moc"
+QTEST_GUILESS_MAIN(TestEndsMeet)
+#include "tst_ends_meet.moc"
