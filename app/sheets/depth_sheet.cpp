@@ -71,7 +71,7 @@ DepthSheet::DepthSheet(Document& document, QWidget* parent) : Sheet(tr("Depth"),
     apply(QStringLiteral("seconds"));
   });
   connect(seconds_, &NumberField::released, this, [this] { document_.endGesture(); });
-  addLine(tr("Nearest, by the frame in"), seconds_);
+  addLine(tr("Nearest"), seconds_);
   way_ = new QComboBox(this);
   way_->setObjectName(QStringLiteral("depthWay"));
   way_->setAccessibleName(tr("Direction"));
@@ -228,22 +228,26 @@ void DepthSheet::refresh() {
 
 void DepthSheet::tell() {
   const bool any = rows_.size() > 1;
-  hint_->setText(any ? tr("The nearest travels fastest. Each goes by whole tiles, so that the loop closes and no edge shows.")
+  hint_->setText(any ? tr("The nearest passes by the frame’s width in the time below, the others slower. Each goes by whole tiles, so that "
+                          "the loop closes and no edge shows.")
                      : tr("Select several layers in the pile, with Ctrl or Shift, to put them at different distances."));
   apply_->setEnabled(any);
   note_->setVisible(any);
   const double lap = document_.scene().frames / document_.scene().rate.value();
   QString fast;
+  double most = kTooFast;
   const auto travels = edit::depthTravel(document_.scene(), depth_);
   for (std::size_t i = 0; i < travels.size() && i < rows_.size(); ++i) {
     const auto& t = travels[i];
     rows_[i].says->setText(t.tiles == 1 ? tr("1 tile a lap, %1 px/s").arg(std::lround(t.speed))
                                         : tr("%1 tiles a lap, %2 px/s").arg(t.tiles).arg(std::lround(t.speed)));
-    if (t.speed > t.wanted * kTooFast && fast.isEmpty()) fast = text(document_.layer(t.layer)->name);
+    if (t.speed <= t.wanted * most) continue;
+    most = t.speed / t.wanted;
+    fast = text(document_.layer(t.layer)->name);
   }
   const int frames = edit::framesForDepth(document_.scene(), depth_);
   const bool wishes = any && !fast.isEmpty() && frames > document_.scene().frames;
-  note_->setText(wishes ? tr("In a loop of %1 s one tile is already too fast for %2.").arg(QString::number(lap, 'f', 1), fast) : QString());
+  note_->setText(wishes ? tr("In a loop of %1 s one tile is too fast for %2.").arg(QString::number(lap, 'f', 1), fast) : QString());
   longer_->setVisible(wishes);
   longer_->setText(tr("Make the loop %1 s long").arg(QString::number(frames / document_.scene().rate.value(), 'f', 1)));
 }

@@ -114,8 +114,9 @@ FadesDialog::FadesDialog(const std::vector<Colour>& colours, double loopSeconds,
   grid->addWidget(fit_, 3, 0, 1, 4);
   grid->addWidget(set_, 4, 0, 1, 4);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel, this);
-  QPushButton* ok = buttons->addButton(tr("Fade"), QDialogButtonBox::AcceptRole);
+  auto* ok = new QPushButton(tr("Fade"), this);
   ok->setObjectName(QStringLiteral("primary"));
+  buttons->addButton(ok, QDialogButtonBox::AcceptRole);
   ok->setDefault(true);
   connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);

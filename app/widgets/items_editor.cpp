@@ -2,6 +2,7 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -41,22 +42,22 @@ ItemsEditor::ItemsEditor(Document& document, Id layer, int step, QWidget* parent
   };
   auto* palette = new QToolButton(this);
   palette->setObjectName(QStringLiteral("itemsFromPalette"));
-  palette->setText(tr("Palette"));
-  palette->setToolTip(tr("Give them the colours of the scene's palette, one after the other"));
+  palette->setText(tr("Palette…"));
+  palette->setToolTip(tr("Give them the colours of the scene’s palette, or let them fade through it"));
   palette->setAccessibleName(tr("Colours from the palette"));
-  line->addWidget(palette);
-  connect(palette, &QToolButton::clicked, this, &ItemsEditor::paintColours);
-  auto* fade = new QToolButton(this);
-  fade->setObjectName(QStringLiteral("itemsFade"));
-  fade->setText(tr("Fade…"));
-  fade->setToolTip(tr("Let them fade through the scene’s palette over the loop, each one colour further on than the one before it"));
-  fade->setAccessibleName(tr("Fade through the palette"));
-  line->addWidget(fade);
-  connect(fade, &QToolButton::clicked, this, [this] {
+  palette->setPopupMode(QToolButton::InstantPopup);
+  auto* ways = new QMenu(palette);
+  ways->setToolTipsVisible(true);
+  QAction* take = ways->addAction(tr("Its colours, one after the other"), this, &ItemsEditor::paintColours);
+  take->setToolTip(tr("Give them the colours of the scene’s palette"));
+  QAction* fade = ways->addAction(tr("Fade through it over the loop…"), this, [this] {
     const int colour = findParam(spec_->items->params, "colour");
     if (shownStep() && colour >= 0) fadeThroughPalette(this, document_, {layer_, step_, colour, ParamAddress::kAllItems});
   });
-  fade->setVisible(findParam(items.params, "colour") >= 0);
+  fade->setToolTip(tr("Each begins one colour further on than the one before it"));
+  palette->setMenu(ways);
+  palette->setVisible(findParam(items.params, "colour") >= 0);
+  line->addWidget(palette);
   all_ = new QToolButton(this);
   all_->setObjectName(QStringLiteral("allItems"));
   all_->setText(tr("All"));

@@ -120,6 +120,18 @@ std::string choiceOf(const Layer& layer, const char* id) {
   return std::get<std::string>(source.params[static_cast<std::size_t>(findParam(source.spec->params, id))].base);
 }
 
+// Opens the menu of the items' palette and takes its last entry; the dialog comes once the menu is gone.
+void fadeFromMenu(Window& window) {
+  auto* button = window.recipe().findChild<QToolButton*>(QStringLiteral("itemsFromPalette"));
+  QTimer::singleShot(0, button, [] {
+    if (QWidget* menu = QApplication::activePopupWidget()) {
+      QTest::keyClick(menu, Qt::Key_Up);
+      QTest::keyClick(menu, Qt::Key_Return);
+    }
+  });
+  QTest::mouseClick(button, Qt::LeftButton);
+}
+
 struct Room {
   Bench bench{"sea-fog.overagain"};
   Window& w{bench.window()};
@@ -232,10 +244,8 @@ void TestBroughtAlong::jobColoursInTimeWithATune() {
   StepGallery& gallery = room.w.stepGallery();
   QTRY_VERIFY(gallery.isVisible());
   hands.click(gallery.card(gallery.cardOf("colourmap")));
-  auto* fade = room.w.recipe().findChild<QToolButton*>(QStringLiteral("itemsFade"));
-  QVERIFY(fade);
   hands.count();
-  QVERIFY(whenShown<FadesDialog>([&] { QTest::mouseClick(fade, Qt::LeftButton); },
+  QVERIFY(whenShown<FadesDialog>([&] { fadeFromMenu(room.w); },
                                  [&](FadesDialog& dialog) {
                                    hands.count();
                                    QTest::keyClick(&dialog, Qt::Key_Return);
@@ -386,9 +396,8 @@ void TestBroughtAlong::coloursKeepTheirSeconds() {
   StepGallery& gallery = room.w.stepGallery();
   QTRY_VERIFY(gallery.isVisible());
   QTest::mouseClick(gallery.card(gallery.cardOf("colourmap")), Qt::LeftButton);
-  auto* fade = room.w.recipe().findChild<QToolButton*>(QStringLiteral("itemsFade"));
   const auto ask = [&](const QString& hold, const QString& seconds, const char* which) {
-    return whenShown<FadesDialog>([&] { QTest::mouseClick(fade, Qt::LeftButton); },
+    return whenShown<FadesDialog>([&] { fadeFromMenu(room.w); },
                                   [&](FadesDialog& dialog) {
                                     typeInto(child<NumberField>(&dialog, "fadesHold"), hold);
                                     typeInto(child<NumberField>(&dialog, "fadesFade"), seconds);
@@ -399,7 +408,6 @@ void TestBroughtAlong::coloursKeepTheirSeconds() {
   // The loop becomes what four colours take.
   QVERIFY(ask("3", "0.5", "fadesSetLoop"));
   QCOMPARE(room.scene().frames, 336);
-  fade = room.w.recipe().findChild<QToolButton*>(QStringLiteral("itemsFade"));
   // Or it stays, and they go round as often as is nearest.
   QVERIFY(ask("0.5", "0.5", "fadesFit"));
   QCOMPARE(room.scene().frames, 336);

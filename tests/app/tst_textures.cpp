@@ -232,7 +232,8 @@ void TestTextures::pointsTakeThePalette() {
   scene.palette = {"three", {hexColour(0xc8472b), hexColour(0x1f7672), hexColour(0xf3f0e9)}};
   w.begin(scene);
   scene = w.document().scene();
-  child<QToolButton>(&w, "itemsFromPalette")->click();
+  QVERIFY(clickInMenu([&] { QTest::mouseClick(child<QToolButton>(&w, "itemsFromPalette"), Qt::LeftButton); },
+                      QStringLiteral("Its colours, one after the other")));
   for (int i = 1; i <= 5; ++i)
     QVERIFY(std::get<Colour>(valueOf(w, qPrintable(QStringLiteral("colour%1").arg(i))).base) ==
             scene.palette.colours[static_cast<std::size_t>(i - 1) % 3]);
