@@ -205,7 +205,7 @@ void Window::makeCommands() {
                          spread("spreadAcross", tr("&Spread across"), tr("Equal distances between three or more, across"), true),
                          spread("spreadDown", tr("Spread dow&n"), tr("Equal distances between three or more, downwards"), false),
                          {id("depth"),
-                          tr("Dept&h…"),
+                          tr("Depth and ha&ze…"),
                           tr("Several layers at distances of their own: the nearer one is, the faster it travels"),
                           {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_T)},
                           [this] { showDepth(); }},

@@ -15,6 +15,7 @@
 #include "widgets/far_end.h"
 #include "widgets/number_field.h"
 #include "widgets/pace_editor.h"
+#include "widgets/switch_row.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -86,8 +87,8 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   knots_->setObjectName(QStringLiteral("knots"));
   another_ = new QToolButton(tools_);
   another_->setIcon(icon(QStringLiteral("dices")));
-  another_->setToolTip(tr("Another walk"));
-  another_->setAccessibleName(tr("Another walk"));
+  another_->setToolTip(tr("Another one at random"));
+  another_->setAccessibleName(tr("Another one at random"));
   row->addWidget(another_);
   own_ = new QPushButton(tr("Own list"), tools_);
   own_->setCheckable(true);
@@ -123,6 +124,10 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   connect(paceEditor_->curve(), &PaceCurve::moved, this,
           [this](const Pace& pace) { change([&](Motion& m) { paceOf(m, canvas_->chosenKey()) = pace; }, true); });
   connect(paceEditor_->curve(), &PaceCurve::released, this, [this] { document_.endGesture(); });
+  switch_ = new SwitchRow(tools_);
+  rows->addWidget(switch_);
+  connect(switch_, &SwitchRow::changed, this, &CurveView::change);
+  connect(switch_, &SwitchRow::released, this, [this] { document_.endGesture(); });
   column->addWidget(tools_);
   canvas_ = new CurveCanvas(document, player, this);
   column->addWidget(canvas_, 1);
@@ -203,7 +208,10 @@ void CurveView::refresh() {
   const MotionKind kind = param.motion.kind;
   const bool walks = kind == MotionKind::Wander || kind == MotionKind::Hops;
   const bool keyed = kind == MotionKind::Keyframes;
-  const bool heard = kind == MotionKind::Sound;
+  const bool heard = followsSound(param.motion);
+  const bool switches = kind == MotionKind::Switch;
+  switch_->setVisible(switches || (kind == MotionKind::Swing && param.motion.shape == SwingShape::Hold));
+  switch_->setMotion(param.motion, switches && document_.scene().sound.there(), switches);
   lapsLabel_->setVisible(!heard);
   laps_->setVisible(!heard);
   band_->setVisible(heard);
@@ -212,10 +220,12 @@ void CurveView::refresh() {
   shape_->setCurrentIndex(static_cast<int>(param.motion.shape));
   far_->setMotion(at_, canvas_->chosenKey());
   const bool listed = kind == MotionKind::Hops && !param.motion.list.empty();
-  placesLabel_->setVisible(walks && !listed);
-  knots_->setVisible(walks && !listed);
+  const bool counted = (walks && !listed) || (switches && param.motion.flicker > 0);
+  placesLabel_->setVisible(counted);
+  placesLabel_->setText(switches ? tr("Changes") : tr("Places"));
+  knots_->setVisible(counted);
   knots_->setValue(param.motion.knots);
-  another_->setVisible(walks && !listed);
+  another_->setVisible((walks && !listed) || (switches && param.motion.flicker > 0));
   own_->setVisible(kind == MotionKind::Hops);
   own_->setChecked(listed);
   // Hops that do not share the loop's frames equally are said so, with the nearest number that would.
@@ -224,7 +234,7 @@ void CurveView::refresh() {
   even_->setVisible(even != hops && even > 1);
   even_->setText(tr("Make it %1").arg(even));
   even_->setToolTip(tr("%1 places do not share the frames of a lap equally: some are held a frame longer. %2 would.").arg(hops).arg(even));
-  pace_->setVisible(!walks && !heard);
+  pace_->setVisible(!walks && !heard && !switches);
   Motion motion = param.motion;
   const bool holds = keyed && !motion.keys.empty() && motion.keys[static_cast<std::size_t>(canvas_->chosenKey())].hold;
   const auto& names = Pace::names();

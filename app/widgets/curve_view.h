@@ -41,6 +41,7 @@ class CurveView : public QWidget {
   class NumberField* start_;
   class FarEnd* far_;
   class PaceEditor* paceEditor_;
+  class SwitchRow* switch_;
   class NumberField* knots_;
   QLabel* placesLabel_;
   QToolButton* another_;

@@ -79,7 +79,7 @@ void FarEnd::setMotion(std::optional<ParamAddress> at, int key) {
     const int own = ownCount(motion);
     goes = own > 0 ? key >= 0 && key < own
                    : motion.kind == MotionKind::Swing || motion.kind == MotionKind::Wander || motion.kind == MotionKind::Hops ||
-                         motion.kind == MotionKind::Sound;
+                         motion.kind == MotionKind::Sound || motion.kind == MotionKind::Switch;
   }
   setVisible(goes);
   if (!goes) return;

@@ -33,6 +33,8 @@ QString kindTitle(MotionKind kind) {
       return QObject::tr("Hops: jumps from place to place, each held");
     case MotionKind::Sound:
       return QObject::tr("Sound: as loud as the scene's sound is");
+    case MotionKind::Switch:
+      return QObject::tr("Switch: off, on, off; hard, faded or flickering");
   }
   return {};
 }

@@ -28,6 +28,13 @@ Motion firstMotion(const ParamSpec& spec, const Param& param, MotionKind kind) {
       motion.far = far;
     }
   }
+  if (kind == MotionKind::Switch) {
+    // Off and on: a share goes all the way, and for as long as it is off.
+    if (const auto* number = std::get_if<double>(&param.base); number && spec.unit == Unit::Share && param.motion.far == param.base)
+      motion.far = *number > 0.5 * (spec.low() + spec.high()) ? spec.low() : spec.high();
+    if (motion.shares == HoldShares()) motion.shares = {0.05, 0.4, 0.05};
+    if (param.motion.kind != MotionKind::Switch) motion.knots = std::max(motion.knots, 24);
+  }
   if (kind == MotionKind::Keyframes && motion.keys.empty()) {
     const auto ease = Pace::fromName("ease-in-out");
     placeKeyframe(motion, {0, param.base, *ease, false});

@@ -7,6 +7,7 @@
 #include <utility>
 
 #include "base/random.h"
+#include "loop/switch.h"
 
 namespace oa {
 namespace {
@@ -52,11 +53,12 @@ std::vector<MotionKind> allowedMotions(const ParamSpec& spec) {
   switch (spec.rule) {
     case LoopRule::Round:
       return {MotionKind::Still,  MotionKind::Turn, MotionKind::Swing, MotionKind::Keyframes,
-              MotionKind::Wander, MotionKind::Hops, MotionKind::Sound};
+              MotionKind::Wander, MotionKind::Hops, MotionKind::Sound, MotionKind::Switch};
     case LoopRule::Progress:
       return {MotionKind::Still, MotionKind::Turn};
     default:
-      return {MotionKind::Still, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Wander, MotionKind::Hops, MotionKind::Sound};
+      return {MotionKind::Still, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Wander,
+              MotionKind::Hops,  MotionKind::Sound, MotionKind::Switch};
   }
 }
 
@@ -75,7 +77,7 @@ bool moves(const Param& param) {
 }
 
 std::string_view motionName(MotionKind kind) {
-  static constexpr std::string_view kNames[] = {"still", "turn", "swing", "keyframes", "wander", "hops", "sound"};
+  static constexpr std::string_view kNames[] = {"still", "turn", "swing", "keyframes", "wander", "hops", "sound", "switch"};
   return kNames[static_cast<std::size_t>(kind)];
 }
 
@@ -120,6 +122,7 @@ bool leads(const ParamSpec& spec, const Param& param, const Motion& motion) {
     case MotionKind::Swing:
     case MotionKind::Wander:
     case MotionKind::Sound:
+    case MotionKind::Switch:
       return motion.far != param.base;
     case MotionKind::Turn:
       break;
@@ -138,8 +141,12 @@ bool reallyMoves(const ParamSpec& spec, const Param& param) {
          std::any_of(param.more.begin(), param.more.end(), [&](const Motion& m) { return leads(spec, param, m); });
 }
 
+bool followsSound(const Motion& motion) {
+  return motion.kind == MotionKind::Sound || (motion.kind == MotionKind::Switch && motion.over > 0);
+}
+
 // The scene's sound goes by once.
-std::int64_t lapsOf(const Motion& motion) { return motion.kind == MotionKind::Sound ? 1 : motion.laps; }
+std::int64_t lapsOf(const Motion& motion) { return followsSound(motion) ? 1 : motion.laps; }
 
 std::int64_t lapsOf(const ParamSpec& spec, const Param& param) {
   // A row of stills is as long as the loop.
@@ -180,6 +187,13 @@ Colour spreadTo(const Colour& base, const Colour& far, const Height& height) {
   return mixed(base, far, std::clamp(height(0), 0.0, 1.0));
 }
 
+// How far a switch is on.
+double switchHeight(const Motion& motion, double u, const SoundLevels* levels) {
+  const Flicker flicker{motion.flicker, motion.knots, mix64(static_cast<std::uint64_t>(motion.seed) * 4)};
+  if (motion.over <= 0) return switchAt(motion.shares, flicker, u);
+  return levels ? switchedBy(levels->at(motion.band, u), motion.over, flicker, u) : 0;
+}
+
 // The value that a motion leads to from `base` with a share `u` of its lap behind it, before it is held within its range.
 template <class T>
 T movedTo(const T& base, const Motion& motion, double u, const SoundLevels* levels) {
@@ -198,6 +212,8 @@ T movedTo(const T& base, const Motion& motion, double u, const SoundLevels* leve
     }
     case MotionKind::Sound:
       return levels ? mixed(base, std::get<T>(motion.far), levels->at(motion.band, u)) : base;
+    case MotionKind::Switch:
+      return mixed(base, std::get<T>(motion.far), switchHeight(motion, u, levels));
     case MotionKind::Still:
     case MotionKind::Turn:
       break;
@@ -298,6 +314,7 @@ double curveHeight(const ParamSpec& spec, const Param& param, double lapShare, c
   const auto* number = std::get_if<double>(&param.base);
   if (!motion.moves()) return number && spec.rule != LoopRule::Progress ? *number : 0;
   const double u = fract(lapShare + motion.start);
+  if (motion.kind == MotionKind::Switch && !number) return switchHeight(motion, u, levels);
   if (motion.kind == MotionKind::Sound && !number) return levels ? levels->at(motion.band, u) : 0;
   if (motion.kind == MotionKind::Swing && !number) return swingAt(motion.shape, motion.shares, motion.pace.at(u));
   if (motion.kind != MotionKind::Turn) return plainHeight(valueOnLap(spec, param, u, levels));

@@ -34,15 +34,17 @@ struct Motion {
   double start = 0;  ///< head start, [0, 1)
   Pace pace;
   SwingShape shape = SwingShape::Sine;
-  HoldShares shares;
-  Value far = 0.0;  ///< swing: the value at the far end; wander, hops: how far they go; sound: where it is loudest; same alternative as the
-                    ///< base value
-  std::vector<Keyframe> keys;       ///< keyframes: sorted, each place once; a closing one is never stored
-  int knots = 5;                    ///< wander: knots in a lap, 2 to kMaxKnots; hops: stills in a lap, 1 to kMaxKnots
-  int seed = 1;                     ///< wander, hops
+  HoldShares shares;  ///< swing that holds, switch
+  Value far = 0.0;  ///< swing: the value at the far end; switch: while it is on; wander, hops: how far they go; sound: where it is loudest;
+                    ///< same alternative as the base value
+  std::vector<Keyframe> keys;  ///< keyframes: sorted, each place once; a closing one is never stored
+  int knots = 5;  ///< wander: knots in a lap, 2 to kMaxKnots; hops: stills in a lap, 1 to kMaxKnots; switch: changes of its flicker
+  int seed = 1;   ///< wander, hops, switch
   std::vector<Value> list;          ///< hops: the user's own stills in order; empty: seeded ones
-  SoundBand band = SoundBand::All;  ///< sound: which part of it is followed
-  std::string extra = {};           ///< keys of newer versions, kept as the JSON text they came in
+  SoundBand band = SoundBand::All;  ///< sound, and switches by it: which part of it is followed
+  double flicker = 0;               ///< switch: 0 to 1, how far it goes out at times while it is on
+  double over = 0;         ///< switch: above 0 it is on while the sound's level in `band` is more than this, instead of by `shares`
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
 
   [[nodiscard]] bool moves() const { return kind != MotionKind::Still; }
   bool operator==(const Motion&) const = default;
@@ -86,6 +88,8 @@ Param withMotionAlone(const Param& param, std::size_t i);
 bool moves(const Param& param);
 /// Greatest common divisor of the laps of its motions that go anywhere; 0 if none does.
 std::int64_t lapsOf(const ParamSpec& spec, const Param& param);
+/// Whether it is the scene's sound that moves it.
+bool followsSound(const Motion& motion);
 /// Those that a motion makes.
 std::int64_t lapsOf(const Motion& motion);
 std::string_view motionName(MotionKind kind);

@@ -234,6 +234,10 @@ Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Js
       const auto band = soundBandFromName(value.is_string() ? value.get<std::string>() : quoted(value));
       if (!band) return fail(band.error().message, here);
       motion.band = *band;
+    } else if (key == "flicker" || key == "over") {
+      const auto share = shareFromJson(value, here);
+      if (!share) return tl::unexpected(share.error());
+      (key == "over" ? motion.over : motion.flicker) = *share;
     } else if (key == "values") {
       if (auto ok = take(listFromJson(spec, value, here), motion.list); !ok) return tl::unexpected(ok.error());
     } else {
@@ -265,6 +269,8 @@ Json motionToJson(const ParamSpec& spec, const Value& base, const Motion& motion
     json["keys"] = std::move(keys);
   }
   if (motion.band != plain.band) json["band"] = soundBandName(motion.band);
+  if (motion.flicker != plain.flicker) json["flicker"] = motion.flicker;
+  if (motion.over != plain.over) json["over"] = motion.over;
   if (motion.knots != plain.knots) json["knots"] = motion.knots;
   if (motion.seed != plain.seed) json["seed"] = motion.seed;
   if (!motion.list.empty()) {

@@ -17,7 +17,7 @@ namespace oa {
 
 enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer, File };
 
-enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops, Sound };
+enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops, Sound, Switch };
 
 enum class Unit { None, Pixels, Degrees, Share, Count, Cells, Tiles, Ratio, Frames, Seconds, Decibels };
 

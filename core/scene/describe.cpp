@@ -101,6 +101,8 @@ Json motionSchema(const ParamSpec& spec, SharedSchemas& shared) {
                              {"knots", {{"type", "integer"}, {"minimum", 1}, {"maximum", kMaxKnots}}},
                              {"seed", {{"type", "integer"}, {"minimum", 0}, {"maximum", 999999}}},
                              {"band", {{"enum", soundBandNames()}}},
+                             {"flicker", share},
+                             {"over", share},
                              {"values", {{"type", "array"}, {"maxItems", kMaxKnots}, {"items", value}}}}}});
 }
 

@@ -63,7 +63,7 @@ bool mayBeMadeUp(const std::vector<PathPart>& parts, std::size_t i) {
   if (parts[i].key == "motion") return i > 0;
   if (i == 0) return false;
   if (parts[i - 1].key == "motion")
-    return listed({"kind", "laps", "start", "pace", "shape", "shares", "to", "keys", "knots", "seed", "values"});
+    return listed({"kind", "laps", "start", "pace", "shape", "shares", "to", "keys", "knots", "seed", "band", "flicker", "over", "values"});
   return parts[i - 1].key == "keys" && listed({"pace", "hold"});
 }
 

@@ -102,7 +102,7 @@ SoundLevels levelsOf(const Sound& sound, const Scene& scene) {
 std::shared_ptr<const SoundLevels> followedLevels(const Scene& scene) {
   bool followed = false;
   const auto look = [&](const ParamSpec&, const Param& param) {
-    for (std::size_t i = 0; i < motionCount(param); ++i) followed = followed || motionOf(param, i).kind == MotionKind::Sound;
+    for (std::size_t i = 0; i < motionCount(param); ++i) followed = followed || followsSound(motionOf(param, i));
   };
   forEachLayer(scene.layers, [&](const Layer& layer, int) { forEachParam(layer, look); });
   return followed ? levelsOf(scene) : nullptr;

@@ -82,6 +82,10 @@ int main(int argc, char** argv) {
     window.begin(starter(scenes, "The quay, passing by"));
     window.document().setCurrentLayer(window.document().scene().layers.front().id);
     settle(window);
+    // How well its ends meet is told at the lower end of the card.
+    if (auto* scroll = window.recipe().findChild<QScrollArea*>())
+      if (auto* seam = window.recipe().findChild<QWidget*>(QStringLiteral("seamRow"))) scroll->ensureWidgetVisible(seam, 0, 30);
+    QTest::qWait(1500);
     save(window, "pictures.png");
     // A clip in front whose joint is measured, and a tune round the dial that a layer follows.
     window.begin(starter(scenes, "Dusk over the harbour"));
@@ -250,7 +254,32 @@ int main(int argc, char** argv) {
     Window window;
     window.resize(1280, 800);
     window.show();
+    // A street in depths: lanterns near, gulls and the quay further off.
     window.begin(starter(scenes, "Dusk over the harbour"));
+    {
+      auto& document = window.document();
+      const std::pair<const char*, oa::Point> rows[] = {
+          {"quay-strip.png", {0.5, 0.74}}, {"gull.svg", {0.5, 0.3}}, {"lantern.svg", {0.5, 0.14}}};
+      oa::edit::Ids added;
+      for (const auto& [name, at] : rows) {
+        const auto file = oa::MediaStore::shared().takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/") + name);
+        if (!file) return 1;
+        document.perform(QStringLiteral("row"), [&, at = at](oa::Scene& scene) -> oa::Result<oa::edit::Ids> {
+          oa::Layer layer = oa::edit::pictureLayer(*file, scene);
+          layer.place[static_cast<std::size_t>(oa::PlaceParam::Position)].base = at;
+          const double size = added.empty() ? 0.55 : 0.6;
+          layer.place[static_cast<std::size_t>(oa::PlaceParam::Size)].base = oa::Point{size, size};
+          const auto made = oa::edit::addLayer(scene, added.empty() ? document.currentLayer() : added.back(), layer);
+          if (!made) return tl::unexpected(made.error());
+          added.push_back(*made);
+          return oa::edit::Ids{*made};
+        });
+      }
+      document.edit(QStringLiteral("length"), {}, [](oa::Scene& scene) { scene.frames = 1200; });
+      document.setSelection(added);
+    }
+    window.showDepth();
+    window.findChild<QPushButton*>(QStringLiteral("travelByDepth"))->click();
     settle(window);
     save(window, "dark.png");
   }

@@ -79,6 +79,7 @@ void setAllMoving(RecipeStep& step, bool smooth = false) {
     const std::size_t i = next++;
     auto kinds = allowedMotions(spec);
     if (smooth) std::erase(kinds, MotionKind::Hops);
+    if (smooth) std::erase(kinds, MotionKind::Switch);
     // There is no sound that it could follow.
     std::erase(kinds, MotionKind::Sound);
     if (kinds.size() < 2) return;

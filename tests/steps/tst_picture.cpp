@@ -329,6 +329,7 @@ void TestPicture::variedTilesAreDrawnFromSeveralPictures() {
   tiled(scene, "repeat", "repeat");
   test::setValue(scene, 0, 0, "vary", true);
   test::setValue(scene, 0, 0, "tinted", 0.0);
+  test::setValue(scene, 0, 0, "at", Point{0, 0});
   test::setValue(scene, 0, 0, "period", 20.0);
   test::setValue(scene, 0, 0, "file2", plain(qRgb(0, 255, 0), "green.png"));
   test::setValue(scene, 0, 0, "file4", plain(qRgb(0, 0, 255), "blue.png"));
@@ -359,6 +360,7 @@ void TestPicture::otherShapesLieWholeWithinTheirTile() {
   base.fill(qRgb(255, 0, 0));
   Scene scene = sceneOf(test::savedPicture(base, folder().filePath("base.png")), 400, 200);
   tiled(scene, "repeat", "repeat");
+  test::setValue(scene, 0, 0, "at", Point{0, 0});
   test::setValue(scene, 0, 0, "vary", true);
   test::setValue(scene, 0, 0, "tinted", 0.0);
   test::setValue(scene, 0, 0, "mirrored", 0.0);
