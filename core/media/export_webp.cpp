@@ -25,6 +25,12 @@ class WebpWriter {
     WebPConfig& c = writer->config_;
     c.lossless = s.quality == ExportQuality::Best;
     c.quality = s.quality == ExportQuality::Small ? 60 : s.quality == ExportQuality::Best ? 50 : 85;
+    // Pixels that changed by a few levels would be taken for the same, picture after picture, and slow motion would fall into blocks:
+    // lossy ones are each whole.
+    if (!c.lossless) {
+      options.kmin = 0;
+      options.kmax = 1;
+    }
     c.method = 2;
     c.thread_level = 1;
     c.exact = 0;
