@@ -41,6 +41,13 @@ void Player::setPlaying(bool play) {
   Q_EMIT playingChanged(play);
 }
 
+void Player::setLap(int lap) {
+  if (lap == lap_) return;
+  lap_ = lap;
+  renderer_.setLap(lap);
+  Q_EMIT lapChanged();
+}
+
 void Player::setSpeed(double speed) {
   speed = std::clamp(speed, 0.25, 2.0);
   if (speed == speed_) return;

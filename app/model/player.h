@@ -38,6 +38,9 @@ class Player : public QObject {
   /// Up to and with this frame.
   void markTo(int frame);
   void clearMark();
+  /// Which lap of the loop is played where footage goes on with it, counted from 0.
+  void setLap(int lap);
+  [[nodiscard]] int lap() const { return lap_; }
   /// Frames that had to be left out since playing began with a full cache.
   [[nodiscard]] int dropped() const { return dropped_; }
   /// Pictures shown in the last second, for the status line.
@@ -48,6 +51,7 @@ class Player : public QObject {
   void playingChanged(bool playing);
   void speedChanged();
   void markChanged();
+  void lapChanged();
 
  private:
   void tick();
@@ -59,6 +63,7 @@ class Player : public QObject {
   /// So many frames on, within the marked part.
   [[nodiscard]] int after(int frame, int steps) const;
   int frame_ = 0;
+  int lap_ = 0;
   std::optional<Mark> mark_;
   double speed_ = 1;
   double due_ = 0;  // place on the loop by the clock, in frames

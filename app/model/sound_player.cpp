@@ -32,11 +32,12 @@ constexpr double kApart = 0.12;
 
 }  // namespace
 
-void SoundStream::play(SoundFunction sound, std::int64_t from, std::int64_t around) {
+void SoundStream::play(SoundFunction sound, std::int64_t from, std::int64_t around, std::int64_t offset) {
   const std::scoped_lock lock(mutex_);
   sound_ = std::move(sound);
   next_ = from;
   around_ = around;
+  offset_ = offset;
 }
 
 std::int64_t SoundStream::next() const {
@@ -56,7 +57,7 @@ qint64 SoundStream::readData(char* data, qint64 most) {
       count = static_cast<int>(std::min<std::int64_t>(count, around_ - next_));
     }
     piece.assign(static_cast<std::size_t>(count) * 2, 0);
-    if (sound_) sound_(next_, count, piece.data());
+    if (sound_) sound_(offset_ + next_, count, piece.data());
     std::memcpy(data, piece.data(), piece.size() * sizeof(float));
     data += static_cast<std::ptrdiff_t>(piece.size() * sizeof(float));
     next_ += count;
@@ -70,6 +71,7 @@ SoundPlayer::SoundPlayer(Document& document, Heard& heard, Player& player, QObje
   stream_.open(QIODevice::ReadOnly | QIODevice::Unbuffered);
   connect(&player, &Player::playingChanged, this, [this](bool playing) { playing ? start() : stop(); });
   connect(&player, &Player::speedChanged, this, &SoundPlayer::start);
+  connect(&player, &Player::lapChanged, this, &SoundPlayer::start);
   connect(&player, &Player::frameChanged, this, &SoundPlayer::follow);
   connect(&heard, &Heard::changed, this, &SoundPlayer::start);
 }
@@ -83,7 +85,7 @@ void SoundPlayer::start() {
   if (!player_.playing() || player_.speed() != 1 || !heard_.sound()) return stop();
   const double seconds = player_.frame() / document_.scene().rate.value();
   const std::int64_t lap = std::llround(document_.scene().seconds() * kSoundRate);
-  stream_.play(heard_.sound(), std::llround(seconds * kSoundRate), lap);
+  stream_.play(heard_.sound(), std::llround(seconds * kSoundRate), lap, player_.lap() * lap);
   if (sounding()) return;
   const QAudioDevice device = QMediaDevices::defaultAudioOutput();
   if (device.isNull() || !device.isFormatSupported(soundFormat())) return;

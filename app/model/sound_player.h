@@ -21,9 +21,9 @@ class SoundStream : public QIODevice {
   Q_OBJECT
  public:
   using QIODevice::QIODevice;
-  /// `around`: after so many samples it begins anew; 0: never.
-  void play(SoundFunction sound, std::int64_t from, std::int64_t around);
-  /// The sample that is read next.
+  /// `around`: after so many samples it begins anew; 0: never. Sample 0 is that of number `offset` of the sound.
+  void play(SoundFunction sound, std::int64_t from, std::int64_t around, std::int64_t offset = 0);
+  /// The sample that is read next, counted from `offset`.
   [[nodiscard]] std::int64_t next() const;
   [[nodiscard]] bool isSequential() const override { return true; }
   [[nodiscard]] qint64 bytesAvailable() const override { return qint64{1} << 30; }
@@ -37,6 +37,7 @@ class SoundStream : public QIODevice {
   SoundFunction sound_;
   std::int64_t next_ = 0;
   std::int64_t around_ = 0;
+  std::int64_t offset_ = 0;
 };
 
 /// Without a device there is silence, and the picture goes on as it does.

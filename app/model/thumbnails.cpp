@@ -21,7 +21,7 @@ namespace {
 
 constexpr int kLarge = 256;
 // Larger files would be read for longer than a list of files is looked at.
-constexpr qint64 kMostBytes = qint64{512} << 20;
+constexpr qint64 kMostBytes = qint64{128} << 20;
 
 QString cacheFolder() { return QStandardPaths::writableLocation(QStandardPaths::GenericCacheLocation) + QStringLiteral("/thumbnails"); }
 

@@ -113,7 +113,7 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
   lap_->setAccessibleName(tr("Lap of the loop that the footage is seen in"));
   lap_->setToolTip(tr("The footage goes on while the loop goes round: which lap of the loop it is seen in"));
   lap_->hide();
-  connect(lap_, &QSpinBox::valueChanged, this, [this](int lap) { renderer_.setLap(lap - 1); });
+  connect(lap_, &QSpinBox::valueChanged, this, [this](int lap) { player_.setLap(lap - 1); });
   below->addWidget(lap_);
   column->addLayout(below);
   connect(&renderer, &RenderService::frameReady, this, [this](int frame, const QImage& image, Generation generation) {

@@ -267,7 +267,7 @@ int main(int argc, char** argv) {
         document.perform(QStringLiteral("row"), [&, at = at](oa::Scene& scene) -> oa::Result<oa::edit::Ids> {
           oa::Layer layer = oa::edit::pictureLayer(*file, scene);
           layer.place[static_cast<std::size_t>(oa::PlaceParam::Position)].base = at;
-          const double size = added.empty() ? 0.55 : 0.6;
+          const double size = added.empty() ? 1.0 : 0.6;
           layer.place[static_cast<std::size_t>(oa::PlaceParam::Size)].base = oa::Point{size, size};
           const auto made = oa::edit::addLayer(scene, added.empty() ? document.currentLayer() : added.back(), layer);
           if (!made) return tl::unexpected(made.error());

@@ -192,7 +192,7 @@ void TestPalettes::anyBytesAreSurvived() {
   for (int round = 0; round < 4000; ++round) {
     std::string text = good[random(4)];
     for (std::size_t i = random(6); i > 0; --i) text[random(text.size())] = static_cast<char>(random(256));
-    text.resize(text.size() - random(text.size()));
+    text.erase(text.size() - random(text.size()));
     const auto palette = paletteFromText(text);
     if (palette) {
       ++readable;
