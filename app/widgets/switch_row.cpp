@@ -37,7 +37,10 @@ SwitchRow::SwitchRow(QWidget* parent) : QWidget(parent) {
     made->setAccessibleName(tr("Switch: %1").arg(text(spec.label)));
     made->setToolTip(text(spec.help));
     into->addWidget(made);
-    connect(made, &NumberField::released, this, &SwitchRow::released);
+    connect(made, &NumberField::released, this, [this] {
+      heldPart_.reset();
+      Q_EMIT released();
+    });
     return made;
   };
   by_ = new QComboBox(this);
@@ -46,55 +49,32 @@ SwitchRow::SwitchRow(QWidget* parent) : QWidget(parent) {
   by_->setToolTip(tr("Whether it is on for a part of the lap, or while the scene’s sound is loud"));
   by_->addItems({tr("by time"), tr("by sound")});
   row->addWidget(by_);
-  shares_ = new QWidget(this);
-  auto* shares = new QHBoxLayout(shares_);
-  shares->setContentsMargins(0, 0, 0, 0);
-  shares->setSpacing(4);
+  const auto group = [&](QWidget*& widget) {
+    widget = new QWidget(this);
+    auto* inside = new QHBoxLayout(widget);
+    inside->setContentsMargins(0, 0, 0, 0);
+    inside->setSpacing(4);
+    row->addWidget(widget);
+    return inside;
+  };
+  QHBoxLayout* const shares = group(shares_);
   up_ = field(kUp, shares, shares_);
   hold_ = field(kHold, shares, shares_);
   down_ = field(kDown, shares, shares_);
-  row->addWidget(shares_);
-  sound_ = new QWidget(this);
-  auto* sound = new QHBoxLayout(sound_);
-  sound->setContentsMargins(0, 0, 0, 0);
-  sound->setSpacing(4);
+  QHBoxLayout* const sound = group(sound_);
   over_ = field(kOver, sound, sound_);
-  row->addWidget(sound_);
-  flickers_ = new QWidget(this);
-  auto* flickers = new QHBoxLayout(flickers_);
-  flickers->setContentsMargins(0, 0, 0, 0);
-  flickers->setSpacing(4);
+  QHBoxLayout* const flickers = group(flickers_);
   flicker_ = field(kFlicker, flickers, flickers_);
-  row->addWidget(flickers_);
   row->addStretch(1);
-  // What is longer takes from the part that comes after it, and at last from the others: together they fit into a lap.
-  connect(up_, &NumberField::moved, this, [this](double v) {
-    Q_EMIT changed(
-        [v](Motion& m) {
-          m.shares.up = v;
-          m.shares.hold = std::min(m.shares.hold, 1 - v);
-          m.shares.down = std::min(m.shares.down, 1 - v - m.shares.hold);
-        },
-        true);
-  });
-  connect(hold_, &NumberField::moved, this, [this](double v) {
-    Q_EMIT changed(
-        [v](Motion& m) {
-          m.shares.hold = v;
-          m.shares.down = std::min(m.shares.down, 1 - v);
-          m.shares.up = std::min(m.shares.up, 1 - v - m.shares.down);
-        },
-        true);
-  });
-  connect(down_, &NumberField::moved, this, [this](double v) {
-    Q_EMIT changed(
-        [v](Motion& m) {
-          m.shares.down = v;
-          m.shares.hold = std::min(m.shares.hold, 1 - v);
-          m.shares.up = std::min(m.shares.up, 1 - v - m.shares.hold);
-        },
-        true);
-  });
+  const std::pair<NumberField*, HoldPart> parts[] = {{up_, HoldPart::Up}, {hold_, HoldPart::Hold}, {down_, HoldPart::Down}};
+  for (const auto& [partField, part] : parts)
+    connect(partField, &NumberField::moved, this, [this, part = part](double v) {
+      // From where a drag, or a row of keys, began, so that one to the end and back restores the others.
+      if (part != heldPart_ || shown_ != made_) held_ = shown_;
+      heldPart_ = part;
+      made_ = withShare(held_, part, v);
+      Q_EMIT changed([shares = made_](Motion& m) { m.shares = shares; }, true);
+    });
   connect(flicker_, &NumberField::moved, this, [this](double v) { Q_EMIT changed([v](Motion& m) { m.flicker = v; }, true); });
   connect(over_, &NumberField::moved, this, [this](double v) { Q_EMIT changed([v](Motion& m) { m.over = std::max(0.01, v); }, true); });
   connect(by_, &QComboBox::activated, this, [this](int i) { Q_EMIT changed([i](Motion& m) { m.over = i == 0 ? 0 : 0.5; }, false); });
@@ -102,6 +82,7 @@ SwitchRow::SwitchRow(QWidget* parent) : QWidget(parent) {
 
 void SwitchRow::setMotion(const Motion& motion, bool sound, bool flickers) {
   const bool heard = flickers && motion.over > 0;
+  shown_ = motion.shares;
   flickers_->setVisible(flickers);
   by_->setVisible(sound || heard);
   by_->setCurrentIndex(heard ? 1 : 0);

@@ -3,12 +3,11 @@
 
 #include <QWidget>
 #include <functional>
+#include <optional>
 
 #include "model/document.h"
 
 class QComboBox;
-class QLabel;
-class QSpinBox;
 
 namespace oa::app {
 
@@ -36,6 +35,10 @@ class SwitchRow : public QWidget {
   QWidget* shares_;
   QWidget* sound_;
   QWidget* flickers_;
+  HoldShares shown_;
+  HoldShares made_;                   // what a drag has made of them
+  HoldShares held_;                   // as they were when it began
+  std::optional<HoldPart> heldPart_;  // which of them it is about
 };
 
 }  // namespace oa::app

@@ -44,6 +44,38 @@ ParamSpec angle(std::string_view help) {
           .rule = LoopRule::Round};
 }
 
+ParamSpec meet(std::string_view base) {
+  return {.id = "meet",
+          .label = "Meet",
+          .help = "Which of its ends meet: left and right, upper and lower, or all.",
+          .type = ParamType::Choice,
+          .base = std::string(base),
+          .rule = LoopRule::Fixed,
+          .choices = {"across", "down", "both"}};
+}
+
+ParamSpec softCut(double base) {
+  return {.id = "soft",
+          .label = "Soft cut",
+          .help = "How wide a cut goes over from one side to the other, as a share of the room that it has.",
+          .base = base,
+          .min = 0,
+          .max = 1,
+          .unit = Unit::Share,
+          .rule = LoopRule::Fixed};
+}
+
+ParamSpec evenLight() {
+  return {.id = "even",
+          .label = "Even light",
+          .help = "Evens out where large parts of it are lighter than others, so that repeats do not show.",
+          .base = 0.0,
+          .min = 0,
+          .max = 1,
+          .unit = Unit::Share,
+          .rule = LoopRule::Fixed};
+}
+
 ParamSpec travel() {
   return {.id = "travel",
           .label = "Travel",

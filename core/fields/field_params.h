@@ -12,6 +12,10 @@ namespace oa::field_params {
 ParamSpec cell(double size, std::string_view help);
 ParamSpec stretch();
 ParamSpec angle(std::string_view help = "Turns the field about the middle of the frame.");
+/// Of what makes ends meet: which of them, how soft a cut is, and how far light is evened out (image/seamless.h).
+ParamSpec meet(std::string_view base);
+ParamSpec softCut(double base);
+ParamSpec evenLight();
 ParamSpec travel();
 /// A place that may lie outside the frame; 0 to 1 across and down it.
 ParamSpec place(std::string_view id, std::string_view label, Point at, std::string_view help);

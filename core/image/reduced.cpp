@@ -151,7 +151,8 @@ class BandRows {
   std::vector<int> which_;
 };
 
-// The border, from pixels inside.
+}  // namespace
+
 void surround(Plane& plane, int width, int height, EdgePair edges, int border) {
   const auto pixel = [&](int x, int y) { return plane.row(y + border) + static_cast<std::ptrdiff_t>(x + border) * 4; };
   for (int y = 0; y < height; ++y)
@@ -174,8 +175,6 @@ void surround(Plane& plane, int width, int height, EdgePair edges, int border) {
       std::copy_n(pixel(-border, from), static_cast<std::size_t>(width + 2 * border) * 4, pixel(-border, y));
   }
 }
-
-}  // namespace
 
 Plane reducedPicture(const PictureRow& row, int width, int height, int outWidth, int outHeight, EdgePair edges, int border) {
   Plane plane(outWidth + 2 * border, outHeight + 2 * border, 4);

@@ -23,4 +23,7 @@ using PictureRow = std::function<void(int y, float* rgba)>;
 /// edge rules put there.
 Plane reducedPicture(const PictureRow& row, int width, int height, int outWidth, int outHeight, EdgePair edges, int border);
 
+/// The `border` pixels round a picture of `width` x `height` (four channels) that lies in the middle of `plane`, as the edge rules say.
+void surround(Plane& plane, int width, int height, EdgePair edges, int border);
+
 }  // namespace oa

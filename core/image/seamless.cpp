@@ -75,6 +75,10 @@ Plane evened(const Plane& picture, double even) {
 
 }  // namespace
 
+SeamSettings seamAlong(std::string_view meet, bool cut, double band, double soft, double even) {
+  return {meet != "down", meet != "across", cut, band, soft, even};
+}
+
 int seamlessSize(int size, double band) { return std::max(1, size - static_cast<int>(std::lround(size * std::clamp(band, 0.0, 0.5)))); }
 
 Plane seamless(const Plane& picture, const SeamSettings& settings) {

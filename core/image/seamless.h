@@ -1,6 +1,8 @@
 // A picture whose ends meet, made from one whose ends do not.
 #pragma once
 
+#include <string_view>
+
 #include "image/buffer.h"
 
 namespace oa {
@@ -14,6 +16,9 @@ struct SeamSettings {
   double even = 0;    ///< 0 to 1: how far light and dark of its large parts are evened out, so that repeats do not show
   bool operator==(const SeamSettings&) const = default;
 };
+
+/// Along the ends that `meet` names: "across", "down" or "both".
+SeamSettings seamAlong(std::string_view meet, bool cut, double band, double soft, double even);
 
 /// The width or height that is left of `size` pixels; at least 1.
 int seamlessSize(int size, double band);

@@ -308,6 +308,16 @@ Edge TileAxis::edge() const {
   }
 }
 
+Affine planeOf(const PlaneView& view) {
+  return {view.xx / view.scale, view.xy / view.scale, view.planeX(0, 0), view.yx / view.scale, view.yy / view.scale, view.planeY(0, 0)};
+}
+
+Affine withWholeSteps(Affine map) {
+  for (double* step : {&map.xx, &map.xy, &map.yx, &map.yy})
+    if (std::abs(*step - std::round(*step)) < 1e-9) *step = std::round(*step);
+  return map;
+}
+
 TileSpot Tiling::spotAt(double px, double py) const {
   const Point p = to({px, py});
   TileSpot spot;

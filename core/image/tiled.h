@@ -9,6 +9,7 @@
 #include "base/affine.h"
 #include "image/borders.h"
 #include "image/buffer.h"
+#include "image/plane_view.h"
 #include "image/rows.h"
 
 namespace oa {
@@ -60,6 +61,11 @@ struct Tiling {
 
 /// Pixels that lie round a tile in memory.
 inline constexpr int kTileBorder = 3;
+
+/// From the pixels of a view to its plane.
+Affine planeOf(const PlaneView& view);
+/// The same with steps that are nearly whole made whole, so that what moves by whole pixels is copied.
+Affine withWholeSteps(Affine map);
 
 /// Another picture that tiles may show, in pixels of its own.
 struct TileFace {

@@ -36,6 +36,18 @@ double swingAt(SwingShape shape, const HoldShares& shares, double u) {
   return 0;
 }
 
+HoldShares withShare(HoldShares shares, HoldPart part, double share) {
+  double* const up = &shares.up;
+  double* const hold = &shares.hold;
+  double* const down = &shares.down;
+  double* const order[3][3] = {{up, hold, down}, {hold, down, up}, {down, hold, up}};
+  double* const* parts = order[static_cast<std::size_t>(part)];
+  *parts[0] = std::clamp(share, 0.0, 1.0);
+  *parts[1] = std::min(*parts[1], 1 - *parts[0]);
+  *parts[2] = std::min(*parts[2], 1 - *parts[0] - *parts[1]);
+  return shares;
+}
+
 const std::vector<std::string>& swingShapeNames() {
   static const std::vector<std::string> names{"sine", "triangle", "rounded", "hold"};
   return names;

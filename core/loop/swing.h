@@ -20,6 +20,11 @@ struct HoldShares {
   bool operator==(const HoldShares&) const = default;
 };
 
+/// The same with one of them set, [0, 1]: what it needs is taken from the part that follows it (the first from the second, the others from
+/// each other), and then from the third.
+enum class HoldPart { Up, Hold, Down };
+HoldShares withShare(HoldShares shares, HoldPart part, double share);
+
 /// Height in [0, 1] at share `u` of the lap; 0 at both ends of the lap for every shape.
 double swingAt(SwingShape shape, const HoldShares& shares, double u);
 

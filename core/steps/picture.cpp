@@ -173,13 +173,7 @@ const std::vector<ParamSpec>& params() {
        .rule = LoopRule::Fixed,
        .choices = {"kept", "cut", "faded"},
        .shownWhen = ShownWhen{"file", {"still"}}},
-      mended({.id = "meet",
-              .label = "Meet",
-              .help = "Which of its ends meet: left and right, upper and lower, or all.",
-              .type = ParamType::Choice,
-              .base = std::string("across"),
-              .rule = LoopRule::Fixed,
-              .choices = {"across", "down", "both"}}),
+      mended(fp::meet("across")),
       mended({.id = "band",
               .label = "Overlap",
               .help = "Share of the picture that its ends are laid over each other.",
@@ -188,22 +182,8 @@ const std::vector<ParamSpec>& params() {
               .max = 0.5,
               .unit = Unit::Share,
               .rule = LoopRule::Fixed}),
-      mended({.id = "soft",
-              .label = "Soft cut",
-              .help = "How wide a cut goes over from one side to the other, as a share of the overlap.",
-              .base = 0.2,
-              .min = 0,
-              .max = 1,
-              .unit = Unit::Share,
-              .rule = LoopRule::Fixed}),
-      mended({.id = "even",
-              .label = "Even light",
-              .help = "Evens out where large parts of it are lighter than others, so that repeats do not show.",
-              .base = 0.0,
-              .min = 0,
-              .max = 1,
-              .unit = Unit::Share,
-              .rule = LoopRule::Fixed}),
+      mended(fp::softCut(0.2)),
+      mended(fp::evenLight()),
       {.id = "across",
        .label = "Beside it",
        .help = "What lies to its left and right: nothing, its edge drawn out, itself again, or itself mirrored.",
@@ -311,9 +291,7 @@ std::optional<SeamSettings> seamOf(const Values& context) {
   const std::string_view ends = context.choice("ends");
   // A cut that runs elsewhere in every picture would flicker.
   if (ends == "kept" || context.file("file").moving()) return std::nullopt;
-  const std::string_view meet = context.choice("meet");
-  return SeamSettings{meet != "down",         meet != "across",       ends == "cut",
-                      context.number("band"), context.number("soft"), context.number("even")};
+  return seamAlong(context.choice("meet"), ends == "cut", context.number("band"), context.number("soft"), context.number("even"));
 }
 
 // The picture's own size in pixels of the scene, with its ends made to meet if they are.
@@ -431,8 +409,7 @@ Settings settingsOf(const StepContext& context) {
   const auto seed = static_cast<std::uint64_t>(context.number("seed"));
 
   // From the view's pixels to the plane, and on to the picture, whose own sides are 0 to 1.
-  Affine toPlane{view.xx / view.scale, view.xy / view.scale, view.planeX(0, 0),
-                 view.yx / view.scale, view.yy / view.scale, view.planeY(0, 0)};
+  Affine toPlane = planeOf(view);
   const bool tiled = s.axes[0].tiled() || s.axes[1].tiled();
   const bool jumps = tiled && context.integer("held") > 0;
   const auto still = static_cast<std::uint64_t>(context.progress("held"));
@@ -488,11 +465,8 @@ Settings settingsOf(const StepContext& context) {
     moved[k] *= done;
     if (jumps && s.axes[k].tiled()) moved[k] += unit[k] * randomUnit(seed * 4 + 3, still * 3 + static_cast<std::uint64_t>(k));
   }
-  s.to = toPicture.then({static_cast<double>(made.tile->width), 0, -0.5 - moved[0] * s.axes[0].period(), 0,
-                         static_cast<double>(made.tile->height), -0.5 - moved[1] * s.axes[1].period()});
-  // Whole steps stay whole.
-  for (double* step : {&s.to.xx, &s.to.xy, &s.to.yx, &s.to.yy})
-    if (std::abs(*step - std::round(*step)) < 1e-9) *step = std::round(*step);
+  s.to = withWholeSteps(toPicture.then({static_cast<double>(made.tile->width), 0, -0.5 - moved[0] * s.axes[0].period(), 0,
+                                        static_cast<double>(made.tile->height), -0.5 - moved[1] * s.axes[1].period()}));
 
   const auto endless = [&](int k) { return s.axes[k].kind != TileAxis::Kind::Nothing; };
   const double far = 1e7;

@@ -28,13 +28,7 @@ ParamSpec travel() {
 
 const std::vector<ParamSpec>& params() {
   static const std::vector<ParamSpec> list{
-      {.id = "meet",
-       .label = "Meet",
-       .help = "Which ends meet: left and right, upper and lower, or all. Where they do not meet it goes on mirrored.",
-       .type = ParamType::Choice,
-       .base = std::string("both"),
-       .rule = LoopRule::Fixed,
-       .choices = {"across", "down", "both"}},
+      field_params::meet("both"),
       {.id = "hide",
        .label = "Joint",
        .help = "The ends are covered by what is whole there once it is rolled round by half: along a cut where both differ least, or "
@@ -51,31 +45,16 @@ const std::vector<ParamSpec>& params() {
        .max = 0.5,
        .unit = Unit::Share,
        .rule = LoopRule::Fixed},
-      cutOnly({.id = "soft",
-               .label = "Soft cut",
-               .help = "How wide a cut goes over from one side to the other, as a share of the reach.",
-               .base = 0.3,
-               .min = 0,
-               .max = 1,
-               .unit = Unit::Share,
-               .rule = LoopRule::Fixed}),
-      {.id = "even",
-       .label = "Even light",
-       .help = "Evens out where large parts of it are lighter than others, so that repeats do not show.",
-       .base = 0.0,
-       .min = 0,
-       .max = 1,
-       .unit = Unit::Share,
-       .rule = LoopRule::Fixed},
+      cutOnly(field_params::softCut(0.3)),
+      field_params::evenLight(),
       travel(),
   };
   return list;
 }
 
 SeamSettings settingsOf(const Values& values) {
-  const std::string_view meet = values.choice("meet");
-  return {meet != "down",        meet != "across",      values.choice("hide") == "cut",
-          values.number("band"), values.number("soft"), values.number("even")};
+  return seamAlong(values.choice("meet"), values.choice("hide") == "cut", values.number("band"), values.number("soft"),
+                   values.number("even"));
 }
 
 std::optional<SeamSettings> ends(std::span<const Param> own) { return settingsOf(Values(params(), own, {})); }
@@ -119,28 +98,28 @@ struct Tiled {
 };
 
 // The tile laid over the view, as far as it has gone on.
-Tiled tiledOver(const StepContext& context, const Plane& tile, bool opaque) {
+Tiled tiledOver(const StepContext& context, const RolledEnds& ends, const Plane& picture, bool opaque) {
   const PlaneView& view = context.view();
   const SeamSettings settings = settingsOf(context);
   Tiled made;
   Tiling& t = made.tiling;
-  t.axes[0] = {settings.across ? TileAxis::Kind::Repeat : TileAxis::Kind::Mirror, tile.width(), 0};
-  t.axes[1] = {settings.down ? TileAxis::Kind::Repeat : TileAxis::Kind::Mirror, tile.height(), 0};
+  t.axes[0] = {settings.across ? TileAxis::Kind::Repeat : TileAxis::Kind::Mirror, picture.width(), 0};
+  t.axes[1] = {settings.down ? TileAxis::Kind::Repeat : TileAxis::Kind::Mirror, picture.height(), 0};
   const Point travel = context.point("travel");
   const double done = context.progress("travel");
   const double gone[2] = {travel.x * done * (settings.across ? 1 : 2), travel.y * done * (settings.down ? 1 : 2)};
-  const double across = tile.width() / view.frameWidth;
-  const double down = tile.height() / view.frameHeight;
-  const Affine toPlane{view.xx / view.scale, view.xy / view.scale, view.planeX(0, 0),
-                       view.yx / view.scale, view.yy / view.scale, view.planeY(0, 0)};
-  t.to = toPlane.then({across, 0, -0.5 - gone[0] * tile.width(), 0, down, -0.5 - gone[1] * tile.height()});
-  // Whole steps stay whole.
-  for (double* step : {&t.to.xx, &t.to.xy, &t.to.yx, &t.to.yy})
-    if (std::abs(*step - std::round(*step)) < 1e-9) *step = std::round(*step);
+  const double across = picture.width() / view.frameWidth;
+  const double down = picture.height() / view.frameHeight;
+  t.to = withWholeSteps(planeOf(view).then({across, 0, -0.5 - gone[0] * picture.width(), 0, down, -0.5 - gone[1] * picture.height()}));
   t.box = {0, 0, view.width, view.height};
   t.opaque = opaque;
-  made.plane = reducedPicture([&](int y, float* rgba) { std::copy_n(tile.row(y), static_cast<std::size_t>(tile.width()) * 4, rgba); },
-                              tile.width(), tile.height(), tile.width(), tile.height(), {t.axes[0].edge(), t.axes[1].edge()}, kTileBorder);
+  // Written where it is read from, in one go.
+  made.plane = Plane(picture.width() + 2 * kTileBorder, picture.height() + 2 * kTileBorder, 4);
+  const RolledRows rows(ends, picture);
+  parallelBands(picture.height(), [&](int y0, int y1) {
+    for (int y = y0; y < y1; ++y) rows.row(y, made.plane.row(y + kTileBorder) + std::ptrdiff_t{kTileBorder} * 4);
+  });
+  surround(made.plane, picture.width(), picture.height(), {t.axes[0].edge(), t.axes[1].edge()}, kTileBorder);
   return made;
 }
 
@@ -167,8 +146,8 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
   }
   const PixelSize size = tileSize(view);
   const auto rows = input.pull(frameIn(view, size));
-  const auto made = std::make_shared<const Tiled>(
-      tiledOver(context, RolledEnds(sketches, settingsOf(context)).closed(pictureOf(*rows, size)), rows->opaque()));
+  const auto made =
+      std::make_shared<const Tiled>(tiledOver(context, RolledEnds(sketches, settingsOf(context)), pictureOf(*rows, size), rows->opaque()));
   return tiledRows(made->tiling, made->plane.pixels(), made, view.width);
 }
 
@@ -190,8 +169,8 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
   };
   std::vector<Plane> sketches;
   for (int k = 0; k < kMoments; ++k) sketches.push_back(picture(input.at(k, kMoments), sketchSize(view)));
-  const auto made = std::make_shared<const Tiled>(
-      tiledOver(context, RolledEnds(sketches, settingsOf(context)).closed(picture(input, tileSize(view))), false));
+  const auto made =
+      std::make_shared<const Tiled>(tiledOver(context, RolledEnds(sketches, settingsOf(context)), picture(input, tileSize(view)), false));
   return [made](int x, int y) { return ReferencePixel{4, plainTilePixel(made->tiling, made->plane.pixels(), {}, x, y)}; };
 }
 

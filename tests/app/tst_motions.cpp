@@ -33,6 +33,7 @@ class TestMotions : public QObject {
   void farEndsOfPointsAndColours();
   void ownPaces();
   void ownHops();
+  void aSwitchIsSet();
   void theDialScrubsAcrossTheJoint();
   void theDialPlays();
   void theListFollowsTheLayer();
@@ -180,6 +181,58 @@ void TestMotions::ownHops() {
   own->click();
   QVERIFY(list().empty());
   for (int i = 0; i < frames; i += 5) QCOMPARE(at(i), random[i / 5]);
+}
+
+void TestMotions::aSwitchIsSet() {
+  Bench bench("sea-fog.overagain");
+  Window& w = bench.window();
+  auto* pill = oa::app::test::paramRow(w, "noise", "roughness")->findChild<MotionPill*>();
+  QVERIFY(oa::app::test::clickInMenu([&] { QTest::mouseClick(pill, Qt::LeftButton); }, QStringLiteral("Switch")));
+  const auto motion = [&] { return paramOf(w, "roughness").motion; };
+  QVERIFY(motion().kind == MotionKind::Switch);
+  auto* row = child<QWidget>(&w, "switchRow");
+  QVERIFY(row->isVisible());
+  // Without a sound there is nothing else to switch it.
+  QVERIFY(!child<QComboBox>(&w, "switchBy")->isVisible());
+  oa::app::test::typeInto(child<NumberField>(row, "switch-on"), "30");
+  QCOMPARE(motion().shares.hold, 0.3);
+  oa::app::test::typeInto(child<NumberField>(row, "switch-up"), "90");
+  QVERIFY(std::abs(motion().shares.up - 0.9) < 1e-9 && std::abs(motion().shares.hold - 0.1) < 1e-9 && motion().shares.down < 1e-9);
+  w.activateWindow();
+  QVERIFY(QTest::qWaitForWindowActive(&w));
+  QTest::keyClick(child<NumberField>(row, "switch-up"), Qt::Key_Z, Qt::ControlModifier);
+  QVERIFY2(std::abs(motion().shares.hold - 0.3) < 1e-9,
+           qPrintable(QStringLiteral("%1 %2").arg(motion().shares.up).arg(motion().shares.hold)));
+  // A drag to the end and back changes the other shares in nothing.
+  const HoldShares before = motion().shares;
+  auto* down = child<NumberField>(row, "switch-down");
+  const QPointF middle = QRectF(down->rect()).center();
+  QTest::mousePress(down, Qt::LeftButton, Qt::NoModifier, middle.toPoint());
+  for (const int by : {10, 60, 300, 900, 300, 60, 10, 0}) {
+    QMouseEvent move(QEvent::MouseMove, middle + QPointF(by, 0), down->mapToGlobal(middle + QPointF(by, 0)), Qt::LeftButton, Qt::LeftButton,
+                     Qt::NoModifier);
+    QApplication::sendEvent(down, &move);
+    if (by == 900) QVERIFY(motion().shares.down > 0.95 && motion().shares.hold < 0.05);
+  }
+  QTest::mouseRelease(down, Qt::LeftButton, Qt::NoModifier, middle.toPoint());
+  QVERIFY(std::abs(motion().shares.up - before.up) < 1e-9 && std::abs(motion().shares.hold - before.hold) < 1e-9);
+  // What flickers may change so many times a lap, and at random.
+  auto* changes = child<NumberField>(&w, "knots");
+  QVERIFY(!changes->isVisible());
+  oa::app::test::typeInto(child<NumberField>(row, "switch-flicker"), "60");
+  QVERIFY(changes->isVisible());
+  oa::app::test::typeInto(changes, "12");
+  QCOMPARE(motion().flicker, 0.6);
+  QCOMPARE(motion().knots, 12);
+  // A swing that holds has the same shares, and no flicker.
+  QVERIFY(oa::app::test::clickInMenu([&] { QTest::mouseClick(pill, Qt::LeftButton); }, QStringLiteral("Swing")));
+  QVERIFY(!row->isVisible());
+  for (auto* box : w.curve().findChildren<QComboBox*>())
+    if (box->findText(QStringLiteral("hold")) >= 0 && box->findText(QStringLiteral("sine")) >= 0) {
+      box->setFocus();
+      QTest::keyClick(box, Qt::Key_End);
+    }
+  QVERIFY(row->isVisible() && !child<NumberField>(row, "switch-flicker")->isVisible());
 }
 
 void TestMotions::theDialScrubsAcrossTheJoint() {

@@ -41,6 +41,7 @@ class TestSwitch : public QObject {
   void everyFrameComesRound();
   void bySoundItIsOnWhileItIsLoud();
   void itBeginsWithAllOfAShare();
+  void sharesFitIntoALap();
   void itIsSaved();
 };
 
@@ -128,6 +129,23 @@ void TestSwitch::itBeginsWithAllOfAShare() {
   const Motion first = firstMotion(opacitySpec(), opacity, MotionKind::Switch);
   QCOMPARE(std::get<double>(first.far), 0.0);
   QVERIFY(first.shares.hold > 0.2 && first.shares.up + first.shares.hold + first.shares.down < 0.8);
+}
+
+void TestSwitch::sharesFitIntoALap() {
+  const auto of = [](const HoldShares& s, HoldPart part) { return part == HoldPart::Up ? s.up : part == HoldPart::Hold ? s.hold : s.down; };
+  for (const HoldShares& before : {HoldShares{0.2, 0.5, 0.1}, {0, 1, 0}, {0.3, 0.3, 0.4}, {0, 0, 0}})
+    for (const HoldPart part : {HoldPart::Up, HoldPart::Hold, HoldPart::Down})
+      for (const double v : {-1.0, 0.0, 0.15, 0.6, 1.0, 3.0}) {
+        const HoldShares s = withShare(before, part, v);
+        QCOMPARE(of(s, part), std::clamp(v, 0.0, 1.0));
+        QVERIFY(s.up >= 0 && s.hold >= 0 && s.down >= 0 && s.up + s.hold + s.down <= 1 + 1e-12);
+        // What there is room for stays as it was.
+        for (const HoldPart other : {HoldPart::Up, HoldPart::Hold, HoldPart::Down}) {
+          if (other == part) continue;
+          QVERIFY(of(s, other) <= of(before, other));
+          if (before.up + before.hold + before.down - of(before, part) + of(s, part) <= 1) QCOMPARE(of(s, other), of(before, other));
+        }
+      }
 }
 
 void TestSwitch::itIsSaved() {
