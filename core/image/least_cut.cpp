@@ -55,6 +55,16 @@ std::vector<int> leastCut(const std::vector<float>& cost, int band, int lines, b
   return path;
 }
 
+void keepRoom(std::vector<float>& cost, int band, int lines, double soft) {
+  // More than any way through the free places can cost: four channels, each squared, in several pictures.
+  constexpr float kClosed = 1e6F;
+  const int room = std::clamp(static_cast<int>(std::ceil(0.5 * soft * band)), 1, (band - 1) / 2);
+  for (int line = 0; line < lines; ++line)
+    for (int x = 0; x < room; ++x)
+      for (const int place : {x, band - 1 - x})
+        cost[static_cast<std::size_t>(line) * static_cast<std::size_t>(band) + static_cast<std::size_t>(place)] += kClosed;
+}
+
 double cutShare(double x, double cut, double band, double soft) {
   const double by = std::min({std::max(0.5, 0.5 * soft * band), cut, band - 1 - cut});
   return 1 - smooth(std::clamp((x - cut) / (2 * std::max(0.5, by)) + 0.5, 0.0, 1.0));

@@ -10,6 +10,10 @@ namespace oa {
 /// "Image quilting for texture synthesis and transfer", SIGGRAPH 2001.)
 std::vector<int> leastCut(const std::vector<float>& cost, int band, int lines, bool closed);
 
+/// Keeps the cut away from the band's ends, where there would be no room to go over within `soft` shares of the band: half of that
+/// on either side stays free, and a place at least in the middle.
+void keepRoom(std::vector<float>& cost, int band, int lines, double soft);
+
 /// How much of what ends at the cut is there at place `x` of a band: 1 before it, 0 behind it, going over within `soft` shares of the
 /// band and never beyond its ends. All in pixels; [0, 1].
 double cutShare(double x, double cut, double band, double soft);

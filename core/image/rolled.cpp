@@ -14,7 +14,7 @@ namespace {
 // Pixels of a band at one end.
 int bandOf(int length, double share) { return std::clamp(static_cast<int>(std::lround(length * share)), 1, std::max(1, length / 2)); }
 
-std::array<std::vector<float>, 2> cutsOf(const std::vector<Plane>& pictures, bool lying, double bandShare, bool closed) {
+std::array<std::vector<float>, 2> cutsOf(const std::vector<Plane>& pictures, bool lying, double bandShare, double soft, bool closed) {
   const Sided first{pictures.front(), lying};
   const int length = first.length();
   const int lines = first.lines();
@@ -34,9 +34,7 @@ std::array<std::vector<float>, 2> cutsOf(const std::vector<Plane>& pictures, boo
           costAt(line, x) += pixelDifference(in.at(along, line), in.at(static_cast<int>(floorMod(along + half, length)), line));
         }
     }
-    // Not along the band's very ends, where there would be no room to go over.
-    for (int line = 0; line < lines && band > 4; ++line)
-      for (const int x : {0, band - 1}) costAt(line, x) += 400;
+    if (band > 2) keepRoom(cost, band, lines, soft);
     for (const int place : leastCut(cost, band, lines, closed)) cuts[end].push_back(static_cast<float>((place + 0.5) / band));
   }
   return cuts;
@@ -78,8 +76,8 @@ RolledEnds::RolledEnds(const std::vector<Plane>& pictures, const SeamSettings& s
     }
     return made;
   };
-  if (settings.across) across_ = cutsOf(madeWith(false), false, settings.band, false);
-  if (settings.down) down_ = cutsOf(madeWith(settings.across), true, settings.band, settings.across);
+  if (settings.across) across_ = cutsOf(madeWith(false), false, settings.band, settings.soft, false);
+  if (settings.down) down_ = cutsOf(madeWith(settings.across), true, settings.band, settings.soft, settings.across);
 }
 
 RolledRows::RolledRows(const RolledEnds& ends, const Plane& picture)

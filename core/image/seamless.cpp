@@ -32,10 +32,7 @@ Plane closedAlong(const Plane& picture, bool lying, const SeamSettings& s, bool 
           cost[static_cast<std::size_t>(line) * static_cast<std::size_t>(band) + static_cast<std::size_t>(x)] =
               pixelDifference(in.at(x, line), in.at(size + x, line));
     });
-    // Not along the band's very ends, where there would be no room to go over.
-    for (int line = 0; line < lines && band > 4; ++line)
-      for (const int x : {0, band - 1})
-        cost[static_cast<std::size_t>(line) * static_cast<std::size_t>(band) + static_cast<std::size_t>(x)] += 100;
+    if (band > 2) keepRoom(cost, band, lines, s.soft);
     path = leastCut(cost, band, lines, pathCloses);
   }
   const auto share = [&](int x, int line) {  // of what came from the other end

@@ -43,6 +43,7 @@ class TestSeamless : public QObject {
   void itGoesOnBesideItself();
   void travelGoesByWholeTiles();
   void theCutStandsStill();
+  void aSoftCutHasRoom();
   void evenLightIsEven();
   void itIsSavedAsItIs();
 };
@@ -147,6 +148,31 @@ void TestSeamless::theCutStandsStill() {
     QVERIFY2(std::abs(at0[i] - at9[i]) < 1e-3, qPrintable(QStringLiteral("%1 and %2").arg(at0[i]).arg(at9[i])));
   }
   QVERIFY(compared > 2000 && going > 50);
+}
+
+// However the cut runs it goes over as softly as it was told to, also where every place in the band is a bad one.
+void TestSeamless::aSoftCutHasRoom() {
+  for (int seed = 0; seed < 12; ++seed) {
+    Scene scene = test::oneLayer(seed % 2 == 0 ? "points" : "gradient", 240, 160);
+    if (seed % 2 == 1) test::setValue(scene, 0, 0, "angle", 7.0 * seed);
+    const auto own = test::renderFloat(scene, 20 * seed);
+    test::addStep(scene, "seamless");
+    test::setValue(scene, 0, 1, "meet", std::string("across"));
+    const double soft = 0.2 + 0.1 * (seed % 5);
+    test::setValue(scene, 0, 1, "soft", soft);
+    const auto made = test::renderFloat(scene, 20 * seed);
+    const auto steepest = [&](const auto& frame) {
+      double found = 0;
+      for (int y = 0; y < 160; ++y)
+        for (int x = 0; x < 240; ++x)
+          for (int c = 0; c < 3; ++c)
+            found = std::max(found, std::abs(double{frame.at((x + 1) % 240, y, c)} - frame.at(x, y, c)) * (x < 239 || &frame == &made));
+      return found;
+    };
+    // Of a whole way from nothing to full, gone over in the steepest way that such a curve has.
+    const double allowed = 2 * steepest(own) + 1.5 / (soft * 0.35 * 240);
+    QVERIFY2(steepest(made) <= allowed, qPrintable(QStringLiteral("%1: %2 of %3").arg(seed).arg(steepest(made)).arg(allowed)));
+  }
 }
 
 void TestSeamless::evenLightIsEven() {
