@@ -1,8 +1,5 @@
 // One plain shape: a rectangle, an ellipse, a polygon or a star, filled or as an outline.
 #include <algorithm>
-#include <array>
-#include <cmath>
-#include <numbers>
 
 #include "fields/field_params.h"
 #include "image/colour.h"
@@ -13,106 +10,31 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
-#include "simd/num-inl.h"
-
-#ifndef OA_SHAPE_ONCE
-#define OA_SHAPE_ONCE
-namespace oa {
-namespace {
-
-constexpr int kMostSides = 24;
-
-struct Outline {
-  enum class Kind { Rectangle, Ellipse, Corners } kind = Kind::Rectangle;
-  // Half its size, in pixels of the plane, without what is rounded off.
-  double a = 1;
-  double b = 1;
-  double round = 0;  // how far the edge lies outside of that
-  double line = 0;   // width of an outline; 0: filled
-  double softness = 0;
-  int corners = 0;
-  std::array<Point, 2 * kMostSides> at{};
-};
-
-}  // namespace
-}  // namespace oa
-#endif
+#include "shapes/outline_distance-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
 
-// Distance to the edge in pixels of the plane, negative inside, of a place counted from the middle. Rectangles and polygons
-// exactly; ellipses to first order, by the value of (x/a)^2 + (y/b)^2 over its slope.
-template <class N>
-HWY_INLINE N distanceTo(const Outline& s, N x, N y) {
-  N d(0.0);
-  if (s.kind == Outline::Kind::Rectangle) {
-    const N qx = absOf(x) - N(s.a);
-    const N qy = absOf(y) - N(s.b);
-    const N ox = maxOf(qx, N(0.0));
-    const N oy = maxOf(qy, N(0.0));
-    d = rootOf(ox * ox + oy * oy) + minOf(maxOf(qx, qy), N(0.0));
-  } else if (s.kind == Outline::Kind::Ellipse) {
-    const N u = x * N(1 / s.a);
-    const N v = y * N(1 / s.b);
-    const N su = u * N(1 / s.a);
-    const N sv = v * N(1 / s.b);
-    const N k = rootOf(u * u + v * v);
-    d = k * (k - N(1.0)) / maxOf(rootOf(su * su + sv * sv), N(1e-9));
-    // The slope is flat in the middle, where the distance is that to the nearer side.
-    d = maxOf(d, N(-std::min(s.a, s.b)));
-  } else {
-    N nearest(1e30);
-    N side(1.0);
-    for (int i = 0; i < s.corners; ++i) {
-      const Point& p = s.at[static_cast<std::size_t>(i)];
-      const Point& q = s.at[static_cast<std::size_t>(i == 0 ? s.corners - 1 : i - 1)];
-      const double ex = q.x - p.x;
-      const double ey = q.y - p.y;
-      const N wx = x - N(p.x);
-      const N wy = y - N(p.y);
-      const N t = minOf(N(1.0), maxOf(N(0.0), (wx * N(ex) + wy * N(ey)) * N(1 / std::max(1e-12, ex * ex + ey * ey))));
-      const N bx = wx - t * N(ex);
-      const N by = wy - t * N(ey);
-      nearest = minOf(nearest, bx * bx + by * by);
-      // Every edge that a ray to the side crosses changes inside to outside.
-      const N above = whereLess(y, N(p.y), N(0.0), N(1.0));
-      const N below = whereLess(y, N(q.y), N(1.0), N(0.0));
-      const N left = whereLess(N(ey) * wx, N(ex) * wy, N(1.0), N(0.0));
-      const N crosses = above * below * left + (N(1.0) - above) * (N(1.0) - below) * (N(1.0) - left);
-      side = side * (N(1.0) - N(2.0) * crosses);
-    }
-    d = rootOf(nearest) * side;
-  }
-  d = d - N(s.round);
-  if (s.line > 0) d = absOf(d + N(s.line / 2)) - N(s.line / 2);
-  return d;
-}
-
 // How much of a pixel is covered whose middle lies at (x, y); `dx` and `dy` are its sides on the plane.
 template <class N>
-HWY_INLINE N coverAt(const Outline& s, N x, N y, Point dx, Point dy) {
+HWY_INLINE N coverAt(const OutlineShape& s, N x, N y, Point dx, Point dy) {
   const N d = distanceTo(s, x, y);
   // The distance's change from pixel to pixel: how wide the edge is that one pixel sees.
   const N across = distanceTo(s, x + N(dx.x), y + N(dx.y)) - d;
   const N down = distanceTo(s, x + N(dy.x), y + N(dy.y)) - d;
   const N pixel = maxOf(rootOf(across * across + down * down), N(1e-6));
-  const N hard = minOf(N(1.0), maxOf(N(0.0), N(0.5) - d / pixel));
-  if (s.softness <= 0) return hard;
-  // A soft edge narrower than a pixel is a hard one.
-  const N wide = maxOf(N(s.softness), pixel);
-  return softOf(N(0.5) - d / wide);
+  return coverOf(s, d, pixel);
 }
 
-void coverSpan(const Outline& s, Point at, Point dx, Point dy, int n, float* out) {
+void coverSpan(const OutlineShape& s, Point at, Point dx, Point dy, int n, float* out) {
   for (int i = 0; i < n; i += Num::lanes()) {
     const Num along = Num::counting(i);
     coverAt<Num>(s, Num(at.x) + along * Num(dx.x), Num(at.y) + along * Num(dx.y), dx, dy).store(out + i);
   }
 }
 
-double coverPlain(const Outline& s, Point at, Point dx, Point dy) { return coverAt<double>(s, at.x, at.y, dx, dy); }
+double coverPlain(const OutlineShape& s, Point at, Point dx, Point dy) { return coverAt<double>(s, at.x, at.y, dx, dy); }
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
@@ -205,15 +127,15 @@ const ParamSpec kParams[] = {
     {.id = "colour", .label = "Colour", .help = "What it is filled with.", .type = ParamType::Colour, .base = hexColour(0xeda86d)},
 };
 
-Outline outlineOf(const StepContext& context) {
-  Outline s;
+OutlineShape outlineOf(const StepContext& context) {
+  OutlineShape s;
   const std::string_view kind = context.choice("kind");
   const double a = context.number("width") / 2;
   const double b = context.number("height") / 2;
   s.line = context.number("line");
   s.softness = context.number("softness");
   if (kind == "ellipse") {
-    s.kind = Outline::Kind::Ellipse;
+    s.kind = OutlineShape::Kind::Ellipse;
     s.a = a;
     s.b = b;
     return s;
@@ -222,16 +144,8 @@ Outline outlineOf(const StepContext& context) {
   s.a = a - s.round;
   s.b = b - s.round;
   if (kind == "rectangle") return s;
-  s.kind = Outline::Kind::Corners;
-  const int sides = context.integer("sides");
   const bool star = kind == "star";
-  s.corners = star ? 2 * sides : sides;
-  for (int i = 0; i < s.corners; ++i) {
-    // The first corner points upwards.
-    const double turn = 2 * std::numbers::pi * i / s.corners - std::numbers::pi / 2;
-    const double reach = star && i % 2 == 1 ? 1 - context.number("depth") : 1;
-    s.at[static_cast<std::size_t>(i)] = {s.a * reach * std::cos(turn), s.b * reach * std::sin(turn)};
-  }
+  placeCorners(s, context.integer("sides"), star, star ? 1 - context.number("depth") : 1);
   return s;
 }
 
@@ -272,7 +186,7 @@ class ShapeRows final : public SpanMaker {
 
  private:
   PlaneView view_;
-  Outline outline_;
+  OutlineShape outline_;
   Point centre_;
   Point dx_;
   Point dy_;
