@@ -64,7 +64,7 @@ void SourceGallery::refresh() {
     item.name = text(edit::titleOf(variety));
     item.section = sectionOf(variety);
     if (!variety.spec->shelf.noun.empty()) item.name += QLatin1Char(' ') + text(variety.spec->shelf.noun);
-    item.help = text(variety.spec->help);
+    item.help = text(edit::helpOf(variety));
     item.scene.frames = 180;
     item.scene.layers.push_back(edit::sourceLayer(variety, colours));
     list.push_back(std::move(item));

@@ -14,7 +14,9 @@ namespace oa::edit {
 std::vector<SourceVariety> sourceVarieties() {
   std::vector<SourceVariety> list;
   for (const StepSpec* spec : allSteps()) {
-    if (spec->kind != StepKind::Source || spec->reads != SourceReads::Nothing) continue;
+    if (spec->kind != StepKind::Source || (spec->reads != SourceReads::Nothing && spec->reads != SourceReads::Stamp)) continue;
+    for (const ReadyMade& ready : spec->ready) list.push_back({spec, std::string(ready.name)});
+    if (!spec->ready.empty()) continue;
     if (spec->varieties.empty()) {
       list.push_back({spec, {}});
       continue;
@@ -23,6 +25,21 @@ std::vector<SourceVariety> sourceVarieties() {
     for (const auto choice : spec->params[static_cast<std::size_t>(param)].choices) list.push_back({spec, std::string(choice)});
   }
   return list;
+}
+
+namespace {
+
+const ReadyMade* readyOf(const SourceVariety& variety) {
+  const auto found = std::find_if(variety.spec->ready.begin(), variety.spec->ready.end(),
+                                  [&](const ReadyMade& ready) { return ready.name == variety.variety; });
+  return found == variety.spec->ready.end() ? nullptr : &*found;
+}
+
+}  // namespace
+
+std::string_view helpOf(const SourceVariety& variety) {
+  const ReadyMade* ready = readyOf(variety);
+  return ready ? ready->help : variety.spec->help;
 }
 
 std::string titleOf(const SourceVariety& variety) {
@@ -34,7 +51,9 @@ std::string titleOf(const SourceVariety& variety) {
 
 RecipeStep sourceStep(const SourceVariety& variety) {
   RecipeStep step = newStep(*variety.spec);
-  if (!variety.variety.empty())
+  if (const ReadyMade* ready = readyOf(variety))
+    ready->make(step.params, step.items);
+  else if (!variety.variety.empty())
     step.params[static_cast<std::size_t>(findParam(variety.spec->params, variety.spec->varieties))].base = variety.variety;
   return step;
 }

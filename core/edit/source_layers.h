@@ -17,6 +17,9 @@ std::vector<SourceVariety> sourceVarieties();
 /// "Ridged", or the source's own title where it has no varieties.
 std::string titleOf(const SourceVariety& variety);
 
+/// A sentence about it.
+std::string_view helpOf(const SourceVariety& variety);
+
 /// The source as a recipe begins with it.
 RecipeStep sourceStep(const SourceVariety& variety);
 

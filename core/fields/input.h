@@ -1,6 +1,7 @@
 // What a step reads from: the picture below it in its recipe, in any view.
 #pragma once
 
+#include <array>
 #include <memory>
 
 #include "image/plane_view.h"
@@ -23,6 +24,9 @@ class Input {
   /// The same at another moment, counted in the frames of moment().
   [[nodiscard]] virtual std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const = 0;
   [[nodiscard]] virtual Moment moment() const = 0;
+  /// Left, top, right and bottom of all that its plane shows, or of its frame where it goes on for ever; of no size: there is no
+  /// picture. Those that are not asked say so.
+  [[nodiscard]] virtual std::array<double, 4> filled() const { return {}; }
 };
 
 }  // namespace oa

@@ -6,6 +6,7 @@
 #include "graph/mask_rows.h"
 #include "image/cropped.h"
 #include "image/sampling.h"
+#include "scene/extent.h"
 
 namespace oa {
 namespace {
@@ -24,6 +25,30 @@ PlaneView framed(PlaneView view, Point frame) {
   view.frameHeight = frame.y;
   return view;
 }
+
+// Another layer's picture, for a source that makes something of it; -1: nothing. Views are those of that layer's own plane.
+class Shown final : public Input {
+ public:
+  Shown(const Puller& puller, int layer, const Moment& at) : puller_(puller), layer_(layer), at_(at) {}
+  [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override { return pull(view, at_); }
+  [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const override {
+    if (layer_ < 0) return nothingRows(view.width);
+    const PlanLayer& seen = puller_.plan().at(layer_);
+    return puller_.shown(layer_, framed(view, seen.frame), heldMoment(at, seen.layer->hold));
+  }
+  [[nodiscard]] Moment moment() const override { return at_; }
+  [[nodiscard]] std::array<double, 4> filled() const override {
+    if (layer_ < 0) return {};
+    // As it is at the joint: it does not grow and shrink with what moves.
+    const Box box = extentWithin(puller_.plan(), layer_, at_.at(0), true).box;
+    return {box.left, box.top, box.right, box.bottom};
+  }
+
+ private:
+  const Puller& puller_;
+  int layer_;
+  Moment at_;
+};
 
 }  // namespace
 
@@ -137,6 +162,10 @@ std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& sour
   switch (spec.reads) {
     case SourceReads::Nothing:
       return spec.source(context);
+    case SourceReads::Stamp: {
+      const int target = &source == &own.layer->recipe.front() ? own.target : own.maskTarget;
+      return spec.stamped(context, Shown(*this, target, at));
+    }
     case SourceReads::Layers: {
       const auto inside = composite(layer, static_cast<int>(plan_.children(layer).size()), view, groupMoment(*own.layer, at), {0, 0, 0, 0});
       if (!context.toggle("cut")) return inside;

@@ -286,17 +286,46 @@ Value summed(const ParamSpec& spec, const Param& param, const ShareOf& shareOf, 
 
 }  // namespace
 
-ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at) {
+ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at) { return evaluate(spec, param, at, {}); }
+
+ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift) {
   const Motion& motion = param.motion;
+  const auto done = [&](const Motion& m) {
+    return lapPhase(at, followsSound(m) ? 1 : std::int64_t{m.laps} * shift.times, m.start + shift.start);
+  };
   if (spec.rule == LoopRule::Held) {
     const double frames = std::get<double>(param.base);
     return {param.base, frames > 0 ? std::floor(static_cast<double>(floorMod(at.frame, at.frames)) / frames) : 0};
   }
   if (!moves(param)) return {param.base, 0};
-  if (spec.rule == LoopRule::Progress) return {param.base, motion.moves() ? motion.pace.at(lapPhase(at, motion.laps, motion.start)) : 0};
-  return {summed(
-              spec, param, [&](const Motion& m) { return lapPhase(at, lapsOf(m), m.start); }, at.levels),
-          0};
+  if (spec.rule == LoopRule::Progress) return {param.base, motion.moves() ? motion.pace.at(done(motion)) : 0};
+  return {summed(spec, param, done, at.levels), 0};
+}
+
+namespace {
+
+double sizeOf(const Value& value) {
+  if (const auto* number = std::get_if<double>(&value)) return *number;
+  if (const auto* point = std::get_if<Point>(&value)) return std::hypot(point->x, point->y);
+  return 0;
+}
+
+}  // namespace
+
+double mostOf(const ParamSpec& spec, const Param& param) {
+  const double base = sizeOf(param.base);
+  double most = base;
+  for (std::size_t i = 0; i < motionCount(param); ++i) {
+    const Motion& motion = motionOf(param, i);
+    double away = 0;
+    const auto count = [&](const Value& value) { away = std::max(away, std::abs(sizeOf(value) - base)); };
+    for (const Keyframe& key : motion.keys) count(key.value);
+    for (const Value& value : motion.list) count(value);
+    if (motion.moves()) count(motion.far);
+    // Between its knots a walk goes a little beyond.
+    most += motion.kind == MotionKind::Wander ? 1.3 * away : away;
+  }
+  return std::holds_alternative<Point>(param.base) ? most : std::min(most, spec.max);
 }
 
 Value valueOnLap(const ParamSpec& spec, const Param& param, double u, const SoundLevels* levels) {

@@ -111,6 +111,9 @@ void placeKeyframe(Motion& motion, Keyframe key);
 /// True if the parameter's value differs over the loop: it has a motion, and one that goes anywhere.
 bool reallyMoves(const ParamSpec& spec, const Param& param);
 
+/// How large a number becomes at most over the loop, or a little more; of a point, how far from (0, 0).
+double mostOf(const ParamSpec& spec, const Param& param);
+
 /// A parameter's value at one moment. `progress` is the share of the lap done (0 when still) and is
 /// what LoopRule::Progress parameters use together with their base value; for LoopRule::Held ones the number of
 /// the still.
@@ -119,6 +122,14 @@ struct ValueAt {
   double progress = 0;
 };
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at);
+
+/// One of many that share a parameter: how far its motions are ahead of the parameter's own, in laps, and how many times as many
+/// laps they make (whole, so that they close). What follows the sound is only ahead.
+struct LapShift {
+  double start = 0;
+  int times = 1;
+};
+ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift);
 /// The value that the first motion leads to at a share of its lap, [0, 1), head start counted; turns stay at their base.
 Value valueOnLap(const ParamSpec& spec, const Param& param, double u, const SoundLevels* levels = nullptr);
 

@@ -63,6 +63,7 @@ struct ParamSpec {
   std::optional<ShownWhen> shownWhen = {};
   std::optional<Value> whenAbsent = {};       ///< what files mean that were written before there was this parameter; none: the default
   int since = 2;                              ///< with whenAbsent: the version of the step that brought the parameter
+  std::string_view section = {};              ///< the heading that it and those behind it stand under; empty: that of the one before
   std::optional<MotionKind> beginsWith = {};  ///< sources: the motion it is given where the source would stand still
 
   [[nodiscard]] bool isScalar() const {
@@ -94,6 +95,8 @@ struct ItemsSpec {
   std::string_view place = {};
   /// The items stand along a line from 0 to 1, each at its `place`: they are shown there, as colours that run into each other.
   bool alongLine = false;
+  /// The items come before the step's own parameters on its card, under this heading; empty: behind them.
+  std::string_view leads = {};
   /// Files of step versions up to this kept the items as parameters with a number behind their id, as many as `count` said.
   int numberedUntil = 0;
 };

@@ -6,7 +6,8 @@
 
 namespace oa {
 
-Values::Values(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at) : specs_(specs), params_(params) {
+Values::Values(std::span<const ParamSpec> specs, std::span<const Param> params, const Moment& at)
+    : specs_(specs), params_(params), at_(at) {
   values_.reserve(specs.size());
   for (std::size_t i = 0; i < specs.size(); ++i) values_.push_back(evaluate(specs[i], params[i], at));
 }
@@ -18,15 +19,15 @@ StepContext::StepContext(std::span<const ParamSpec> specs, std::span<const Param
   for (const Item& item : items) items_.emplace_back(itemsSpec->params, item.params, at);
 }
 
-const ValueAt& Values::find(std::string_view id) const {
+const ValueAt& Values::find(std::string_view id) const { return values_[index(id)]; }
+
+std::size_t Values::index(std::string_view id) const {
   const int i = findParam(specs_, id);
   assert(i >= 0 && "a kernel asks for a parameter its table does not declare");
-  return values_[static_cast<std::size_t>(i)];
+  return static_cast<std::size_t>(i);
 }
 
-double Values::baseNumber(std::string_view id) const {
-  return std::get<double>(params_[static_cast<std::size_t>(findParam(specs_, id))].base);
-}
+double Values::baseNumber(std::string_view id) const { return std::get<double>(params_[index(id)].base); }
 
 int findParam(std::span<const ParamSpec> specs, std::string_view id) {
   const auto found = std::find_if(specs.begin(), specs.end(), [&](const ParamSpec& s) { return s.id == id; });

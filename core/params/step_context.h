@@ -25,6 +25,20 @@ class Values {
   [[nodiscard]] const Curve& curve(std::string_view id) const { return std::get<Curve>(find(id).value); }
   /// Share of the lap done, for LoopRule::Progress parameters; number of the still, for LoopRule::Held ones.
   [[nodiscard]] double progress(std::string_view id) const { return find(id).progress; }
+  /// The index of a parameter, for reading the same one many times.
+  [[nodiscard]] std::size_t index(std::string_view id) const;
+  /// Whether it has a motion that goes anywhere.
+  [[nodiscard]] bool moving(std::size_t index) const { return reallyMoves(specs_[index], params_[index]); }
+  [[nodiscard]] const ValueAt& here(std::size_t index) const { return values_[index]; }
+  /// The value that one of many has whose motions are ahead of the parameter's.
+  [[nodiscard]] ValueAt shifted(std::size_t index, const LapShift& shift) const {
+    return evaluate(specs_[index], params_[index], at_, shift);
+  }
+  /// How large it becomes at most over the loop (see mostOf()).
+  [[nodiscard]] double most(std::string_view id) const {
+    const std::size_t i = index(id);
+    return mostOf(specs_[i], params_[i]);
+  }
   /// The value before motion: what must not jump while a value moves, such as a tile's size.
   [[nodiscard]] double baseNumber(std::string_view id) const;
 
@@ -34,6 +48,7 @@ class Values {
   std::span<const ParamSpec> specs_;
   std::span<const Param> params_;
   std::vector<ValueAt> values_;
+  Moment at_;
 };
 
 /// Everything a kernel may know: values at the moment, those of its items, and the frame. Time comes in only through values.

@@ -132,6 +132,7 @@ class Reference {
     const ReferenceField nothing = [](int, int) { return ReferencePixel{4, {}}; };
     switch (source.spec->reads) {
       case SourceReads::Nothing:
+      case SourceReads::Stamp:
         return remembered(source.spec->reference(context, {}));
       case SourceReads::Layers: {
         const ReferenceField inside =

@@ -108,8 +108,10 @@ int Plan::indexOf(Id id) const {
 }
 
 int Plan::targetOf(const RecipeStep& source, const Layer& layer) {
-  if (source.spec->reads != SourceReads::Layer) return -1;
+  const bool stamp = source.spec->reads == SourceReads::Stamp;
+  if (source.spec->reads != SourceReads::Layer && !stamp) return -1;
   const auto id = static_cast<Id>(numberOf(source, "layer", 0));
+  if (stamp && id <= 0) return -1;
   const int found = id > 0 ? indexOf(id) : -1;
   if (found < 0) missing_.push_back("\"" + layer.name + "\" shows a layer that is not there any more");
   return found;

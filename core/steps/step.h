@@ -14,6 +14,7 @@
 #include "fields/input.h"
 #include "image/rows.h"
 #include "image/seamless.h"
+#include "params/ready_made.h"
 #include "params/step_context.h"
 
 namespace oa {
@@ -31,6 +32,7 @@ enum class SourceReads {
   Layers,   ///< the layers of its group
   Layer,    ///< another layer: the one that its parameter of type Layer names
   Below,    ///< all that lies below it within its group
+  Stamp,    ///< it makes its picture, with that of another layer in it: the one that its parameter "layer" names, if it does
 };
 
 /// One pixel of the plain reference path, in double precision; a field uses v[0] alone.
@@ -70,6 +72,8 @@ struct StepSpec {
   const ItemsSpec* items = nullptr;
   /// The choice parameter whose choices a gallery shows as sources of their own; empty: the step is one.
   std::string_view varieties = {};
+  /// What a gallery shows instead of the source as it comes; empty: that.
+  std::span<const ReadyMade> ready = {};
   /// Sources: where a gallery puts it. Lower ranks come first; sources of one section share their rank.
   struct Shelf {
     std::string_view section = {};  ///< empty: the step's title
@@ -100,6 +104,7 @@ struct StepSpec {
 
   // The one that fits `kind` is set.
   std::unique_ptr<RowMaker> (*source)(const StepContext&) = nullptr;
+  std::unique_ptr<RowMaker> (*stamped)(const StepContext&, const Input& layer) = nullptr;  ///< where it reads SourceReads::Stamp
   std::unique_ptr<PointKernel> (*point)(const StepContext&, int inChannels) = nullptr;
   std::shared_ptr<const RowMaker> (*area)(const StepContext&, const Input& input) = nullptr;
   /// Area steps that are only made upright, and read from there where a view is turned; none: made in any view.

@@ -38,7 +38,7 @@ const QMap<QString, QStringList> kArrows{
     {"store", {"base", "image", "store"}},
     {"params", {"base", "image", "loop", "store", "params"}},
     {"fields", {"base", "image", "simd", "loop", "params", "fields"}},
-    {"shapes", {"base", "image", "simd", "loop", "params", "fields", "shapes"}},
+    {"shapes", {"base", "image", "simd", "store", "loop", "params", "fields", "shapes"}},
     {"steps", {"base", "image", "simd", "store", "loop", "params", "fields", "shapes", "steps"}},
     {"scene", {"base", "image", "loop", "store", "params", "steps", "scene"}},
     {"sound", {"base", "loop", "params", "store", "scene", "sound"}},

@@ -1,0 +1,364 @@
+#include "shapes/marks.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstddef>
+#include <cstring>
+#include <numbers>
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "shapes/marks.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include "shapes/outline_distance-inl.h"
+
+#ifndef OA_MARKS_ONCE
+#define OA_MARKS_ONCE
+namespace oa {
+namespace {
+
+// The marks that touch some rows, and the rows to paint.
+struct Strip {
+  const MarkShape* shapes;
+  const Mark* marks;
+  const std::uint32_t* listed;
+  std::size_t count;
+  MarkBlend blend;
+  int y0, y1;
+};
+
+// Falls off to nothing at its reach.
+constexpr double kGlowPower = 2;
+
+}  // namespace
+}  // namespace oa
+#endif
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+
+template <class N>
+HWY_INLINE N coverOfMark(const MarkShape& shape, N x, N y, double pixel) {
+  const N d = distanceTo(shape.outline, x, y);
+  const N cover = coverOf(shape.outline, d, N(pixel));
+  if (shape.glow <= 0) return cover;
+  const N near = maxOf(N(0.0), N(1.0) - maxOf(N(0.0), d) * N(1 / shape.glow));
+  return maxOf(cover, near * near * N(shape.glowStrength));
+}
+
+template <class N>
+HWY_INLINE N shareOfSecond(const MarkShape& shape, N x, N y) {
+  if (shape.outwards) return minOf(N(1.0), lengthOf(x * N(shape.alongX), y * N(shape.alongY)));
+  return minOf(N(1.0), maxOf(N(0.0), x * N(shape.alongX) + y * N(shape.alongY) + N(shape.begin)));
+}
+
+// One pixel at a time, all four channels of it at once.
+using Four = hn::FixedTag<float, 4>;
+
+template <MarkBlend kBlend>
+HWY_INLINE void blendPixel(hn::Vec<Four> source, float* to) {
+  const Four d;
+  const auto under = hn::LoadU(d, to);
+  if constexpr (kBlend == MarkBlend::Over)
+    hn::StoreU(hn::NegMulAdd(hn::Broadcast<3>(source), under, hn::Add(under, source)), d, to);
+  else if constexpr (kBlend == MarkBlend::Add)
+    hn::StoreU(hn::Min(hn::Set(d, 1.0f), hn::Add(under, source)), d, to);
+  else
+    hn::StoreU(hn::Max(under, source), d, to);
+}
+
+// The columns of a row that a circle can touch.
+HWY_INLINE void narrow(const MarkShape& shape, const Mark& m, int y, int& left, int& right) {
+  const OutlineShape& s = shape.outline;
+  if (s.kind != OutlineShape::Kind::Circle && s.kind != OutlineShape::Kind::Dot) return;
+  const double reach = s.a + std::max(static_cast<double>(m.pixel), std::max(0.5 * s.softness, shape.glow));
+  // In the shape's measure the row is a line: the middle of it lies nearest to the middle of the circle.
+  const double bx = m.xy * y + static_cast<double>(m.x0);
+  const double by = m.yy * y + static_cast<double>(m.y0);
+  const double slope2 = static_cast<double>(m.xx) * m.xx + static_cast<double>(m.yx) * m.yx;
+  const double middle = -(bx * m.xx + by * m.yx) / slope2;
+  const double away2 = bx * bx + by * by - middle * middle * slope2;
+  const double half = std::sqrt(std::max(0.0, (reach * reach - away2) / slope2));
+  left = std::max(left, static_cast<int>(std::ceil(middle - half)));
+  right = std::min(right, static_cast<int>(std::floor(middle + half)) + 1);
+}
+
+template <MarkBlend kBlend>
+void paintShape(const MarkShape& shape, const Mark& m, int y, int left, int right, float* row) {
+  const Four four;
+  const auto colour = hn::LoadU(four, m.colour.data());
+  const auto more = hn::Sub(hn::LoadU(four, m.second.data()), colour);
+  constexpr int kAtOnce = 64;
+  HWY_ALIGN float cover[kAtOnce + kSpanPadding];
+  HWY_ALIGN float share[kAtOnce + kSpanPadding];
+  for (int x = left; x < right; x += kAtOnce) {
+    const int n = std::min(kAtOnce, right - x);
+    for (int i = 0; i < n; i += Num::lanes()) {
+      const Num at = Num::counting(x + i);
+      const Num px = mulAddOf(Num(m.xx), at, Num(m.xy * y + m.x0));
+      const Num py = mulAddOf(Num(m.yx), at, Num(m.yy * y + m.y0));
+      coverOfMark<Num>(shape, px, py, m.pixel).store(cover + i);
+      if (shape.graded) shareOfSecond<Num>(shape, px, py).store(share + i);
+    }
+    float* const to = row + static_cast<std::ptrdiff_t>(x) * 4;
+    if (shape.graded) {
+      for (int i = 0; i < n; ++i)
+        blendPixel<kBlend>(hn::Mul(hn::MulAdd(more, hn::Set(four, share[i]), colour), hn::Set(four, cover[i])), to + i * 4);
+    } else {
+      for (int i = 0; i < n; ++i) blendPixel<kBlend>(hn::Mul(colour, hn::Set(four, cover[i])), to + i * 4);
+    }
+  }
+}
+
+// Read between four pixels of the picture that is nearest in size.
+template <MarkBlend kBlend>
+void paintPicture(const MarkShape& shape, const Mark& m, int y, int left, int right, float* row) {
+  const Four four;
+  const Plane& picture = *shape.pictures[m.level];
+  const float scaleX = static_cast<float>((picture.width() - 2 * kPictureBorder) / (2 * shape.halfWidth));
+  const float scaleY = static_cast<float>((picture.height() - 2 * kPictureBorder) / (2 * shape.halfHeight));
+  const float middleX = 0.5f * static_cast<float>(picture.width() - 1);
+  const float middleY = 0.5f * static_cast<float>(picture.height() - 1);
+  const auto opacity = hn::Set(four, m.colour[3]);
+  const float mostX = static_cast<float>(picture.width()) - 1.001f;
+  const float mostY = static_cast<float>(picture.height()) - 1.001f;
+  for (int x = left; x < right; ++x) {
+    const auto fx = static_cast<float>(x);
+    const float u = (m.xx * fx + (m.xy * static_cast<float>(y) + m.x0)) * scaleX + middleX;
+    const float v = (m.yx * fx + (m.yy * static_cast<float>(y) + m.y0)) * scaleY + middleY;
+    if (!(u >= 0 && v >= 0 && u < mostX && v < mostY)) continue;
+    const int iu = static_cast<int>(u);
+    const int iv = static_cast<int>(v);
+    const auto tu = hn::Set(four, u - static_cast<float>(iu));
+    const auto tv = hn::Set(four, v - static_cast<float>(iv));
+    const float* const upper = picture.row(iv) + static_cast<std::ptrdiff_t>(iu) * 4;
+    const float* const lower = picture.row(iv + 1) + static_cast<std::ptrdiff_t>(iu) * 4;
+    const auto a = hn::LoadU(four, upper);
+    const auto c = hn::LoadU(four, lower);
+    const auto above = hn::MulAdd(hn::Sub(hn::LoadU(four, upper + 4), a), tu, a);
+    const auto below = hn::MulAdd(hn::Sub(hn::LoadU(four, lower + 4), c), tu, c);
+    blendPixel<kBlend>(hn::Mul(hn::MulAdd(hn::Sub(below, above), tv, above), opacity), row + static_cast<std::ptrdiff_t>(x) * 4);
+  }
+}
+
+template <MarkBlend kBlend>
+void paintAll(const Strip& s, float* out, std::ptrdiff_t stride) {
+  for (std::size_t i = 0; i < s.count; ++i) {
+    const Mark& m = s.marks[s.listed[i]];
+    const MarkShape& shape = s.shapes[m.shape];
+    const int end = std::min(s.y1, static_cast<int>(m.bottom));
+    for (int y = std::max(s.y0, static_cast<int>(m.top)); y < end; ++y) {
+      int left = m.left;
+      int right = m.right;
+      float* const row = out + (y - s.y0) * stride;
+      if (!shape.pictures.empty()) {
+        paintPicture<kBlend>(shape, m, y, left, right, row);
+        continue;
+      }
+      narrow(shape, m, y, left, right);
+      paintShape<kBlend>(shape, m, y, left, right, row);
+    }
+  }
+}
+
+void paintStrip(const Strip& s, float* out, std::ptrdiff_t stride) {
+  switch (s.blend) {
+    case MarkBlend::Over:
+      return paintAll<MarkBlend::Over>(s, out, stride);
+    case MarkBlend::Add:
+      return paintAll<MarkBlend::Add>(s, out, stride);
+    case MarkBlend::Lighter:
+      return paintAll<MarkBlend::Lighter>(s, out, stride);
+  }
+}
+
+void plainMark(const MarkShape& shape, const Mark& m, int x, int y, double* cover, double* second) {
+  const double px = static_cast<double>(m.xx) * x + static_cast<double>(m.xy) * y + static_cast<double>(m.x0);
+  const double py = static_cast<double>(m.yx) * x + static_cast<double>(m.yy) * y + static_cast<double>(m.y0);
+  *cover = coverOfMark<double>(shape, px, py, m.pixel);
+  *second = shape.graded ? shareOfSecond<double>(shape, px, py) : 0;
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(paintStrip);
+HWY_EXPORT(plainMark);
+
+namespace {
+
+// Rows that marks are sorted into.
+constexpr int kStripRows = 16;
+
+class MarkRows final : public RowMaker {
+ public:
+  MarkRows(std::vector<MarkShape> shapes, std::vector<Mark> marks, MarkBlend blend, const PlaneView& view)
+      : shapes_(std::move(shapes)), marks_(std::move(marks)), blend_(blend), view_(view) {
+    const int strips = (view.height + kStripRows - 1) / kStripRows;
+    first_.assign(static_cast<std::size_t>(strips) + 1, 0);
+    const auto eachStrip = [&](const Mark& m, const auto& visit) {
+      for (int s = m.top / kStripRows; s <= (m.bottom - 1) / kStripRows; ++s) visit(static_cast<std::size_t>(s));
+    };
+    for (const Mark& m : marks_) {
+      eachStrip(m, [&](std::size_t s) { ++first_[s + 1]; });
+      box_ = box_.with({m.left, m.top, m.right, m.bottom});
+    }
+    for (std::size_t s = 0; s + 1 < first_.size(); ++s) first_[s + 1] += first_[s];
+    listed_.resize(first_.back());
+    std::vector<std::size_t> next(first_.begin(), first_.end() - 1);
+    for (std::size_t i = 0; i < marks_.size(); ++i)
+      eachStrip(marks_[i], [&](std::size_t s) { listed_[next[s]++] = static_cast<std::uint32_t>(i); });
+    if (marks_.empty()) box_ = {0, 0, 0, 0};
+  }
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] PixelBox bounds() const override { return box_; }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    for (int y = y0; y < y1; ++y) std::memset(out + (y - y0) * stride, 0, sizeof(float) * 4 * static_cast<std::size_t>(view_.width));
+    for (int from = y0; from < y1;) {
+      const auto s = static_cast<std::size_t>(from / kStripRows);
+      const int to = std::min(y1, (from / kStripRows + 1) * kStripRows);
+      const Strip strip{shapes_.data(), marks_.data(), listed_.data() + first_[s], first_[s + 1] - first_[s], blend_, from, to};
+      HWY_DYNAMIC_DISPATCH(paintStrip)(strip, out + (from - y0) * stride, stride);
+      from = to;
+    }
+  }
+
+ private:
+  std::vector<MarkShape> shapes_;
+  std::vector<Mark> marks_;
+  MarkBlend blend_;
+  PlaneView view_;
+  std::vector<std::size_t> first_;
+  std::vector<std::uint32_t> listed_;
+  PixelBox box_;
+};
+
+// By how much coverage by distance makes too much of what is thinner than a pixel: of an edge that ramps over one pixel.
+double thinness(const OutlineShape& s, double a, double b) {
+  if (s.softness > 0 || s.kind == OutlineShape::Kind::Dot) return 1;
+  if (s.kind == OutlineShape::Kind::Rectangle && s.round < std::min(s.a, s.b)) {
+    const auto along = [](double half) { return half >= 0.5 ? 1 : 2 * half / ((0.5 + half) * (0.5 + half)); };
+    return along(a) * along(b);
+  }
+  const double r2 = a * b;
+  const double r = std::sqrt(r2);
+  const double painted = r >= 0.5 ? r2 + 1.0 / 12 : (0.5 + r) * (0.5 + r) * (0.5 + r) / 3;
+  return r2 / painted;
+}
+
+}  // namespace
+
+bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const PlaneView& view, float& fainter) {
+  if (!(place.size > 0) || !std::isfinite(place.size) || !std::isfinite(place.at.x) || !std::isfinite(place.at.y)) return false;
+  const double turn = place.turn * (std::numbers::pi / 180);
+  const double c = std::cos(turn) / place.size;
+  const double s = std::sin(turn) / place.size;
+  // From the plane to the shape: about its middle, turned back, sized back.
+  const double m[4] = {c * place.stretchX, s * place.stretchX, -s, c};
+  const double vx[4] = {view.xx / view.scale, view.xy / view.scale, view.yx / view.scale, view.yy / view.scale};
+  const double xx = m[0] * vx[0] + m[1] * vx[2];
+  const double xy = m[0] * vx[1] + m[1] * vx[3];
+  const double yx = m[2] * vx[0] + m[3] * vx[2];
+  const double yy = m[2] * vx[1] + m[3] * vx[3];
+  const Point first = view.place(0, 0);
+  const double dx = first.x - place.at.x;
+  const double dy = first.y - place.at.y;
+  mark.xx = static_cast<float>(xx);
+  mark.xy = static_cast<float>(xy);
+  mark.yx = static_cast<float>(yx);
+  mark.yy = static_cast<float>(yy);
+  mark.x0 = static_cast<float>(m[0] * dx + m[1] * dy);
+  mark.y0 = static_cast<float>(m[2] * dx + m[3] * dy);
+  const double area = std::abs(xx * yy - xy * yx);
+  const double pixel = std::sqrt(area);
+  mark.pixel = static_cast<float>(pixel);
+  // What it covers, in pixels of the view: the half sizes through the inverse.
+  const double beyond = std::max(0.5 * shape.outline.softness, shape.glow) + pixel;
+  const double w = shape.halfWidth + beyond;
+  const double h = shape.halfHeight + beyond;
+  const double reachX = (std::abs(yy) * w + std::abs(xy) * h) / area;
+  const double reachY = (std::abs(yx) * w + std::abs(xx) * h) / area;
+  const Point middle = view.pixel(place.at);
+  constexpr double kFar = 1e6;
+  if (!(std::abs(middle.x) < kFar + reachX) || !(std::abs(middle.y) < kFar + reachY)) return false;
+  const auto within = [](double v, int most) { return static_cast<std::int32_t>(std::clamp(v, 0.0, static_cast<double>(most))); };
+  mark.left = within(std::floor(middle.x - reachX), view.width);
+  mark.right = within(std::ceil(middle.x + reachX) + 1, view.width);
+  mark.top = within(std::floor(middle.y - reachY), view.height);
+  mark.bottom = within(std::ceil(middle.y + reachY) + 1, view.height);
+  if (mark.left >= mark.right || mark.top >= mark.bottom) return false;
+  if (shape.pictures.empty()) {
+    fainter = static_cast<float>(thinness(shape.outline, shape.halfWidth / pixel, shape.halfHeight / pixel));
+  } else {
+    fainter = 1;
+    // The picture with at least as many pixels as it is shown in, or the last.
+    const double wanted = 2 * shape.halfWidth / pixel;
+    std::size_t level = 0;
+    while (level + 1 < shape.pictures.size() && shape.pictures[level + 1]->width() - 2 * kPictureBorder >= wanted) ++level;
+    mark.level = static_cast<std::uint16_t>(level);
+  }
+  return true;
+}
+
+std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, std::vector<Mark> marks, MarkBlend blend, const PlaneView& view) {
+  return std::make_unique<MarkRows>(std::move(shapes), std::move(marks), blend, view);
+}
+
+namespace {
+
+std::array<double, 4> plainPicture(const MarkShape& shape, const Mark& m, int x, int y) {
+  const Plane& picture = *shape.pictures[m.level];
+  const double px = static_cast<double>(m.xx) * x + static_cast<double>(m.xy) * y + static_cast<double>(m.x0);
+  const double py = static_cast<double>(m.yx) * x + static_cast<double>(m.yy) * y + static_cast<double>(m.y0);
+  const double u = px * (picture.width() - 2 * kPictureBorder) / (2 * shape.halfWidth) + 0.5 * (picture.width() - 1);
+  const double v = py * (picture.height() - 2 * kPictureBorder) / (2 * shape.halfHeight) + 0.5 * (picture.height() - 1);
+  std::array<double, 4> sum{};
+  if (!(u >= 0 && v >= 0 && u < picture.width() - 1.001 && v < picture.height() - 1.001)) return sum;
+  const int iu = static_cast<int>(u);
+  const int iv = static_cast<int>(v);
+  for (int j = 0; j < 2; ++j)
+    for (int i = 0; i < 2; ++i)
+      for (std::size_t c = 0; c < 4; ++c)
+        sum[c] += static_cast<double>(picture.row(iv + j)[(iu + i) * 4 + static_cast<int>(c)]) * (i == 1 ? u - iu : 1 - (u - iu)) *
+                  (j == 1 ? v - iv : 1 - (v - iv)) * static_cast<double>(m.colour[3]);
+  return sum;
+}
+
+}  // namespace
+
+std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const std::vector<Mark>& marks, MarkBlend blend, int x, int y) {
+  std::array<double, 4> under{};
+  for (const Mark& m : marks) {
+    if (x < m.left || x >= m.right || y < m.top || y >= m.bottom) continue;
+    const MarkShape& shape = shapes[m.shape];
+    std::array<double, 4> source{};
+    if (!shape.pictures.empty()) {
+      source = plainPicture(shape, m, x, y);
+    } else {
+      double cover = 0;
+      double second = 0;
+      HWY_DYNAMIC_DISPATCH(plainMark)(shape, m, x, y, &cover, &second);
+      for (std::size_t c = 0; c < 4; ++c)
+        source[c] = cover * (static_cast<double>(m.colour[c]) + second * static_cast<double>(m.second[c] - m.colour[c]));
+    }
+    for (std::size_t c = 0; c < 4; ++c) {
+      if (blend == MarkBlend::Over)
+        under[c] = source[c] + under[c] * (1 - source[3]);
+      else if (blend == MarkBlend::Add)
+        under[c] = std::min(1.0, under[c] + source[c]);
+      else
+        under[c] = std::max(under[c], source[c]);
+    }
+  }
+  return under;
+}
+
+}  // namespace oa
+#endif

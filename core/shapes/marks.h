@@ -1,0 +1,69 @@
+// Many shapes painted over each other: each a plain shape or a picture somewhere, turned and sized, in a colour.
+#pragma once
+
+#include <array>
+#include <cstdint>
+#include <memory>
+#include <vector>
+
+#include "image/buffer.h"
+#include "image/plane_view.h"
+#include "shapes/outline_shape.h"
+
+namespace oa {
+
+/// How what lies over each other goes together.
+enum class MarkBlend { Over, Add, Lighter };
+
+/// What is painted many times. Its own measure is pixels of the plane at size 1, from its middle.
+struct MarkShape {
+  OutlineShape outline;
+  double halfWidth = 0;   ///< all of it lies within
+  double halfHeight = 0;  ///< likewise
+  double glow = 0;        ///< how far it glows beyond its edge
+  double glowStrength = 0;
+  /// Pictures in place of a shape, each half as large as the one before, premultiplied, with a transparent border of
+  /// kPictureBorder pixels; the first shows the whole of halfWidth x halfHeight twice over.
+  std::vector<std::shared_ptr<const Plane>> pictures;
+  /// Colours go over into a second one along this, from 0 to 1: x * alongX + y * alongY + begin, or, where it is outwards, with the
+  /// distance from the middle, each axis on its own.
+  bool graded = false;
+  bool outwards = false;
+  double alongX = 0;
+  double alongY = 0;
+  double begin = 0;
+};
+inline constexpr int kPictureBorder = 2;
+
+struct Mark {
+  std::uint32_t shape = 0;
+  std::uint16_t level = 0;  ///< which of the shape's pictures
+  // From pixels of the view to the shape's own measure.
+  float xx = 1, xy = 0, x0 = 0;
+  float yx = 0, yy = 1, y0 = 0;
+  float pixel = 1;                ///< as wide as a pixel is in that measure
+  std::array<float, 4> colour{};  ///< premultiplied, with its opacity; of pictures the last alone counts
+  std::array<float, 4> second{};
+  // The pixels that it can touch.
+  std::int32_t left = 0, top = 0, right = 0, bottom = 0;
+};
+
+/// Where a copy of a shape goes.
+struct MarkPlace {
+  Point at;         ///< of its middle on the plane
+  double turn = 0;  ///< degrees, clockwise
+  double size = 1;
+  double stretchX = 1;  ///< -1: mirrored
+};
+
+/// Fills in all of a mark but its colours; false where the view does not see it. How much fainter it has to be because it is thinner
+/// than a pixel is left in `fainter`, (0, 1].
+bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const PlaneView& view, float& fainter);
+
+/// The marks as a picture, painted in their order.
+std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, std::vector<Mark> marks, MarkBlend blend, const PlaneView& view);
+
+/// One pixel of the same in plain numbers.
+std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const std::vector<Mark>& marks, MarkBlend blend, int x, int y);
+
+}  // namespace oa

@@ -1,0 +1,308 @@
+#include "shapes/repeat_params.h"
+
+#include <iterator>
+#include <string>
+#include <vector>
+
+#include "fields/field_params.h"
+#include "image/colour.h"
+#include "shapes/outline_shape.h"
+#include "shapes/spread.h"
+
+namespace oa {
+namespace {
+
+using Choices = std::vector<std::string_view>;
+
+struct Range {
+  double base;
+  double min;
+  double max;
+  double sliderMin;
+  double sliderMax;
+};
+
+ParamSpec number(std::string_view id, std::string_view label, std::string_view help, Range range, Unit unit) {
+  return {.id = id,
+          .label = label,
+          .help = help,
+          .base = range.base,
+          .min = range.min,
+          .max = range.max,
+          .sliderMin = range.sliderMin,
+          .sliderMax = range.sliderMax,
+          .unit = unit};
+}
+
+ParamSpec share(std::string_view id, std::string_view label, std::string_view help, double base, double min = 0, double max = 1) {
+  return number(id, label, help, {base, min, max, min, max}, Unit::Share);
+}
+
+// A count does not move: copies would come and go.
+ParamSpec count(std::string_view id, std::string_view label, std::string_view help, Range range) {
+  ParamSpec spec = number(id, label, help, range, Unit::Count);
+  spec.type = ParamType::Integer;
+  spec.rule = LoopRule::Fixed;
+  return spec;
+}
+
+ParamSpec choice(std::string_view id, std::string_view label, std::string_view help, std::string base, Choices choices) {
+  ParamSpec spec{.id = id, .label = label, .help = help, .type = ParamType::Choice, .base = std::move(base), .rule = LoopRule::Fixed};
+  spec.choices = std::move(choices);
+  return spec;
+}
+
+ParamSpec angle(std::string_view id, std::string_view label, std::string_view help, double base) {
+  return {.id = id,
+          .label = label,
+          .help = help,
+          .type = ParamType::Angle,
+          .base = base,
+          .min = -36000,
+          .max = 36000,
+          .sliderMin = -180,
+          .sliderMax = 180,
+          .unit = Unit::Degrees,
+          .rule = LoopRule::Round};
+}
+
+ParamSpec colour(std::string_view id, std::string_view label, std::string_view help, unsigned hex) {
+  return {.id = id, .label = label, .help = help, .type = ParamType::Colour, .base = hexColour(hex)};
+}
+
+ParamSpec fixed(ParamSpec spec) {
+  spec.rule = LoopRule::Fixed;
+  return spec;
+}
+
+ParamSpec offset(std::string_view id, std::string_view label, std::string_view help, Point base, double reach, double slider) {
+  return {.id = id,
+          .label = label,
+          .help = help,
+          .type = ParamType::Point,
+          .base = base,
+          .min = -reach,
+          .max = reach,
+          .sliderMin = -slider,
+          .sliderMax = slider,
+          .unit = Unit::Pixels};
+}
+
+ParamSpec inSection(std::string_view section, ParamSpec spec) {
+  spec.section = section;
+  return spec;
+}
+
+ParamSpec when(ParamSpec spec, Choices spreads) { return field_params::when(std::move(spec), "spread", std::move(spreads)); }
+
+ParamSpec stampWhen(ParamSpec spec, Choices kinds) { return field_params::when(std::move(spec), "kind", std::move(kinds)); }
+
+ParamSpec logarithmic(ParamSpec spec) {
+  spec.logScale = true;
+  return spec;
+}
+
+const Choices kPlain{"disc", "ring", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal"};
+const Choices kColoured{"disc", "ring", "dot", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal"};
+
+std::vector<ParamSpec> stampParams() {
+  std::vector<ParamSpec> list{
+      choice("kind", "Shape", "What is repeated: a plain shape, a picture or drawing from a file, or another layer.", "disc",
+             {"disc", "ring", "dot", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal", "picture", "layer"}),
+      {.id = "file",
+       .label = "File",
+       .help = "The picture or drawing that is repeated.",
+       .type = ParamType::File,
+       .base = MediaRef{},
+       .rule = LoopRule::Fixed,
+       .shownWhen = ShownWhen{"kind", {"picture"}}},
+      stampWhen(colour("colour", "Colour", "What it is filled with.", 0xf3cf9b), kColoured),
+      field_params::begins(logarithmic(number("size", "Size", "How wide it is.", {54, 0, 8192, 4, 600}, Unit::Pixels)), MotionKind::Swing),
+      logarithmic(number("tall", "Height", "How high it is for its width.", {1, 0.02, 50, 0.1, 10}, Unit::Ratio)),
+      angle("turn", "Turn", "Turns it about its middle.", 0),
+      share("opacity", "Opacity", "How much it covers what lies below it.", 1),
+      stampWhen(number("sides", "Sides", "How many sides it has, or points.", {5, 3, kMostSides, 3, 12}, Unit::Count), {"polygon", "star"}),
+      stampWhen(share("depth", "Depth", "How far it is cut in between its points.", 0.55, 0, 0.95), {"star"}),
+      stampWhen(share("corner", "Corner", "How round its corners are.", 0.2), {"rectangle", "polygon", "star"}),
+      stampWhen(share("thick", "Thickness", "Of its line, as a share of its size.", 0.12, 0.005, 0.5), {"ring", "line", "arc"}),
+      stampWhen(share("open", "Opening", "How much of the ring is left away.", 0.5, 0, 0.99), {"arc"}),
+      stampWhen(number("line", "Outline", "Width of an outline along its edge; 0 fills it.", {0, 0, 2048, 0, 30}, Unit::Pixels),
+                {"disc", "rectangle", "bar", "polygon", "star", "drop", "petal"}),
+      stampWhen(number("softness", "Softness", "Width of its edge.", {0, 0, 2048, 0, 120}, Unit::Pixels), kPlain),
+      stampWhen(number("glow", "Glow", "How far it glows beyond its edge.", {0, 0, 2048, 0, 160}, Unit::Pixels), kPlain),
+      stampWhen(fixed(choice("fill", "Fill", "One colour, or one that goes over into another: across it, or from its middle outwards.",
+                             "plain", {"plain", "across", "outwards"})),
+                kColoured),
+      field_params::when(colour("other", "Other colour", "What its colour goes over into.", 0xc8472b), "fill", {"across", "outwards"}),
+      field_params::when(angle("fillTurn", "Way", "Which way its colour goes over; 90 is downwards.", 90), "fill", {"across"}),
+      offset("offset", "Offset", "How far it lies beside its place.", {0, 0}, 8192, 300),
+      fixed(share("share", "Share", "How often this stamp comes among the others, where they are drawn at random.", 1)),
+  };
+  for (ParamSpec& spec : list)
+    if (spec.id == "sides") {
+      spec.type = ParamType::Integer;
+      spec.rule = LoopRule::Fixed;
+    }
+  return list;
+}
+
+// What else a repeat may have: each stamp that is added is of another kind and colour.
+struct Beginning {
+  std::string_view kind;
+  unsigned colour;
+};
+constexpr Beginning kBeginnings[] = {{"disc", 0xf3cf9b}, {"ring", 0xe08a55}, {"star", 0xf7e7c8},      {"petal", 0x4f8fa3},
+                                     {"drop", 0x9bc4bf}, {"bar", 0xc8472b},  {"rectangle", 0xeda86d}, {"dot", 0xf3ead2}};
+
+void beginning(std::size_t i, std::span<Value> values) {
+  const Beginning& start = kBeginnings[i % std::size(kBeginnings)];
+  values[0] = std::string(start.kind);
+  values[2] = hexColour(start.colour);
+}
+
+const Choices kCells{"grid", "staggered", "honeycomb", "columns"};
+const Choices kRound{"ring", "spiral", "sunflower"};
+const Choices kOrders{"random", "in order", "rows", "columns", "outwards"};
+
+std::vector<ParamSpec> tableOfRepeat() {
+  Choices orders = kOrders;
+  Choices starts{"together"};
+  starts.insert(starts.end(), orders.begin(), orders.end());
+  ParamSpec passes = number("passes", "Passes",
+                            "How often each comes by within a lap: the farthest ones, nearer ones once more for each depth; negative goes "
+                            "the other way.",
+                            {1, -40, 40, -6, 6}, Unit::None);
+  passes.rule = LoopRule::Progress;
+  passes.defaultLaps = 1;
+  ParamSpec travel{.id = "travel",
+                   .label = "Travel",
+                   .help = "How often the whole of it passes by within a lap, to the right and down; negative goes back.",
+                   .type = ParamType::Point,
+                   .base = Point{},
+                   .min = -64,
+                   .max = 64,
+                   .sliderMin = -4,
+                   .sliderMax = 4,
+                   .rule = LoopRule::Progress,
+                   .defaultLaps = 1};
+  ParamSpec even{.id = "even",
+                 .label = "Even",
+                 .help = "No two nearer to each other than their distance; else they lie anywhere.",
+                 .type = ParamType::Toggle,
+                 .base = true,
+                 .rule = LoopRule::Fixed};
+  ParamSpec aligned{.id = "aligned",
+                    .label = "Aligned",
+                    .help = "They turn as the line runs that they stand on; else they stay upright.",
+                    .type = ParamType::Toggle,
+                    .base = false,
+                    .rule = LoopRule::Fixed};
+  const auto kept = [](ParamSpec spec) { return field_params::when(std::move(spec), "keep", {"rectangle", "ellipse"}); };
+  const auto ordered = [&](ParamSpec spec) { return field_params::when(std::move(spec), "order", kOrders); };
+  const auto coloured = [](ParamSpec spec) {
+    spec.shownWhen = ShownWhen{"colourBy", {}, 0.001};
+    return spec;
+  };
+  const auto nth = [](ParamSpec spec) {
+    spec.shownWhen = ShownWhen{"nth", {}, 1};
+    return spec;
+  };
+  return {
+      choice("pick", "Stamps", "Which stamp a copy shows where there are several: one after the other, or drawn at random.", "in order",
+             {"in order", "random"}),
+      choice("blend", "Overlap",
+             "How copies go together that lie over each other: the later one on top, their light added, or the lighter.", "over",
+             {"over", "add", "lighter"}),
+      {.id = "layer",
+       .label = "Layer",
+       .help = "The layer or group that stamps of the kind \"layer\" show.",
+       .type = ParamType::Layer,
+       .base = 0.0,
+       .min = 0,
+       .max = 1e9,
+       .rule = LoopRule::Fixed},
+
+      inSection("Spread", choice("spread", "Spread", "How the copies are laid out.", "honeycomb", spreadNames())),
+      when(count("count", "Copies", "How many there are; on each ring or line.", {24, 1, 200000, 1, 400}),
+           {"ring", "spiral", "sunflower", "line", "falling", "passing", "scattered"}),
+      when(fixed(offset("distance", "Distance", "From each copy to the next, across and down.", {120, 120}, 8192, 400)),
+           {"grid", "staggered", "honeycomb", "columns", "scattered"}),
+      when(std::move(even), {"scattered"}),
+      when(count("columns", "Columns", "How many stand side by side; 0: as many as reach over the frame.", {0, 0, 1000, 0, 40}), kCells),
+      when(count("rows", "Rows", "How many stand over each other; 0: as many as reach over the frame.", {0, 0, 1000, 0, 40}), kCells),
+      when(fixed(share("stagger", "Stagger", "How far every other row or ring is shifted, as a share of the distance.", 0.5)),
+           {"staggered", "ring"}),
+      when(std::move(travel), {"grid", "staggered", "honeycomb"}),
+      when(field_params::place("centre", "Centre", {0.5, 0.5}, "Where its middle lies; 0 to 1 across and down the frame."),
+           {"grid", "staggered", "honeycomb", "columns", "ring", "spiral", "sunflower", "passing", "scattered"}),
+      when(angle("spin", "Spin", "Turns the whole about its centre; what passes turns by so much on its way.", 0),
+           {"grid", "staggered", "honeycomb", "columns", "ring", "spiral", "sunflower", "passing"}),
+      when(number("radius", "Radius", "How far out it goes.", {360, 1, 16384, 20, 1200}, Unit::Pixels), {"ring", "spiral", "sunflower"}),
+      when(number("inner", "Inner radius", "How far out it begins.", {60, 0, 16384, 0, 600}, Unit::Pixels), kRound),
+      when(count("rings", "Rings", "How many rings lie about each other.", {1, 1, 200, 1, 12}), {"ring"}),
+      when(fixed(number("turns", "Turns", "How often it goes round.", {4, -100, 100, -12, 12}, Unit::None)), {"spiral"}),
+      when(field_params::place("from", "From", {0.04, 0.2}, "Where the line begins; 0 to 1 across and down the frame."), {"line"}),
+      when(field_params::place("to", "To", {0.96, 0.2}, "Where it ends."), {"line"}),
+      when(share("droop", "Droop", "How deep it hangs, as a share of its length.", 0.12, -2, 2), {"line"}),
+      when(count("lines", "Lines", "How many such lines there are.", {1, 1, 200, 1, 12}), {"line"}),
+      when(offset("gap", "Gap", "From each line to the next, across and down.", {0, 130}, 8192, 400), {"line"}),
+      when(std::move(aligned), {"ring", "spiral", "sunflower", "line"}),
+      when(std::move(passes), {"falling", "passing"}),
+      when(fixed(angle("direction", "Direction", "Where they go: 90 falls, -90 rises, 0 goes to the right.", 90)), {"falling"}),
+      when(count("depths", "Depths", "In how many depths they go: smaller and slower ones farther away.", {3, 1, 12, 1, 6}), {"falling"}),
+      when(share("far", "Far size", "How large the farthest are beside the nearest.", 0.4, 0.05, 1), {"falling"}),
+      when(share("faded", "Fading", "How much fainter they are when they are far; of what passes, how much of its way it fades for.", 0.4),
+           {"falling", "passing"}),
+      when(number("sway", "Sway", "How far they go to either side on their way.", {30, 0, 4096, 0, 200}, Unit::Pixels), {"falling"}),
+      when(share("hurry", "Hurry", "How much quicker they get as they come nearer.", 0.6), {"passing"}),
+      field_params::begins(when(share("level", "Level", "Up to where columns are lit; each has its own head start.", 0.35), {"columns"}),
+                           MotionKind::Wander),
+      when(share("faint", "Unlit", "How much there is of what is not lit.", 0.14), {"columns"}),
+      when(fixed(share("held", "Peak", "For how much of a lap the highest is held that a column was at; 0: not.", 0.12, 0, 0.5)),
+           {"columns"}),
+
+      inSection("Differences", choice("differ", "By", "What differences between the copies follow.", "random", kOrders)),
+      share("sizeBy", "Size", "How much larger or smaller they get: 1 doubles and halves.", 0, -3, 3),
+      angle("turnBy", "Turn", "By how much they are turned, to either side.", 0),
+      share("opacityBy", "Opacity", "How much fainter some are than others.", 0),
+      share("colourBy", "Colour", "How far some go over into another colour.", 0),
+      coloured(colour("towards", "Towards", "The colour that they go over into.", 0xc8472b)),
+      number("scatter", "Scatter", "How far they lie beside their place, anywhere.", {0, 0, 4096, 0, 120}, Unit::Pixels),
+      count("nth", "Every", "Each so many-th is different; 0: none.", {0, 0, 1000, 0, 12}),
+      nth(number("nthSize", "its size", "How large it is beside the others.", {1.6, 0, 20, 0, 3}, Unit::Ratio)),
+      nth(colour("nthColour", "its colour", "What it is filled with.", 0xc8472b)),
+      choice("keep", "Keep out", "A place that is kept free, as for a title.", "nothing", {"nothing", "rectangle", "ellipse"}),
+      kept(field_params::place("keepCentre", "Free centre", {0.5, 0.5}, "Where the middle of the free place lies.")),
+      kept(number("keepWidth", "Free width", "How wide the free place is.", {900, 0, 16384, 0, 1920}, Unit::Pixels)),
+      kept(number("keepHeight", "Free height", "How high it is.", {300, 0, 16384, 0, 1080}, Unit::Pixels)),
+      kept(number("keepSoft", "Free rim", "How far copies fade towards it.", {120, 0, 8192, 0, 600}, Unit::Pixels)),
+
+      inSection("Head starts", choice("order", "Order", "How the motions of the copies follow each other; together, all move as one.",
+                                      "random", std::move(starts))),
+      ordered(fixed(
+          number("ahead", "Spread over", "How many laps lie between the first and the last of them.", {1, -16, 16, 0, 3}, Unit::None))),
+      ordered(count("faster", "Quicker", "Some make up to so many times more laps than the others, drawn at random.", {0, 0, 7, 0, 4})),
+      field_params::seed("Another number, another chance."),
+  };
+}
+
+}  // namespace
+
+std::span<const ParamSpec> repeatParams() {
+  static const std::vector<ParamSpec> list = tableOfRepeat();
+  return list;
+}
+
+const ItemsSpec& repeatStamps() {
+  static const std::vector<ParamSpec> params = stampParams();
+  static const ItemsSpec spec{.id = "stamps",
+                              .single = "Stamp",
+                              .help = "What is repeated; several take turns.",
+                              .params = params,
+                              .first = 1,
+                              .beginning = beginning,
+                              .leads = "Stamps"};
+  return spec;
+}
+
+}  // namespace oa

@@ -1,0 +1,316 @@
+#include "shapes/spread.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include "base/numbers.h"
+#include "base/random.h"
+#include "shapes/scattered.h"
+
+namespace oa {
+namespace {
+
+constexpr double kDegree = std::numbers::pi / 180;
+
+Point turned(Point p, double degrees) {
+  if (degrees == 0) return p;
+  const double c = std::cos(degrees * kDegree);
+  const double s = std::sin(degrees * kDegree);
+  return {p.x * c - p.y * s, p.x * s + p.y * c};
+}
+
+double halfDiagonal(const SpreadSettings& s) { return 0.5 * std::hypot(s.frame.x, s.frame.y); }
+
+// How far the frame with its margin reaches from the centre, along each axis of the spread as it is turned.
+Point reachOf(const SpreadSettings& s) {
+  const double x = std::max(std::abs(s.centre.x), std::abs(s.frame.x - s.centre.x)) + s.margin;
+  const double y = std::max(std::abs(s.centre.y), std::abs(s.frame.y - s.centre.y)) + s.margin;
+  if (s.turn == 0) return {x, y};
+  const double far = std::hypot(x, y);
+  return {far, far};
+}
+
+// One axis of a grid: cells [first, first + count), and the length after which they come round again.
+struct Axis {
+  int first = 0;
+  int count = 1;
+  bool limited = false;
+  double cell = 1;
+  double period = 1;
+  [[nodiscard]] double at(int i) const { return (limited ? i - 0.5 * (count - 1) : i) * cell; }
+  [[nodiscard]] double wrapped(double place, double gone) const { return (fract(place / period + gone + 0.5) - 0.5) * period; }
+  [[nodiscard]] double share(int i) const { return count > 1 ? (i - first) / static_cast<double>(count - 1) : 0; }
+};
+
+Axis axisOf(double cell, int limit, double reach, int most) {
+  Axis axis;
+  axis.cell = std::max(1.0, cell);
+  if (limit > 0) {
+    axis.limited = true;
+    axis.count = std::min(limit, most);
+    // Round again only out of sight.
+    axis.period = std::max(axis.count * axis.cell, 2 * reach);
+    return axis;
+  }
+  const int n = static_cast<int>(std::min(std::ceil(reach / axis.cell), most / 2.0 - 1));
+  axis.first = -n;
+  axis.count = 2 * n + 2;  // even: rows that are shifted by turns come round
+  axis.period = axis.count * axis.cell;
+  return axis;
+}
+
+std::vector<Copy> grid(const SpreadSettings& s) {
+  Point cell = s.distance;
+  double stagger = s.kind == SpreadKind::Staggered ? s.stagger : 0;
+  if (s.kind == SpreadKind::Honeycomb) {
+    cell.y = cell.x * std::numbers::sqrt3 / 2;
+    stagger = 0.5;
+  }
+  const Point reach = reachOf(s);
+  constexpr int kMostOnAxis = 1000;
+  const Axis across = axisOf(cell.x, s.columns, reach.x, kMostOnAxis);
+  const Axis down = axisOf(cell.y, s.rows, reach.y, kMostOnAxis);
+  const double far = std::max(1.0, 0.5 * std::hypot(across.count * across.cell, down.count * down.cell));
+  std::vector<Copy> copies;
+  copies.reserve(static_cast<std::size_t>(across.count) * static_cast<std::size_t>(down.count));
+  for (int j = 0; j < down.count; ++j) {
+    const int row = down.first + j;
+    // Where rows are shifted by turns, all of them together stay in the middle.
+    const double shift = floorMod(row, 2) == 1 ? stagger * across.cell / 2 : -stagger * across.cell / 2;
+    for (int i = 0; i < across.count; ++i) {
+      const int column = across.first + i;
+      Copy& copy = copies.emplace_back();
+      Point p{across.at(column) + shift, down.at(row)};
+      copy.outwards = std::min(1.0, std::hypot(p.x, p.y) / far);
+      if (!across.limited || s.travel.x != 0) p.x = across.wrapped(p.x, s.travel.x);
+      if (s.travel.y != 0) p.y = down.wrapped(p.y, s.travel.y);
+      const Point q = turned(p, s.turn);
+      copy.at = {s.centre.x + q.x, s.centre.y + q.y};
+      copy.turn = s.turn;
+      copy.column = across.share(column);
+      // Columns are built from below.
+      copy.row = s.kind == SpreadKind::Columns ? 1 - down.share(row) : down.share(row);
+      copy.along = (j * static_cast<double>(across.count) + i) / (static_cast<double>(across.count) * down.count);
+      copy.id = mix64(static_cast<std::uint64_t>(static_cast<std::uint32_t>(row)) << 32 | static_cast<std::uint32_t>(column));
+    }
+  }
+  return copies;
+}
+
+std::vector<Copy> ring(const SpreadSettings& s) {
+  std::vector<Copy> copies;
+  const int count = std::max(1, s.count);
+  for (int k = 0; k < s.rings; ++k) {
+    const double share = s.rings > 1 ? static_cast<double>(k) / (s.rings - 1) : 1;
+    const double radius = mix(s.inner, s.radius, share);
+    for (int i = 0; i < count && copies.size() < kMostCopies; ++i) {
+      Copy& copy = copies.emplace_back();
+      const double turn = s.turn - 90 + 360 * (i + (k % 2 == 1 ? s.stagger : 0)) / count;
+      const Point p = turned({radius, 0}, turn);
+      copy.at = {s.centre.x + p.x, s.centre.y + p.y};
+      copy.turn = s.aligned ? turn + 90 : 0;
+      copy.along = static_cast<double>(i) / count;
+      copy.column = copy.along;
+      copy.row = copy.outwards = s.rings > 1 ? share : 0;
+      copy.id = mix64(static_cast<std::uint64_t>(k) << 32 | static_cast<std::uint64_t>(i));
+    }
+  }
+  return copies;
+}
+
+std::vector<Copy> spiral(const SpreadSettings& s) {
+  std::vector<Copy> copies;
+  const int count = std::max(1, s.count);
+  for (int i = 0; i < count; ++i) {
+    Copy& copy = copies.emplace_back();
+    const double t = (i + 0.5) / count;
+    double turn = s.turn;
+    double radius = 0;
+    if (s.kind == SpreadKind::Sunflower) {
+      // By the golden angle (H. Vogel, "A better way to construct the sunflower head", Mathematical Biosciences 1979).
+      turn += i * 137.50776405003785;
+      radius = std::sqrt(mix(s.inner * s.inner, s.radius * s.radius, t));
+    } else {
+      // Evenly along the line: its length grows with the square of the radius.
+      radius = std::sqrt(mix(s.inner * s.inner, s.radius * s.radius, t));
+      turn += 360 * s.turns * (s.radius > s.inner ? (radius - s.inner) / (s.radius - s.inner) : t) - 90;
+    }
+    const Point p = turned({radius, 0}, turn);
+    copy.at = {s.centre.x + p.x, s.centre.y + p.y};
+    copy.turn = s.aligned ? turn + 90 : 0;
+    copy.along = copy.row = t;
+    copy.outwards = s.radius > 0 ? std::min(1.0, radius / s.radius) : 0;
+    copy.column = fract(turn / 360);
+    copy.id = mix64(static_cast<std::uint64_t>(i));
+  }
+  return copies;
+}
+
+constexpr int kLineParts = 64;
+
+// A line that droops by a share of its length, as a parabola: near enough to a chain for what hangs so flat.
+std::vector<Point> lineOf(const SpreadSettings& s, int line) {
+  const Point from{s.from.x + s.gap.x * line, s.from.y + s.gap.y * line};
+  const Point to{s.to.x + s.gap.x * line, s.to.y + s.gap.y * line};
+  const double deep = s.droop * std::hypot(to.x - from.x, to.y - from.y);
+  std::vector<Point> points;
+  for (int i = 0; i <= kLineParts; ++i) {
+    const double t = static_cast<double>(i) / kLineParts;
+    points.push_back({mix(from.x, to.x, t), mix(from.y, to.y, t) + deep * 4 * t * (1 - t)});
+  }
+  return points;
+}
+
+std::vector<Copy> line(const SpreadSettings& s) {
+  std::vector<Copy> copies;
+  for (int l = 0; l < s.lines; ++l) {
+    const std::vector<Point> points = lineOf(s, l);
+    std::vector<double> length{0};
+    for (std::size_t i = 1; i < points.size(); ++i)
+      length.push_back(length.back() + std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y));
+    const int count = std::max(1, s.count);
+    for (int i = 0; i < count && copies.size() < kMostCopies; ++i) {
+      const double t = count > 1 ? static_cast<double>(i) / (count - 1) : 0.5;
+      const double want = t * length.back();
+      const auto next = std::upper_bound(length.begin() + 1, length.end() - 1, want);
+      const auto k = static_cast<std::size_t>(next - length.begin());
+      const double part = length[k] - length[k - 1];
+      const double share = part > 0 ? std::clamp((want - length[k - 1]) / part, 0.0, 1.0) : 0;
+      Copy& copy = copies.emplace_back();
+      copy.at = {mix(points[k - 1].x, points[k].x, share), mix(points[k - 1].y, points[k].y, share)};
+      if (s.aligned) copy.turn = std::atan2(points[k].y - points[k - 1].y, points[k].x - points[k - 1].x) / kDegree;
+      copy.along = copy.column = t;
+      copy.row = s.lines > 1 ? static_cast<double>(l) / (s.lines - 1) : 0;
+      copy.outwards = std::abs(2 * t - 1);
+      copy.id = mix64(static_cast<std::uint64_t>(l) << 32 | static_cast<std::uint64_t>(i));
+    }
+  }
+  return copies;
+}
+
+std::vector<Copy> scattered(const SpreadSettings& s) {
+  std::vector<Copy> copies;
+  const Point size{s.frame.x + 2 * s.margin, s.frame.y + 2 * s.margin};
+  std::shared_ptr<const std::vector<Point>> places;
+  if (s.even) places = poissonPlaces(size, std::max(1.0, s.distance.x), s.seed, 100000);
+  const auto count = places ? places->size() : static_cast<std::size_t>(std::max(1, s.count));
+  copies.reserve(count);
+  for (std::size_t i = 0; i < count; ++i) {
+    Copy& copy = copies.emplace_back();
+    const Point p = places ? (*places)[i] : Point{size.x * randomUnit(s.seed, 2 * i), size.y * randomUnit(s.seed, 2 * i + 1)};
+    copy.at = {p.x - s.margin, p.y - s.margin};
+    copy.along = static_cast<double>(i) / static_cast<double>(count);
+    copy.column = std::clamp(p.x / size.x, 0.0, 1.0);
+    copy.row = std::clamp(p.y / size.y, 0.0, 1.0);
+    copy.outwards = std::min(1.0, std::hypot(copy.at.x - s.centre.x, copy.at.y - s.centre.y) / (2 * halfDiagonal(s)));
+    copy.id = mix64(i);
+  }
+  return copies;
+}
+
+// Each copy makes a whole number of passes over a way that is as long as the frame and as what it takes to be out of sight at both
+// ends, from a place of its own on it: there are as many in sight at any moment.
+std::vector<Copy> falling(const SpreadSettings& s) {
+  const double c = std::cos(s.direction * kDegree);
+  const double n = std::sin(s.direction * kDegree);
+  const double way = std::abs(c) * s.frame.x + std::abs(n) * s.frame.y + 2 * s.margin;
+  const double wide = std::abs(n) * s.frame.x + std::abs(c) * s.frame.y + 2 * s.margin;
+  const int depths = std::max(1, s.depths);
+  const auto count = static_cast<std::size_t>(std::max(1, s.count));
+  std::vector<Copy> copies;
+  copies.reserve(count);
+  std::vector<std::uint64_t> drawn(static_cast<std::size_t>(depths));
+  // The farthest are drawn first. There are more of them, as there would be: as many as their size leaves room for.
+  for (std::size_t i = 0; i < count; ++i) {
+    const double share = (static_cast<double>(i) + 0.5) / static_cast<double>(count);
+    const auto depth = std::min(depths - 1, static_cast<int>(depths * share * share * 0.5 + depths * share * 0.5));
+    const double near = depths > 1 ? static_cast<double>(depth) / (depths - 1) : 1;
+    const std::uint64_t k = drawn[static_cast<std::size_t>(depth)]++;
+    const Point place = evenPlace(k, mix64(s.seed + static_cast<std::uint64_t>(depth) * 977));
+    const int passes = s.passes < 0 ? s.passes - depth : s.passes > 0 ? s.passes + depth : 0;
+    Copy& copy = copies.emplace_back();
+    const double own = randomUnit(s.seed, 7000003 + i);
+    const double gone = fract(place.y + passes * s.done);
+    const double side = s.sway * std::sin(2 * std::numbers::pi * (s.done * (passes == 0 ? 1 : passes) * 2 + own)) * mix(s.far, 1, near);
+    const double a = (gone - 0.5) * way;
+    const double b = (place.x - 0.5) * wide + side;
+    copy.at = {0.5 * s.frame.x + c * a - n * b, 0.5 * s.frame.y + n * a + c * b};
+    copy.size = mix(s.far, 1, near);
+    copy.opacity = 1 - s.faded * (1 - near);
+    copy.along = share;
+    copy.column = place.x;
+    copy.row = copy.outwards = near;
+    copy.id = mix64(i);
+  }
+  return copies;
+}
+
+// Each grows from the centre out to the radius, and is there again when it has gone.
+std::vector<Copy> passing(const SpreadSettings& s) {
+  const auto count = static_cast<std::size_t>(std::max(1, s.count));
+  std::vector<Copy> copies;
+  std::vector<double> far(count);
+  for (std::size_t i = 0; i < count; ++i) {
+    Copy& copy = copies.emplace_back();
+    const double own = static_cast<double>(i) / static_cast<double>(count);
+    const double t = fract(own + s.passes * s.done);
+    // As what comes nearer at an even speed does.
+    const double reach = t / (1 + s.hurry * 4 * (1 - t));
+    far[i] = t;
+    copy.at = s.centre;
+    copy.size = reach;
+    copy.turn = s.turn * t;
+    // It is not there all at once, nor gone all at once.
+    copy.opacity = std::min(1.0, t * 8) * (s.faded > 0 ? std::min(1.0, (1 - t) / s.faded) : 1);
+    copy.along = copy.row = copy.column = copy.outwards = own;
+    copy.id = mix64(i);
+  }
+  // The largest, which are behind, first.
+  std::vector<std::size_t> order(count);
+  for (std::size_t i = 0; i < count; ++i) order[i] = i;
+  std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return far[a] > far[b]; });
+  std::vector<Copy> sorted;
+  for (const std::size_t i : order) sorted.push_back(copies[i]);
+  return sorted;
+}
+
+}  // namespace
+
+const std::vector<std::string_view>& spreadNames() {
+  static const std::vector<std::string_view> names{"grid", "staggered", "honeycomb", "ring",    "spiral", "sunflower",
+                                                   "line", "scattered", "falling",   "columns", "passing"};
+  return names;
+}
+
+SpreadKind spreadFromName(std::string_view name) {
+  const auto& names = spreadNames();
+  const auto found = std::find(names.begin(), names.end(), name);
+  return found == names.end() ? SpreadKind::Grid : static_cast<SpreadKind>(found - names.begin());
+}
+
+std::vector<Copy> spreadCopies(const SpreadSettings& settings) {
+  switch (settings.kind) {
+    case SpreadKind::Grid:
+    case SpreadKind::Staggered:
+    case SpreadKind::Honeycomb:
+    case SpreadKind::Columns:
+      return grid(settings);
+    case SpreadKind::Ring:
+      return ring(settings);
+    case SpreadKind::Spiral:
+    case SpreadKind::Sunflower:
+      return spiral(settings);
+    case SpreadKind::Line:
+      return line(settings);
+    case SpreadKind::Scattered:
+      return scattered(settings);
+    case SpreadKind::Falling:
+      return falling(settings);
+    case SpreadKind::Passing:
+      return passing(settings);
+  }
+  return {};
+}
+
+}  // namespace oa

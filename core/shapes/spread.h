@@ -1,0 +1,73 @@
+// Where the copies of a repeat lie.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <memory>
+#include <string_view>
+#include <vector>
+
+#include "base/geometry.h"
+
+namespace oa {
+
+/// One of many. Places are pixels of the plane.
+struct Copy {
+  Point at;
+  double turn = 0;  ///< degrees, clockwise
+  double size = 1;
+  double opacity = 1;
+  // Where it stands among the others, each in [0, 1]: what head starts and differences are ordered by.
+  double along = 0;
+  double row = 0;
+  double column = 0;
+  double outwards = 0;
+  std::uint64_t id = 0;  ///< the same wherever it is at the moment
+};
+
+/// Most copies that are made; what asks for more gets so many.
+inline constexpr std::size_t kMostCopies = 1000000;
+
+enum class SpreadKind { Grid, Staggered, Honeycomb, Ring, Spiral, Sunflower, Line, Scattered, Falling, Columns, Passing };
+const std::vector<std::string_view>& spreadNames();
+SpreadKind spreadFromName(std::string_view name);
+
+/// What a spread is told. Lengths and places are pixels of the plane, angles degrees clockwise; each kind reads what it needs.
+struct SpreadSettings {
+  SpreadKind kind = SpreadKind::Grid;
+  Point frame{1, 1};
+  double margin = 0;  ///< how far beyond the frame a copy has to be to be out of sight
+  Point centre;
+  double turn = 0;
+  Point distance{100, 100};
+  int columns = 0;     ///< 0: as many as reach over the frame
+  int rows = 0;        ///< likewise
+  double stagger = 0;  ///< of a cell that every other row (ring) is shifted by
+  Point travel;        ///< how far all have gone on, in shares of what they take up as a whole
+  int count = 1;
+  double radius = 100;
+  double inner = 0;
+  int rings = 1;
+  double turns = 3;
+  bool aligned = false;  ///< turned as the ring or line runs
+  Point from;
+  Point to;
+  double droop = 0;  ///< how deep a line hangs, as a share of its length
+  int lines = 1;
+  Point gap;              ///< from each line to the next
+  bool even = true;       ///< scattered: no two nearer than `distance` across
+  double direction = 90;  ///< falling: where to
+  double done = 0;        ///< falling, passing: share of the lap done
+  int passes = 1;         ///< of the farthest copies within a lap; negative: backwards
+  int depths = 1;         ///< falling: the nearest make so many passes more than the farthest
+  double far = 1;         ///< size of the farthest
+  double faded = 0;       ///< how much fainter they are
+  double sway = 0;        ///< to each side
+  double hurry = 0;       ///< passing: how much quicker they get
+  std::uint64_t seed = 1;
+};
+
+/// In the order in which they are drawn.
+std::vector<Copy> spreadCopies(const SpreadSettings& settings);
+
+}  // namespace oa

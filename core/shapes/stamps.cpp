@@ -1,0 +1,245 @@
+#include "shapes/stamps.h"
+
+#include <algorithm>
+#include <cmath>
+#include <list>
+#include <mutex>
+#include <numbers>
+#include <string_view>
+
+#include "base/numbers.h"
+#include "image/grey.h"
+#include "image/sampling.h"
+#include "store/media_store.h"
+
+namespace oa {
+namespace {
+
+// Parameters that a stamp's shape is made of; the others are each copy's own.
+constexpr std::string_view kOfShape[] = {"tall", "depth", "corner", "thick", "open", "line", "softness", "glow", "fillTurn"};
+// Shapes that move are made for so many parts of a lap.
+constexpr int kShapeSteps = 64;
+
+// Half as large, each pixel the mean of four. The border stays transparent.
+std::shared_ptr<const Plane> halved(const Plane& from) {
+  const int w = std::max(1, (from.width() - 2 * kPictureBorder) / 2);
+  const int h = std::max(1, (from.height() - 2 * kPictureBorder) / 2);
+  auto to = std::make_shared<Plane>(w + 2 * kPictureBorder, h + 2 * kPictureBorder, 4);
+  for (int y = 0; y < to->height(); ++y) {
+    float* const row = to->row(y);
+    std::fill_n(row, static_cast<std::size_t>(to->width()) * 4, 0.0f);
+    if (y < kPictureBorder || y >= h + kPictureBorder) continue;
+    const int sy = kPictureBorder + 2 * (y - kPictureBorder);
+    for (int x = 0; x < w; ++x) {
+      const float* const a = from.row(sy) + static_cast<std::ptrdiff_t>(kPictureBorder + 2 * x) * 4;
+      const float* const b = from.row(std::min(sy + 1, from.height() - 1)) + static_cast<std::ptrdiff_t>(kPictureBorder + 2 * x) * 4;
+      for (int c = 0; c < 4; ++c) row[(x + kPictureBorder) * 4 + c] = 0.25f * (a[c] + a[c + 4] + b[c] + b[c + 4]);
+    }
+  }
+  return to;
+}
+
+// A picture in all its sizes. `pixel` fills a row of it.
+template <class FillRow>
+std::vector<std::shared_ptr<const Plane>> pyramidOf(int width, int height, const FillRow& fill) {
+  auto whole = std::make_shared<Plane>(width + 2 * kPictureBorder, height + 2 * kPictureBorder, 4);
+  for (int y = 0; y < whole->height(); ++y) {
+    float* const row = whole->row(y);
+    std::fill_n(row, static_cast<std::size_t>(whole->width()) * 4, 0.0f);
+    if (y >= kPictureBorder && y < height + kPictureBorder) fill(y - kPictureBorder, row + std::ptrdiff_t{kPictureBorder} * 4);
+  }
+  std::vector<std::shared_ptr<const Plane>> list{whole};
+  while (std::min(list.back()->width(), list.back()->height()) - 2 * kPictureBorder >= 4) list.push_back(halved(*list.back()));
+  return list;
+}
+
+std::vector<std::shared_ptr<const Plane>> filePyramid(const std::shared_ptr<const TilePicture>& tile) {
+  struct Known {
+    std::shared_ptr<const TilePicture> tile;
+    std::vector<std::shared_ptr<const Plane>> pictures;
+  };
+  constexpr std::size_t kKept = 8;
+  static std::mutex mutex;
+  static std::list<Known> known;
+  const std::lock_guard lock(mutex);
+  if (const auto it = std::find_if(known.begin(), known.end(), [&](const Known& k) { return k.tile == tile; }); it != known.end()) {
+    known.splice(known.begin(), known, it);
+    return it->pictures;
+  }
+  auto made = pyramidOf(tile->width, tile->height, [&](int y, float* row) {
+    std::copy_n(tile->plane.row(y + kTileBorder) + std::ptrdiff_t{kTileBorder} * 4, static_cast<std::size_t>(tile->width) * 4, row);
+  });
+  known.push_front({tile, made});
+  if (known.size() > kKept) known.pop_back();
+  return made;
+}
+
+// The next power of two, so that a size that moves does not ask for a picture of its own in every frame.
+int pixelsFor(double wanted) {
+  int size = 16;
+  while (size < wanted && size < 2048) size *= 2;
+  return size;
+}
+
+}  // namespace
+
+Stamp::Stamp(const Values& values, const PlaneView& view, const Input* layer, double largest) : values_(values) {
+  for (const std::string_view id : kOfShape) shapeMoves_ = shapeMoves_ || values.moving(values.index(id));
+  const std::string_view kind = values.choice("kind");
+  coloured_ = kind != "picture" && kind != "layer";
+  graded_ = coloured_ && values.choice("fill") != "plain";
+  baseSize_ = std::max(1e-3, values.baseNumber("size"));
+  if (!coloured_) picture_ = pictured(view, layer, largest);
+  // Of all its shapes the largest; sizes that swing are seen to by those who place copies.
+  const int steps = shapeMoves_ ? kShapeSteps : 1;
+  for (int i = 0; i < steps; i += 4) {
+    const MarkShape shape = made({static_cast<double>(i) / kShapeSteps, 1});
+    reach_ = std::max(reach_, std::hypot(shape.halfWidth, shape.halfHeight) + std::max(0.5 * shape.outline.softness, shape.glow));
+  }
+}
+
+MarkShape Stamp::pictured(const PlaneView& view, const Input* layer, double largest) const {
+  MarkShape shape;
+  const double size = baseSize_;
+  if (values_.choice("kind") == "picture") {
+    const MediaRef& ref = values_.file("file");
+    const double ratio = ref.width > 0 && ref.height > 0 ? static_cast<double>(ref.height) / ref.width : 1;
+    const int across = pixelsFor(size * largest * view.scale);
+    const int down = std::max(1, static_cast<int>(std::lround(across * ratio)));
+    const auto tile = MediaStore::shared().tile(ref, across, std::min(down, 4096), {Edge::Transparent, Edge::Transparent});
+    if (!tile) return shape;
+    shape.halfWidth = size / 2;
+    shape.halfHeight = size / 2 * ratio;
+    shape.pictures = filePyramid(tile);
+    return shape;
+  }
+  const std::array<double, 4> box = layer ? layer->filled() : std::array<double, 4>{};
+  const double width = box[2] - box[0];
+  const double height = box[3] - box[1];
+  if (!(width > 0) || !(height > 0)) return shape;
+  shape.halfWidth = size / 2;
+  shape.halfHeight = size / 2 * height / width;
+  PlaneView own;
+  own.width = std::min(pixelsFor(size * largest * view.scale), 1024);
+  own.scale = own.width / width;
+  own.height = std::clamp(static_cast<int>(std::lround(height * own.scale)), 1, 2048);
+  own.left = box[0];
+  own.top = box[1];
+  own.frameWidth = view.frameWidth;
+  own.frameHeight = view.frameHeight;
+  const auto rows = layer->pull(own);
+  const Plane plane = wholePlane(*rows, own.width, own.height);
+  shape.pictures = pyramidOf(own.width, own.height, [&](int y, float* row) {
+    if (plane.channels() == 4)
+      std::copy_n(plane.row(y), static_cast<std::size_t>(own.width) * 4, row);
+    else
+      greyToRgba(plane.row(y), own.width, row);
+  });
+  return shape;
+}
+
+MarkShape Stamp::made(const LapShift& shift) const {
+  if (!coloured_) {
+    // Nothing to show takes up no room.
+    MarkShape shape = picture_;
+    return shape;
+  }
+  const CopyValues values(values_, shift);
+  const std::string_view kind = values_.choice("kind");
+  MarkShape shape;
+  OutlineShape& s = shape.outline;
+  const double w = baseSize_ / 2;
+  const double h = w * values.number("tall");
+  s.a = w;
+  s.b = h;
+  const double shorter = std::min(w, h);
+  shape.halfWidth = w;
+  shape.halfHeight = h;
+  using Kind = OutlineShape::Kind;
+  const auto round = [&](double by) {
+    s.round = by;
+    s.a = std::max(0.0, w - by);
+    s.b = std::max(0.0, h - by);
+  };
+  if (kind == "disc" || kind == "ring") {
+    s.kind = w == h ? Kind::Circle : Kind::Ellipse;
+    if (kind == "ring") s.line = 2 * shorter * values.number("thick");
+  } else if (kind == "dot") {
+    s.kind = Kind::Dot;
+    shape.halfHeight = w;
+  } else if (kind == "rectangle") {
+    round(shorter * values.number("corner"));
+  } else if (kind == "bar") {
+    // A bar stands; a disc is not one.
+    s.a = shape.halfWidth = w;
+    s.b = shape.halfHeight = values.number("tall") == 1 ? 3 * w : h;
+    const double by = std::min(s.a, s.b);
+    s.round = by;
+    s.a -= by;
+    s.b -= by;
+  } else if (kind == "line") {
+    const double half = w * values.number("thick");
+    shape.halfHeight = half;
+    s.a = std::max(0.0, w - half);
+    s.b = 0;
+    s.round = half;
+  } else if (kind == "polygon" || kind == "star") {
+    round(shorter * values.number("corner") * (kind == "star" ? 0.3 : 1));
+    placeCorners(s, static_cast<int>(values_.number("sides")), kind == "star", 1 - values.number("depth"));
+  } else if (kind == "arc") {
+    s.kind = Kind::Arc;
+    const double half = w * values.number("thick");
+    s.a = std::max(0.0, w - half);
+    s.round = half;
+    const double gap = std::numbers::pi * values.number("open");
+    s.open = {std::sin(gap), std::cos(gap)};
+    shape.halfHeight = w;
+  } else if (kind == "drop") {
+    s.kind = Kind::Drop;
+    // Round below and longer than it is wide.
+    s.b = shape.halfHeight = std::max(1.05 * w, values.number("tall") == 1 ? 1.5 * w : h);
+  } else {
+    s.kind = Kind::Petal;
+    s.a = w;
+    s.b = shape.halfHeight = values.number("tall") == 1 ? 2.4 * w : h;
+  }
+  if (kind != "ring" && kind != "dot" && kind != "line" && kind != "arc") s.line = values.number("line");
+  s.softness = values.number("softness");
+  shape.glow = values.number("glow");
+  shape.glowStrength = 0.55;
+  if (graded_) {
+    shape.graded = true;
+    shape.outwards = values_.choice("fill") == "outwards";
+    if (shape.outwards) {
+      shape.alongX = 1 / std::max(1e-6, shape.halfWidth);
+      shape.alongY = 1 / std::max(1e-6, shape.halfHeight);
+    } else {
+      const double turn = values.number("fillTurn") * (std::numbers::pi / 180);
+      const double c = std::cos(turn);
+      const double n = std::sin(turn);
+      const double reach = std::max(1e-6, std::abs(c) * shape.halfWidth + std::abs(n) * shape.halfHeight);
+      shape.alongX = 0.5 * c / reach;
+      shape.alongY = 0.5 * n / reach;
+      shape.begin = 0.5;
+    }
+  }
+  return shape;
+}
+
+void Stamp::addShapes(std::vector<MarkShape>& shapes, int mostTimes) {
+  first_ = static_cast<std::uint32_t>(shapes.size());
+  if (!shapeMoves_) {
+    shapes.push_back(made({}));
+    return;
+  }
+  for (int times = 1; times <= mostTimes; ++times)
+    for (int i = 0; i < kShapeSteps; ++i) shapes.push_back(made({static_cast<double>(i) / kShapeSteps, times}));
+}
+
+std::uint32_t Stamp::shape(const LapShift& shift) const {
+  if (!shapeMoves_) return first_;
+  const auto step = static_cast<int>(std::lround(fract(shift.start) * kShapeSteps)) % kShapeSteps;
+  return first_ + static_cast<std::uint32_t>((shift.times - 1) * kShapeSteps + step);
+}
+
+}  // namespace oa

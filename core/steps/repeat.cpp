@@ -1,0 +1,379 @@
+// Repeat: stamps, spread over the plane, each copy a little different and in its own time.
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <memory>
+#include <numbers>
+#include <string>
+#include <vector>
+
+#include "base/numbers.h"
+#include "base/parallel.h"
+#include "base/random.h"
+#include "image/colour.h"
+#include "shapes/marks.h"
+#include "shapes/ready_repeats.h"
+#include "shapes/repeat_params.h"
+#include "shapes/spread.h"
+#include "shapes/stamps.h"
+#include "steps/step.h"
+
+namespace oa {
+namespace {
+
+enum class Order { Together, Random, InOrder, Rows, Columns, Outwards };
+
+Order orderFromName(std::string_view name) {
+  constexpr std::string_view kNames[] = {"together", "random", "in order", "rows", "columns", "outwards"};
+  return static_cast<Order>(std::find(std::begin(kNames), std::end(kNames), name) - std::begin(kNames));
+}
+
+// Where a copy comes in an order, [0, 1); `stream` tells random ones apart.
+double shareIn(Order order, const Copy& copy, std::uint64_t seed, std::uint64_t stream) {
+  switch (order) {
+    case Order::Together:
+      return 0;
+    case Order::Random:
+      return randomUnit(mix64(seed * 16 + stream), copy.id);
+    case Order::InOrder:
+      return copy.along;
+    case Order::Rows:
+      return copy.row;
+    case Order::Columns:
+      return copy.column;
+    case Order::Outwards:
+      return copy.outwards;
+  }
+  return 0;
+}
+
+MarkBlend blendFromName(std::string_view name) {
+  return name == "add" ? MarkBlend::Add : name == "lighter" ? MarkBlend::Lighter : MarkBlend::Over;
+}
+
+Point framePoint(const StepContext& context, std::string_view id) {
+  const Point p = context.point(id);
+  return {p.x * context.view().frameWidth, p.y * context.view().frameHeight};
+}
+
+SpreadSettings spreadOf(const StepContext& context, double margin) {
+  SpreadSettings s;
+  s.kind = spreadFromName(context.choice("spread"));
+  s.frame = {context.view().frameWidth, context.view().frameHeight};
+  s.margin = margin;
+  s.centre = framePoint(context, "centre");
+  s.turn = context.number("spin");
+  s.distance = context.point("distance");
+  s.columns = context.integer("columns");
+  s.rows = context.integer("rows");
+  s.stagger = context.number("stagger");
+  const Point travel = context.point("travel");
+  const double gone = context.progress("travel");
+  s.travel = {travel.x * gone, travel.y * gone};
+  s.count = context.integer("count");
+  s.radius = context.number("radius");
+  s.inner = context.number("inner");
+  s.rings = context.integer("rings");
+  s.turns = context.number("turns");
+  s.aligned = context.toggle("aligned");
+  s.from = framePoint(context, "from");
+  s.to = framePoint(context, "to");
+  s.droop = context.number("droop");
+  s.lines = context.integer("lines");
+  s.gap = context.point("gap");
+  s.even = context.toggle("even");
+  s.direction = context.number("direction");
+  s.done = context.progress("passes");
+  s.passes = static_cast<int>(std::lround(context.number("passes")));
+  s.depths = context.integer("depths");
+  s.far = context.number("far");
+  s.faded = context.number("faded");
+  s.sway = context.number("sway");
+  s.hurry = context.number("hurry");
+  s.seed = static_cast<std::uint64_t>(context.number("seed"));
+  return s;
+}
+
+// The place that is kept free: how much of a copy is left at a place, 0 to 1.
+struct KeepOut {
+  enum class Kind { Nothing, Rectangle, Ellipse } kind = Kind::Nothing;
+  Point centre;
+  double a = 0;
+  double b = 0;
+  double soft = 0;
+  [[nodiscard]] double left(Point p) const {
+    if (kind == Kind::Nothing) return 1;
+    const double x = std::abs(p.x - centre.x);
+    const double y = std::abs(p.y - centre.y);
+    double away = 0;
+    if (kind == Kind::Rectangle) {
+      away = x <= a && y <= b ? -1 : std::hypot(std::max(0.0, x - a), std::max(0.0, y - b));
+    } else {
+      const double k = std::hypot(x / std::max(1.0, a), y / std::max(1.0, b));
+      away = (k - 1) * std::hypot(x, y) / std::max(1e-9, k);
+    }
+    if (away <= 0) return 0;
+    const double t = soft > 0 ? std::min(1.0, away / soft) : 1;
+    return t * t * (3 - 2 * t);
+  }
+};
+
+KeepOut keepOutOf(const StepContext& context) {
+  const std::string_view kind = context.choice("keep");
+  return {kind == "rectangle" ? KeepOut::Kind::Rectangle
+          : kind == "ellipse" ? KeepOut::Kind::Ellipse
+                              : KeepOut::Kind::Nothing,
+          framePoint(context, "keepCentre"), context.number("keepWidth") / 2, context.number("keepHeight") / 2, context.number("keepSoft")};
+}
+
+std::array<float, 4> premultiplied(const Colour& c, double opacity) {
+  const float a = c.a * static_cast<float>(opacity);
+  return {c.r * a, c.g * a, c.b * a, a};
+}
+
+// The parameters of a stamp that each copy has a value of its own of.
+struct OwnValues {
+  explicit OwnValues(const Values& v)
+      : colour(v.index("colour")),
+        size(v.index("size")),
+        turn(v.index("turn")),
+        opacity(v.index("opacity")),
+        other(v.index("other")),
+        offset(v.index("offset")) {}
+  std::size_t colour, size, turn, opacity, other, offset;
+};
+
+// All that is painted of a repeat at one moment.
+struct Painted {
+  std::vector<MarkShape> shapes;
+  std::vector<Mark> marks;
+  MarkBlend blend = MarkBlend::Over;
+};
+
+class Repeat {
+ public:
+  Repeat(const StepContext& context, const Input* layer)
+      : context_(context),
+        differ_(orderFromName(context.choice("differ"))),
+        order_(orderFromName(context.choice("order"))),
+        ahead_(context.number("ahead")),
+        faster_(context.integer("faster")),
+        sizeBy_(context.number("sizeBy")),
+        turnBy_(context.number("turnBy")),
+        opacityBy_(context.number("opacityBy")),
+        colourBy_(context.number("colourBy")),
+        towards_(context.colour("towards")),
+        scatter_(context.number("scatter")),
+        nth_(context.integer("nth")),
+        nthSize_(context.number("nthSize")),
+        nthColour_(context.colour("nthColour")),
+        keepOut_(keepOutOf(context)),
+        pickAtRandom_(context.choice("pick") == "random"),
+        seed_(static_cast<std::uint64_t>(context.number("seed"))),
+        columns_(context.choice("spread") == "columns") {
+    const double larger = std::exp2(std::abs(context.most("sizeBy"))) * (nth_ > 0 ? std::max(1.0, context.most("nthSize")) : 1);
+    for (const Values& item : context.items()) {
+      const double grown = item.most("size") / std::max(1e-3, item.baseNumber("size"));
+      Stamp& stamp = stamps_.emplace_back(item, context.view(), layer, std::max(1.0, grown) * larger);
+      own_.emplace_back(item);
+      stamp.addShapes(painted_.shapes, faster_ + 1);
+      margin_ = std::max(margin_, stamp.reach() * std::max(1.0, grown) * larger + item.most("offset"));
+      shares_ += std::max(0.0, item.number("share"));
+    }
+    margin_ += context.most("scatter") + context.most("sway");
+    painted_.blend = blendFromName(context.choice("blend"));
+    if (columns_) measureColumns();
+  }
+
+  Painted paint() && {
+    SpreadSettings settings = spreadOf(context_, margin_);
+    if (settings.kind == SpreadKind::Passing) settings = passingWhole(settings);
+    const std::vector<Copy> copies = spreadCopies(settings);
+    std::vector<Mark> marks(copies.size());
+    std::vector<char> seen(copies.size());
+    constexpr int kAtOnce = 512;
+    parallelBands(
+        static_cast<int>(copies.size()),
+        [&](int from, int to) {
+          for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i)
+            seen[i] = static_cast<char>(place(marks[i], copies[i], i));
+        },
+        kAtOnce);
+    painted_.marks.reserve(copies.size());
+    for (std::size_t i = 0; i < copies.size(); ++i)
+      if (seen[i] != 0) painted_.marks.push_back(marks[i]);
+    return std::move(painted_);
+  }
+
+ private:
+  // What passes grows until it has left the frame, however large the stamp is.
+  SpreadSettings passingWhole(SpreadSettings settings) {
+    const double far = std::hypot(std::max(settings.centre.x, settings.frame.x - settings.centre.x),
+                                  std::max(settings.centre.y, settings.frame.y - settings.centre.y));
+    double least = 1e30;
+    for (const Values& item : context_.items()) least = std::min(least, std::max(1e-3, item.baseNumber("size")) / 2);
+    grown_ = 1.15 * far / least;
+    return settings;
+  }
+
+  // Up to where each column is lit now, and the highest it was at lately.
+  void measureColumns() {
+    const std::size_t level = context_.index("level");
+    const double held = context_.number("held");
+    constexpr int kLooks = 24;
+    for (int i = 0; i < kColumnSteps; ++i) {
+      const LapShift shift{i * ahead_ / kColumnSteps, 1};
+      const auto levelAt = [&](double before) {
+        if (!context_.moving(level)) return context_.number("level");
+        return std::get<double>(context_.shifted(level, {shift.start - before, 1}).value);
+      };
+      levels_[static_cast<std::size_t>(i)] = levelAt(0);
+      double peak = levelAt(0);
+      for (int k = 1; held > 0 && k <= kLooks; ++k) peak = std::max(peak, levelAt(held * k / kLooks));
+      peaks_[static_cast<std::size_t>(i)] = peak;
+    }
+    peaksShown_ = held > 0;
+    faint_ = context_.number("faint");
+  }
+
+  // How far a segment is lit.
+  [[nodiscard]] double litness(const Copy& copy) const {
+    const double own = order_ == Order::Together ? 0 : order_ == Order::Random ? randomUnit(seed_ * 16 + 9, columnOf(copy)) : copy.column;
+    const auto at = static_cast<std::size_t>(own * kColumnSteps) % kColumnSteps;
+    const double segments = std::max(2.0, segmentsOf());
+    const double here = copy.row * (segments - 1);
+    const double lit = std::clamp(levels_[at] * segments - here, 0.0, 1.0);
+    const double peak = peaksShown_ && std::floor(std::min(peaks_[at], 0.9999) * segments) == std::round(here) ? 0.85 : 0;
+    return std::max({lit, peak, faint_});
+  }
+  [[nodiscard]] static std::uint64_t columnOf(const Copy& copy) { return static_cast<std::uint64_t>(std::lround(copy.column * 4096)); }
+  [[nodiscard]] double segmentsOf() const {
+    const int rows = context_.integer("rows");
+    return rows > 0 ? rows : 12;
+  }
+
+  [[nodiscard]] std::size_t stampOf(const Copy& copy, std::size_t i) const {
+    if (stamps_.size() == 1) return 0;
+    if (!pickAtRandom_) return static_cast<std::size_t>(i % stamps_.size());
+    double at = randomUnit(mix64(seed_ * 16 + 1), copy.id) * shares_;
+    for (std::size_t k = 0; k + 1 < stamps_.size(); ++k) {
+      at -= std::max(0.0, stamps_[k].values().number("share"));
+      if (at < 0) return k;
+    }
+    return stamps_.size() - 1;
+  }
+
+  [[nodiscard]] bool place(Mark& mark, const Copy& copy, std::size_t i) const {
+    const double left = keepOut_.left(copy.at);
+    if (left <= 0) return false;
+    const std::size_t which = stampOf(copy, i);
+    const Stamp& stamp = stamps_[which];
+    const OwnValues& own = own_[which];
+    const LapShift shift{ahead_ * shareIn(order_, copy, seed_, 2),
+                         faster_ > 0 ? 1 + static_cast<int>(randomUnit(seed_ * 16 + 3, copy.id) * (faster_ + 1)) : 1};
+    const CopyValues values(stamp.values(), shift);
+    double size = values.number(own.size) / stamp.baseSize() * copy.size;
+    if (grown_ > 0) size = copy.size * grown_;
+    double opacity = values.number(own.opacity) * copy.opacity * left;
+    double turn = values.number(own.turn) + copy.turn;
+    if (sizeBy_ != 0) size *= std::exp2(sizeBy_ * (2 * shareIn(differ_, copy, seed_, 4) - 1));
+    if (turnBy_ != 0) turn += turnBy_ * (2 * shareIn(differ_, copy, seed_, 5) - 1);
+    if (opacityBy_ > 0) opacity *= 1 - opacityBy_ * shareIn(differ_, copy, seed_, 6);
+    if (columns_) opacity *= litness(copy);
+    const bool other = nth_ > 0 && i % static_cast<std::size_t>(nth_) == 0;
+    if (other) size *= nthSize_;
+    if (!(opacity > 1.0 / 2048)) return false;
+    Point at = copy.at;
+    const Point offset = values.point(own.offset);
+    if (offset != Point{}) {
+      const double c = std::cos(copy.turn * (std::numbers::pi / 180)) * copy.size;
+      const double s = std::sin(copy.turn * (std::numbers::pi / 180)) * copy.size;
+      at.x += offset.x * c - offset.y * s;
+      at.y += offset.x * s + offset.y * c;
+    }
+    if (scatter_ > 0) {
+      const double way = 2 * std::numbers::pi * randomUnit(seed_ * 16 + 7, copy.id);
+      const double far = scatter_ * std::sqrt(randomUnit(seed_ * 16 + 8, copy.id));
+      at.x += far * std::cos(way);
+      at.y += far * std::sin(way);
+    }
+    mark.shape = stamp.shape(shift);
+    float fainter = 1;
+    if (!placeMark(mark, painted_.shapes[mark.shape], {at, turn, size}, context_.view(), fainter)) return false;
+    opacity = std::min(1.0, opacity) * static_cast<double>(fainter);
+    if (!stamp.coloured()) {
+      if (painted_.shapes[mark.shape].pictures.empty()) return false;
+      mark.colour[3] = static_cast<float>(opacity);
+      return true;
+    }
+    const double tint = colourBy_ > 0 ? colourBy_ * shareIn(differ_, copy, seed_, 10) : 0;
+    const auto tinted = [&](const Colour& colour) {
+      if (other) return nthColour_;
+      return tint > 0 ? mixColours(colour, towards_, tint, ColourMixing::OkLab) : colour;
+    };
+    mark.colour = premultiplied(tinted(values.colour(own.colour)), opacity);
+    if (stamp.graded()) mark.second = premultiplied(values.colour(own.other), opacity);
+    return true;
+  }
+
+  static constexpr int kColumnSteps = 256;
+  const StepContext& context_;
+  Order differ_;
+  Order order_;
+  double ahead_;
+  int faster_;
+  double sizeBy_;
+  double turnBy_;
+  double opacityBy_;
+  double colourBy_;
+  Colour towards_;
+  double scatter_;
+  int nth_;
+  double nthSize_;
+  Colour nthColour_;
+  KeepOut keepOut_;
+  bool pickAtRandom_;
+  std::uint64_t seed_;
+  bool columns_;
+  bool peaksShown_ = false;
+  double faint_ = 0;
+  double margin_ = 0;
+  double shares_ = 0;
+  double grown_ = 0;
+  std::array<double, kColumnSteps> levels_{};
+  std::array<double, kColumnSteps> peaks_{};
+  std::vector<Stamp> stamps_;
+  std::vector<OwnValues> own_;
+  Painted painted_;
+};
+
+std::unique_ptr<RowMaker> make(const StepContext& context, const Input& layer) {
+  Painted painted = Repeat(context, &layer).paint();
+  return markRows(std::move(painted.shapes), std::move(painted.marks), painted.blend, context.view());
+}
+
+ReferenceField reference(const StepContext& context, ReferenceField) {
+  const auto painted = std::make_shared<const Painted>(Repeat(context, nullptr).paint());
+  return [painted](int x, int y) { return ReferencePixel{4, plainMarkPixel(painted->shapes, painted->marks, painted->blend, x, y)}; };
+}
+
+}  // namespace
+
+const StepSpec& repeatStep() {
+  static const StepSpec spec{.id = "repeat",
+                             .title = "Repeat",
+                             .group = "source",
+                             .help = "One thing many times: stamps, spread over the plane, each a little different and in its own time.",
+                             .kind = StepKind::Source,
+                             .params = repeatParams(),
+                             .items = &repeatStamps(),
+                             .ready = readyRepeats(),
+                             .shelf = {.section = "Repeated shapes", .rank = 3},
+                             .masks = true,
+                             .reads = SourceReads::Stamp,
+                             .stamped = make,
+                             .reference = reference};
+  return spec;
+}
+
+}  // namespace oa
