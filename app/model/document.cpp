@@ -171,6 +171,7 @@ void Document::setSelection(Ids layers) {
   if (layers.empty() || layers == selection_) return;
   selection_ = std::move(layers);
   presenceStep_ = 0;
+  editOutline({});
   Q_EMIT currentLayerChanged();
 }
 
@@ -205,6 +206,12 @@ Presence* Document::presence(Scene& scene, Id layer, int step) {
 }
 
 const Presence* Document::presence(Id layer, int step) const { return presence(const_cast<Scene&>(scene_), layer, step); }
+
+void Document::editOutline(const std::optional<ParamAddress>& at) {
+  if (outline_ == at) return;
+  outline_ = at;
+  Q_EMIT outlineEdited();
+}
 
 void Document::showPresence(int step) {
   if (step == presenceStep_) return;

@@ -6,6 +6,7 @@
 #include <QUndoStack>
 #include <functional>
 #include <memory>
+#include <optional>
 #include <span>
 
 #include "edit/layers.h"
@@ -127,6 +128,9 @@ class Document : public QObject {
   void showPresence(int step);
   /// Asks for a colour to be taken from the picture.
   void pickColour(const ParamAddress& at) { Q_EMIT colourWanted(at); }
+  /// The outline whose points are shown in the picture; none: no outline's are.
+  void editOutline(const std::optional<ParamAddress>& at);
+  [[nodiscard]] const std::optional<ParamAddress>& editedOutline() const { return outline_; }
   /// Asks for a motion's curve to be shown.
   void showMotion(const ParamAddress& at) { Q_EMIT motionShown(at); }
 
@@ -139,6 +143,7 @@ class Document : public QObject {
   void itemChosen(oa::Id layer, int step, oa::Id item);
   void colourWanted(const oa::app::ParamAddress& at);
   void presenceShown();
+  void outlineEdited();
   /// An operation could not be done; a sentence for the user.
   void refused(const QString& sentence);
 
@@ -158,6 +163,7 @@ class Document : public QObject {
   Ids selection_;
   int gestureNumber_ = 0;
   int presenceStep_ = 0;
+  std::optional<ParamAddress> outline_;
   QString heldGesture_;  // the gesture that held_ was taken at the beginning of
   Param held_;
   std::vector<Item> heldItems_;  // the same where all items are set at once

@@ -71,6 +71,9 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent, Point p
     case ParamType::File:
       addFile(row);
       break;
+    case ParamType::Outline:
+      addOutline(row);
+      break;
   }
   if (spec_.canMove()) {
     auto* pill = new MotionPill(document, at, this);
@@ -220,6 +223,25 @@ void ParamRow::addFile(QBoxLayout* row) {
   auto* editor = new FileEditor(document_, at_, this);
   refreshers_.push_back([editor](const Value& v) { editor->setFile(std::get<MediaRef>(v)); });
   row->addWidget(editor, 1);
+}
+
+void ParamRow::addOutline(QBoxLayout* row) {
+  auto* count = new QLabel(this);
+  count->setObjectName(QStringLiteral("muted"));
+  refreshers_.push_back(
+      [count](const Value& v) { count->setText(tr("%n points", "", static_cast<int>(std::get<Outline>(v).points.size()))); });
+  row->addWidget(count);
+  row->addStretch(1);
+  auto* edit = new QToolButton(this);
+  edit->setObjectName(QStringLiteral("editOutline"));
+  edit->setText(tr("Edit…"));
+  edit->setCheckable(true);
+  edit->setToolTip(tr("Show its points in the picture: drag them, double-click the line for one more"));
+  edit->setAccessibleName(tr("%1: edit in the picture").arg(text(spec_.label)));
+  connect(edit, &QToolButton::clicked, this, [this](bool on) { document_.editOutline(on ? std::optional(at_) : std::nullopt); });
+  connect(&document_, &Document::outlineEdited, edit, [this, edit] { edit->setChecked(document_.editedOutline() == at_); });
+  edit->setChecked(document_.editedOutline() == at_);
+  row->addWidget(edit);
 }
 
 void ParamRow::addToggle(QBoxLayout* row) {

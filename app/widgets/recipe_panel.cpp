@@ -22,6 +22,7 @@
 #include "edit/source_layers.h"
 #include "edit/steps.h"
 #include "scene/extent.h"
+#include "widgets/card_section.h"
 #include "widgets/clip_joint_row.h"
 #include "widgets/items_editor.h"
 #include "widgets/own_card.h"
@@ -150,7 +151,30 @@ void RecipePanel::focusOn(const QStringList& place) {
   }
 }
 
-// The rows of a step, or of the source of a mask: colours along a line first, other items last.
+// A part of a card. Until somebody folds or opens it, it is open where anything in it was set.
+QVBoxLayout* RecipePanel::addSection(QVBoxLayout* body, const QString& title, const QString& key, bool atRest, QWidget* card) {
+  const auto known = sections_.find(key);
+  auto* section = new CardSection(title, known != sections_.end() ? known->second : atRest, card);
+  section->setObjectName(QStringLiteral("section-%1").arg(title));
+  connect(section, &CardSection::foldChanged, this, [this, key](bool folded) { sections_[key] = folded; });
+  body->addWidget(section);
+  return section->body();
+}
+
+namespace {
+
+// Whether all from `first` up to the next section are as they come.
+bool sectionAtRest(const RecipeStep& step, std::size_t first) {
+  for (std::size_t i = first; i < step.params.size(); ++i) {
+    if (i > first && !step.spec->params[i].section.empty()) break;
+    if (step.params[i] != defaultParam(step.spec->params[i])) return false;
+  }
+  return true;
+}
+
+}  // namespace
+
+// The rows of a step, or of the source of a mask, under their headings: items that lead or stand along a line first, others last.
 void RecipePanel::addRows(QVBoxLayout* body, const RecipeStep& step, int at, QWidget* card) {
   const Id layer = document_.currentLayer();
   const auto addItems = [&] {
@@ -161,14 +185,23 @@ void RecipePanel::addRows(QVBoxLayout* body, const RecipeStep& step, int at, QWi
     connect(items, &ItemsEditor::chosen, this, [this, place](Id item) { chosenItems_[place] = item; });
     body->addWidget(items);
   };
-  const bool along = step.spec->items && step.spec->items->alongLine;
-  if (along) addItems();
+  const bool first = step.spec->items && (step.spec->items->alongLine || !step.spec->items->leads.empty());
+  if (first) addItems();
+  QVBoxLayout* const whole = body;
+  bool opening = true;
   for (int i = 0; i < static_cast<int>(step.params.size()); ++i) {
+    // The first one is open: it is what the source is about.
+    if (const auto section = step.spec->params[static_cast<std::size_t>(i)].section; !section.empty()) {
+      body = addSection(whole, text(section), card->property("card").toString() + text(section),
+                        !opening && sectionAtRest(step, static_cast<std::size_t>(i)), card);
+      opening = false;
+    }
     auto* row = new ParamRow(document_, {layer, at, i}, card);
     body->addWidget(row);
     rows_.push_back(row);
   }
-  if (step.spec->items && !along) addItems();
+  body = whole;
+  if (step.spec->items && !first) addItems();
   if (at >= 0 && step.spec->footage) body->addWidget(new ClipJointRow(document_, layer, at, card));
   if (at >= 0 && step.spec->ends) body->addWidget(new SeamRow(document_, layer, at, card));
 }

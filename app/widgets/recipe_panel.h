@@ -43,6 +43,7 @@ class RecipePanel : public QWidget {
   /// Where the focus is on the cards, in words that find it on the rebuilt ones; empty if it is elsewhere.
   [[nodiscard]] QStringList focusPlace() const;
   void focusOn(const QStringList& place);
+  QVBoxLayout* addSection(QVBoxLayout* body, const QString& title, const QString& key, bool atRest, QWidget* card);
   void addRows(QVBoxLayout* body, const RecipeStep& step, int at, QWidget* card);
   QWidget* placeCard(const Layer& layer, QWidget* parent);
   QWidget* maskCard(const Layer& layer, QWidget* parent);
@@ -61,6 +62,7 @@ class RecipePanel : public QWidget {
   QSize frame_;
   std::map<std::pair<Id, Id>, Id> chosenItems_;  // by layer and step
   std::set<QString> opened_;                     // of the layer's own cards, which are folded at first
+  std::map<QString, bool> sections_;             // likewise the parts of cards that somebody folded or opened
   std::set<QString> folded_;                     // by layer, step and which of its kind: a card stays folded wherever it is moved
 };
 

@@ -76,6 +76,7 @@ QToolButton { background: transparent; border: 1.5px solid transparent; border-r
 QToolButton:hover { background: $hover; }
 QToolButton:checked { background: $card; }
 QToolButton#allItems, QToolButton#itemsFromPalette { color: $persimmon; font-weight: 600; padding: 3px 6px; }
+QToolButton#sectionHeading { color: $muted; padding: 1px 4px 1px 0px; }
 QToolButton#allItems:checked { background: $hover; border: 1.5px solid $persimmon; }
 QToolButton::menu-indicator { image: none; }
 QComboBox { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px 8px; min-height: 18px; }

@@ -58,7 +58,7 @@ const QPixmap& checks() {
 }  // namespace
 
 View::View(Document& document, RenderService& renderer, Player& player, QWidget* parent)
-    : QWidget(parent), document_(document), renderer_(renderer), player_(player), place_(document) {
+    : QWidget(parent), document_(document), renderer_(renderer), player_(player), place_(document), outline_(document) {
   setMinimumSize(320, 220);
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
@@ -135,6 +135,7 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
     update();
   });
   connect(&document, &Document::currentLayerChanged, this, qOverload<>(&QWidget::update));
+  connect(&document, &Document::outlineEdited, this, qOverload<>(&QWidget::update));
 }
 
 void View::showLaps() {
@@ -247,25 +248,32 @@ void View::syncPlace() {
   const QRectF frame = frameRect();
   place_.setView(frame.topLeft(), frame.width() / document_.scene().width);
   place_.setFrame(player_.frame());
+  if (outline_.shown()) outline_.setView(toWidget(document_.currentLayer()), player_.frame());
+}
+
+// From a layer's plane to pixels of this widget.
+Affine View::toWidget(Id layer) const {
+  const Plan& plan = document_.plan();
+  const QRectF frame = frameRect();
+  const double zoom = frame.width() / document_.scene().width;
+  return toScene(plan, plan.indexOf(layer), {player_.frame(), document_.scene().frames})
+      .then({zoom, 0, frame.left(), 0, zoom, frame.top()});
 }
 
 // From shares of the layer's own frame to pixels of this widget.
 Affine View::handleMap(Id layer) const {
-  const Plan& plan = document_.plan();
-  const int index = plan.indexOf(layer);
-  const QRectF frame = frameRect();
-  const double zoom = frame.width() / document_.scene().width;
-  const Affine shares{plan.at(index).frame.x, 0, 0, 0, plan.at(index).frame.y, 0};
-  return shares.then(toScene(plan, index, {player_.frame(), document_.scene().frames})).then({zoom, 0, frame.left(), 0, zoom, frame.top()});
+  const Point frame = document_.plan().at(document_.plan().indexOf(layer)).frame;
+  const Affine shares{frame.x, 0, 0, 0, frame.y, 0};
+  return shares.then(toWidget(layer));
 }
 
 std::vector<View::Handle> View::handles() const {
   std::vector<Handle> list;
   const Layer* layer = document_.layer();
-  if (!layer || !layer->visible || layer->locked || mode_ != ViewMode::Picture) return list;
+  if (!layer || !layer->visible || layer->locked || mode_ != ViewMode::Picture || outline_.shown()) return list;
   const Affine map = handleMap(layer->id);
   const auto add = [&](const ParamSpec& spec, const Param& param, const ParamAddress& address, std::optional<Colour> colour) {
-    if (spec.type != ParamType::Point || spec.rule != LoopRule::Free) return;
+    if (spec.type != ParamType::Point || spec.rule != LoopRule::Free || spec.unit == Unit::Pixels) return;
     const Point at = map(std::get<Point>(param.base));
     const QPointF own(at.x, at.y);
     const QRectF sight = QRectF(rect()).adjusted(kMargin, kBars, -kMargin, -kBars + 8);
@@ -320,13 +328,14 @@ void View::paintHandles(QPainter& p) {
   p.setRenderHint(QPainter::Antialiasing);
   if (mode_ == ViewMode::Picture) {
     syncPlace();
-    place_.paint(p);
+    outline_.shown() ? outline_.paint(p) : place_.paint(p);
   }
   const auto list = handles();
   for (const Handle& handle : list) paintWay(p, handle.at);
   // Two places of one step that belong to no parts are the ends of something.
   for (std::size_t i = 0; i + 1 < list.size(); i += 2) {
     if (list[i].at.step != list[i + 1].at.step || list[i].at.item != 0 || list[i + 1].at.item != 0) continue;
+    if (list[i + 1].at.param != list[i].at.param + 1) continue;
     p.setPen(QPen(QColor(0, 0, 0, 120), 3));
     p.drawLine(list[i].place, list[i + 1].place);
     p.setPen(QPen(QColor(255, 255, 255, 220), 1.4));
@@ -469,11 +478,15 @@ void View::mousePressEvent(QMouseEvent* event) {
       grab_ = list[i].own - press_;
       if (list[i].at.item != 0) document_.chooseItem(list[i].at.layer, list[i].at.step, list[i].at.item);
     }
-  if (dragged_ < 0 && !splitting_ && mode_ == ViewMode::Picture && event->button() == Qt::LeftButton) {
+  if (mode_ == ViewMode::Picture && event->button() == Qt::LeftButton && outline_.shown()) {
+    syncPlace();
+    outline_.press(press_);
+    update();
+  } else if (dragged_ < 0 && !splitting_ && mode_ == ViewMode::Picture && event->button() == Qt::LeftButton) {
     syncPlace();
     if (const auto hit = place_.hitAt(press_); hit.part != PlaceHandles::Part::None) place_.press(hit, press_);
   }
-  panning_ = dragged_ < 0 && !splitting_ && !place_.dragging();
+  panning_ = dragged_ < 0 && !splitting_ && !place_.dragging() && !outline_.dragging();
   if (panning_) setCursor(Qt::ClosedHandCursor);
 }
 
@@ -492,6 +505,11 @@ void View::mouseMoveEvent(QMouseEvent* event) {
               : part == PlaceHandles::Part::Move ? Qt::SizeAllCursor
                                                  : Qt::PointingHandCursor);
     return;
+  }
+  if (outline_.dragging()) {
+    syncPlace();
+    outline_.move(event->position(), event->modifiers() & Qt::AltModifier, event->modifiers() & Qt::ShiftModifier);
+    return update();
   }
   if (place_.dragging()) {
     place_.move(event->position(), event->modifiers() & Qt::AltModifier, event->modifiers() & Qt::ShiftModifier);
@@ -523,6 +541,7 @@ void View::mouseReleaseEvent(QMouseEvent* event) {
   if (event->button() == Qt::RightButton) return;
   if (dragged_ >= 0) document_.endGesture();
   place_.release();
+  outline_.release();
   update();
   dragged_ = -1;
   panning_ = splitting_ = false;
@@ -531,6 +550,10 @@ void View::mouseReleaseEvent(QMouseEvent* event) {
 
 void View::keyPressEvent(QKeyEvent* event) {
   if (picking_ && event->key() == Qt::Key_Escape) return endPicking();
+  if (outline_.shown() && mode_ == ViewMode::Picture) {
+    if (event->key() == Qt::Key_Escape) return document_.editOutline({});
+    if (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace) return outline_.removeChosen();
+  }
   // A layer that has handles is nudged; with others the keys go through the loop.
   const QPointF step = event->key() == Qt::Key_Left    ? QPointF(-1, 0)
                        : event->key() == Qt::Key_Right ? QPointF(1, 0)
@@ -538,12 +561,20 @@ void View::keyPressEvent(QKeyEvent* event) {
                        : event->key() == Qt::Key_Down  ? QPointF(0, 1)
                                                        : QPointF();
   const bool plain = !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
-  if (step.isNull() || !plain || mode_ != ViewMode::Picture || !place_.shown()) return QWidget::keyPressEvent(event);
+  if (step.isNull() || !plain || mode_ != ViewMode::Picture) return QWidget::keyPressEvent(event);
+  if (outline_.shown()) return outline_.nudge(step * (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
+  if (!place_.shown()) return QWidget::keyPressEvent(event);
   place_.nudge(step * (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
 }
 
 void View::mouseDoubleClickEvent(QMouseEvent* event) {
-  if (event->button() == Qt::LeftButton) setZoom(0);
+  if (event->button() != Qt::LeftButton) return;
+  if (mode_ == ViewMode::Picture && outline_.shown()) {
+    syncPlace();
+    outline_.doubleClick(event->position());
+    return update();
+  }
+  setZoom(0);
 }
 
 void View::contextMenuEvent(QContextMenuEvent* event) { Q_EMIT menuWanted(event->globalPos()); }

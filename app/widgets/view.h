@@ -8,6 +8,7 @@
 #include "model/document.h"
 #include "model/player.h"
 #include "model/render_service.h"
+#include "widgets/outline_handles.h"
 #include "widgets/place_handles.h"
 
 class QButtonGroup;
@@ -68,6 +69,7 @@ class View : public QWidget {
   void askForSize();
   void showFrame(int frame);
   void syncPlace();
+  [[nodiscard]] Affine toWidget(Id layer) const;
   [[nodiscard]] Affine handleMap(Id layer) const;
   void paintHandles(QPainter& p);
   void paintWay(QPainter& p, const ParamAddress& at);
@@ -83,6 +85,7 @@ class View : public QWidget {
   RenderService& renderer_;
   Player& player_;
   PlaceHandles place_;
+  OutlineHandles outline_;
   bool placing_ = false;
   QImage image_;
   Generation shown_ = 0;                 // what image_ is of

@@ -50,6 +50,7 @@ ParamSpec anyValue(ParamType type) {
   ParamSpec spec{.id = "value", .label = "Value", .help = "", .type = type, .min = -1e9, .max = 1e9, .rule = LoopRule::Round};
   if (type == ParamType::Point) spec.base = Point{};
   if (type == ParamType::Colour) spec.base = Colour{};
+  if (type == ParamType::Outline) spec.base = Outline{};
   return spec;
 }
 

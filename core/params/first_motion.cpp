@@ -20,6 +20,15 @@ Motion firstMotion(const ParamSpec& spec, const Param& param, MotionKind kind) {
       // A swing goes straight; what wanders or hops does so in both directions.
       const double down = kind == MotionKind::Swing ? 0 : 0.1;
       motion.far = Point{std::clamp(point->x + 0.1, spec.min, spec.max), std::clamp(point->y + down, spec.min, spec.max)};
+    } else if (const auto* outline = std::get_if<Outline>(&param.base)) {
+      // A little larger about its middle.
+      Outline far = *outline;
+      Point middle;
+      for (const OutlinePoint& p : far.points) middle = {middle.x + p.at.x / far.points.size(), middle.y + p.at.y / far.points.size()};
+      for (OutlinePoint& p : far.points)
+        for (Point* part : {&p.at, &p.before, &p.after})
+          *part = {middle.x + 1.15 * (part->x - middle.x), middle.y + 1.15 * (part->y - middle.y)};
+      motion.far = far;
     } else if (const auto* colour = std::get_if<Colour>(&param.base)) {
       OkLab lab = toOkLab(*colour);
       lab.L += lab.L > 0.5 ? -0.25 : 0.25;

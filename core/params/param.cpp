@@ -14,6 +14,7 @@ namespace {
 
 double mixed(double a, double b, double t) { return mix(a, b, t); }
 Point mixed(const Point& a, const Point& b, double t) { return {mix(a.x, b.x, t), mix(a.y, b.y, t)}; }
+Outline mixed(const Outline& a, const Outline& b, double t) { return mixOutlines(a, b, t); }
 Colour mixed(const Colour& a, const Colour& b, double t) { return mixColours(a, b, t, ColourMixing::OkLab); }
 
 double held(const ParamSpec& spec, double v) {
@@ -22,6 +23,7 @@ double held(const ParamSpec& spec, double v) {
 }
 Point held(const ParamSpec& spec, const Point& p) { return {std::clamp(p.x, spec.min, spec.max), std::clamp(p.y, spec.min, spec.max)}; }
 const Colour& held(const ParamSpec&, const Colour& c) { return c; }
+const Outline& held(const ParamSpec&, const Outline& o) { return o; }
 
 }  // namespace
 
@@ -57,6 +59,9 @@ std::vector<MotionKind> allowedMotions(const ParamSpec& spec) {
     case LoopRule::Progress:
       return {MotionKind::Still, MotionKind::Turn};
     default:
+      // An outline goes by its poses: there is no way for it to stray on.
+      if (spec.type == ParamType::Outline)
+        return {MotionKind::Still, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Sound, MotionKind::Switch};
       return {MotionKind::Still, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Wander,
               MotionKind::Hops,  MotionKind::Sound, MotionKind::Switch};
   }
@@ -187,6 +192,11 @@ Colour spreadTo(const Colour& base, const Colour& far, const Height& height) {
   return mixed(base, far, std::clamp(height(0), 0.0, 1.0));
 }
 
+template <class Height>
+Outline spreadTo(const Outline& base, const Outline&, const Height&) {
+  return base;
+}
+
 // How far a switch is on.
 double switchHeight(const Motion& motion, double u, const SoundLevels* levels) {
   const Flicker flicker{motion.flicker, motion.knots, mix64(static_cast<std::uint64_t>(motion.seed) * 4)};
@@ -234,12 +244,15 @@ Colour added(const Colour& value, const Colour& base, const Colour& led) {
   return sum;
 }
 
+Outline added(const Outline& value, const Outline& base, const Outline& led) { return addOutlines(value, base, led); }
+
 // Calls `with` for the kind of value that this is; of kinds that cannot move the value comes back.
 template <class With>
 Value forKind(const Value& base, const With& with) {
   if (const auto* number = std::get_if<double>(&base)) return with(*number);
   if (const auto* point = std::get_if<Point>(&base)) return with(*point);
   if (const auto* colour = std::get_if<Colour>(&base)) return with(*colour);
+  if (const auto* outline = std::get_if<Outline>(&base)) return with(*outline);
   return base;
 }
 
@@ -247,6 +260,12 @@ double plainHeight(const Value& value) {
   if (const auto* number = std::get_if<double>(&value)) return *number;
   if (const auto* point = std::get_if<Point>(&value)) return point->x;
   if (const auto* colour = std::get_if<Colour>(&value)) return toOkLab(*colour).L;
+  if (const auto* outline = std::get_if<Outline>(&value)) {
+    // How far out it goes, all in all.
+    double sum = 0;
+    for (const OutlinePoint& p : outline->points) sum += std::hypot(p.at.x, p.at.y);
+    return outline->points.empty() ? 0 : sum / static_cast<double>(outline->points.size());
+  }
   return 0;
 }
 

@@ -310,6 +310,15 @@ Status checkValue(const ParamSpec& spec, const Value& value, const std::string& 
     if (auto x = checkNumber(spec, point->x, path + "[0]"); !x) return x;
     return checkNumber(spec, point->y, path + "[1]");
   }
+  if (const auto* outline = std::get_if<Outline>(&value)) {
+    if (outline->points.empty() || outline->points.size() > kMostOutlinePoints)
+      return fail("must have 1 to " + std::to_string(kMostOutlinePoints) + " points", path);
+    for (const OutlinePoint& p : outline->points)
+      for (const Point part : {p.at, p.before, p.after})
+        for (const double v : {part.x, part.y})
+          if (auto ok = checkNumber(spec, v, path); !ok) return ok;
+    return {};
+  }
   if (const auto* choice = std::get_if<std::string>(&value)) {
     if (std::find(spec.choices.begin(), spec.choices.end(), *choice) != spec.choices.end()) return {};
     std::string list;
@@ -336,6 +345,11 @@ Result<Value> valueFromJson(const ParamSpec& spec, const Json& json, const std::
   } else if (spec.type == ParamType::Choice) {
     if (!json.is_string()) return fail("must be a word in quotes, not " + quoted(json), path);
     value = json.get<std::string>();
+  } else if (spec.type == ParamType::Outline) {
+    if (!json.is_string()) return fail("must be SVG path data like \"M0 0 L100 0 L50 80 Z\", not " + quoted(json), path);
+    auto outline = outlineFromPath(json.get_ref<const std::string&>());
+    if (!outline) return fail(outline.error().message, path);
+    value = std::move(*outline);
   } else if (spec.type == ParamType::File) {
     auto ref = mediaRefFromJson(json, path);
     if (!ref) return tl::unexpected(ref.error());
@@ -363,6 +377,7 @@ Json valueToJson(const ParamSpec&, const Value& value) {
   if (const auto* choice = std::get_if<std::string>(&value)) return *choice;
   if (const auto* toggle = std::get_if<bool>(&value)) return *toggle;
   if (const auto* file = std::get_if<MediaRef>(&value)) return mediaRefToJson(*file);
+  if (const auto* outline = std::get_if<Outline>(&value)) return pathText(*outline);
   Json list = Json::array();
   for (const Point& p : std::get<Curve>(value)) list.push_back(Json::array({p.x, p.y}));
   return list;

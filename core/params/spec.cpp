@@ -31,7 +31,7 @@ std::string_view unitText(Unit unit) {
 
 std::string_view typeName(ParamType type) {
   static constexpr std::string_view kNames[] = {"number", "integer", "angle", "point", "colour", "choice",
-                                                "toggle", "seed",    "curve", "layer", "file"};
+                                                "toggle", "seed",    "curve", "layer", "file",   "outline"};
   return kNames[static_cast<std::size_t>(type)];
 }
 

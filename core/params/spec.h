@@ -10,12 +10,13 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "base/outline.h"
 #include "image/colour.h"
 #include "store/media_ref.h"
 
 namespace oa {
 
-enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer, File };
+enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer, File, Outline };
 
 enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops, Sound, Switch };
 
@@ -31,7 +32,7 @@ enum class LoopRule {
 };
 
 /// Numbers, integers, angles and seeds are doubles, and so is the id of a layer (0: none); choices are strings.
-using Value = std::variant<double, Point, Colour, std::string, bool, Curve, MediaRef>;
+using Value = std::variant<double, Point, Colour, std::string, bool, Curve, MediaRef, Outline>;
 
 /// A parameter appears only while another one holds one of these choices, or, where there are none, while that
 /// one is a number at least so far from 0, or a toggle that is on. The choices of a file are what it does: "moving" or "still".

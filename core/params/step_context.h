@@ -23,6 +23,7 @@ class Values {
   [[nodiscard]] bool toggle(std::string_view id) const { return std::get<bool>(find(id).value); }
   [[nodiscard]] const MediaRef& file(std::string_view id) const { return std::get<MediaRef>(find(id).value); }
   [[nodiscard]] const Curve& curve(std::string_view id) const { return std::get<Curve>(find(id).value); }
+  [[nodiscard]] const Outline& outline(std::string_view id) const { return std::get<Outline>(find(id).value); }
   /// Share of the lap done, for LoopRule::Progress parameters; number of the still, for LoopRule::Held ones.
   [[nodiscard]] double progress(std::string_view id) const { return find(id).progress; }
   /// The index of a parameter, for reading the same one many times.

@@ -29,6 +29,8 @@ Json valueSchema(const ParamSpec& spec) {
       for (const auto c : spec.choices) list.push_back(c);
       return {{"enum", list}};
     }
+    case ParamType::Outline:
+      return {{"type", "string"}, {"description", "SVG path data"}};
     case ParamType::Toggle:
       return {{"type", "boolean"}};
     case ParamType::File: {

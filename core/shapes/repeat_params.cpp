@@ -8,99 +8,16 @@
 #include "image/colour.h"
 #include "shapes/outline_shape.h"
 #include "shapes/spread.h"
+#include "params/table.h"
 
 namespace oa {
 namespace {
 
-using Choices = std::vector<std::string_view>;
-
-struct Range {
-  double base;
-  double min;
-  double max;
-  double sliderMin;
-  double sliderMax;
-};
-
-ParamSpec number(std::string_view id, std::string_view label, std::string_view help, Range range, Unit unit) {
-  return {.id = id,
-          .label = label,
-          .help = help,
-          .base = range.base,
-          .min = range.min,
-          .max = range.max,
-          .sliderMin = range.sliderMin,
-          .sliderMax = range.sliderMax,
-          .unit = unit};
-}
-
-ParamSpec share(std::string_view id, std::string_view label, std::string_view help, double base, double min = 0, double max = 1) {
-  return number(id, label, help, {base, min, max, min, max}, Unit::Share);
-}
-
-// A count does not move: copies would come and go.
-ParamSpec count(std::string_view id, std::string_view label, std::string_view help, Range range) {
-  ParamSpec spec = number(id, label, help, range, Unit::Count);
-  spec.type = ParamType::Integer;
-  spec.rule = LoopRule::Fixed;
-  return spec;
-}
-
-ParamSpec choice(std::string_view id, std::string_view label, std::string_view help, std::string base, Choices choices) {
-  ParamSpec spec{.id = id, .label = label, .help = help, .type = ParamType::Choice, .base = std::move(base), .rule = LoopRule::Fixed};
-  spec.choices = std::move(choices);
-  return spec;
-}
-
-ParamSpec angle(std::string_view id, std::string_view label, std::string_view help, double base) {
-  return {.id = id,
-          .label = label,
-          .help = help,
-          .type = ParamType::Angle,
-          .base = base,
-          .min = -36000,
-          .max = 36000,
-          .sliderMin = -180,
-          .sliderMax = 180,
-          .unit = Unit::Degrees,
-          .rule = LoopRule::Round};
-}
-
-ParamSpec colour(std::string_view id, std::string_view label, std::string_view help, unsigned hex) {
-  return {.id = id, .label = label, .help = help, .type = ParamType::Colour, .base = hexColour(hex)};
-}
-
-ParamSpec fixed(ParamSpec spec) {
-  spec.rule = LoopRule::Fixed;
-  return spec;
-}
-
-ParamSpec offset(std::string_view id, std::string_view label, std::string_view help, Point base, double reach, double slider) {
-  return {.id = id,
-          .label = label,
-          .help = help,
-          .type = ParamType::Point,
-          .base = base,
-          .min = -reach,
-          .max = reach,
-          .sliderMin = -slider,
-          .sliderMax = slider,
-          .unit = Unit::Pixels};
-}
-
-ParamSpec inSection(std::string_view section, ParamSpec spec) {
-  spec.section = section;
-  return spec;
-}
+using namespace table;
 
 ParamSpec when(ParamSpec spec, Choices spreads) { return field_params::when(std::move(spec), "spread", std::move(spreads)); }
 
 ParamSpec stampWhen(ParamSpec spec, Choices kinds) { return field_params::when(std::move(spec), "kind", std::move(kinds)); }
-
-ParamSpec logarithmic(ParamSpec spec) {
-  spec.logScale = true;
-  return spec;
-}
 
 const Choices kPlain{"disc", "ring", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal"};
 const Choices kColoured{"disc", "ring", "dot", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal"};
@@ -136,7 +53,7 @@ std::vector<ParamSpec> stampParams() {
       field_params::when(colour("other", "Other colour", "What its colour goes over into.", 0xc8472b), "fill", {"across", "outwards"}),
       field_params::when(angle("fillTurn", "Way", "Which way its colour goes over; 90 is downwards.", 90), "fill", {"across"}),
       offset("offset", "Offset", "How far it lies beside its place.", {0, 0}, 8192, 300),
-      fixed(share("share", "Share", "How often this stamp comes among the others, where they are drawn at random.", 1)),
+      fixed(share("share", "Share", "How often this stamp comes among the others.", 1)),
   };
   for (ParamSpec& spec : list)
     if (spec.id == "sides") {
@@ -203,6 +120,12 @@ std::vector<ParamSpec> tableOfRepeat() {
     spec.shownWhen = ShownWhen{"colourBy", {}, 0.001};
     return spec;
   };
+  const auto threaded = [](ParamSpec spec) {
+    spec.shownWhen = ShownWhen{"thread", {}, 0.001};
+    spec.shownWhen->with = "spread";
+    spec.shownWhen->withChoices = {"line"};
+    return spec;
+  };
   const auto nth = [](ParamSpec spec) {
     spec.shownWhen = ShownWhen{"nth", {}, 1};
     return spec;
@@ -239,13 +162,15 @@ std::vector<ParamSpec> tableOfRepeat() {
            {"grid", "staggered", "honeycomb", "columns", "ring", "spiral", "sunflower", "passing"}),
       when(number("radius", "Radius", "How far out it goes.", {360, 1, 16384, 20, 1200}, Unit::Pixels), {"ring", "spiral", "sunflower"}),
       when(number("inner", "Inner radius", "How far out it begins.", {60, 0, 16384, 0, 600}, Unit::Pixels), kRound),
-      when(count("rings", "Rings", "How many rings lie about each other.", {1, 1, 200, 1, 12}), {"ring"}),
+      when(count("rings", "Rings", "How many rings lie about each other.", {3, 1, 200, 1, 12}), {"ring"}),
       when(fixed(number("turns", "Turns", "How often it goes round.", {4, -100, 100, -12, 12}, Unit::None)), {"spiral"}),
       when(field_params::place("from", "From", {0.04, 0.2}, "Where the line begins; 0 to 1 across and down the frame."), {"line"}),
       when(field_params::place("to", "To", {0.96, 0.2}, "Where it ends."), {"line"}),
       when(share("droop", "Droop", "How deep it hangs, as a share of its length.", 0.12, -2, 2), {"line"}),
-      when(count("lines", "Lines", "How many such lines there are.", {1, 1, 200, 1, 12}), {"line"}),
+      when(count("lines", "Lines", "How many such lines there are.", {2, 1, 200, 1, 12}), {"line"}),
       when(offset("gap", "Gap", "From each line to the next, across and down.", {0, 130}, 8192, 400), {"line"}),
+      when(number("thread", "Thread", "How thick the line itself is; 0: it is not there.", {0, 0, 400, 0, 16}, Unit::Pixels), {"line"}),
+      threaded(colour("threadColour", "its colour", "What the line is drawn in.", 0x4a5560)),
       when(std::move(aligned), {"ring", "spiral", "sunflower", "line"}),
       when(std::move(passes), {"falling", "passing"}),
       when(fixed(angle("direction", "Direction", "Where they go: 90 falls, -90 rises, 0 goes to the right.", 90)), {"falling"}),

@@ -39,7 +39,11 @@ struct Axis {
   double cell = 1;
   double period = 1;
   [[nodiscard]] double at(int i) const { return (limited ? i - 0.5 * (count - 1) : i) * cell; }
-  [[nodiscard]] double wrapped(double place, double gone) const { return (fract(place / period + gone + 0.5) - 0.5) * period; }
+  // About the middle of all cells: that of an even count lies beside a cell's own.
+  [[nodiscard]] double wrapped(double place, double gone) const {
+    const double middle = limited ? 0 : 0.5 * cell;
+    return (fract((place - middle) / period + gone + 0.5) - 0.5) * period + middle;
+  }
   [[nodiscard]] double share(int i) const { return count > 1 ? (i - first) / static_cast<double>(count - 1) : 0; }
 };
 
@@ -84,7 +88,7 @@ std::vector<Copy> grid(const SpreadSettings& s) {
       Point p{across.at(column) + shift, down.at(row)};
       copy.outwards = std::min(1.0, std::hypot(p.x, p.y) / far);
       if (!across.limited || s.travel.x != 0) p.x = across.wrapped(p.x, s.travel.x);
-      if (s.travel.y != 0) p.y = down.wrapped(p.y, s.travel.y);
+      if (!down.limited || s.travel.y != 0) p.y = down.wrapped(p.y, s.travel.y);
       const Point q = turned(p, s.turn);
       copy.at = {s.centre.x + q.x, s.centre.y + q.y};
       copy.turn = s.turn;
@@ -287,6 +291,13 @@ SpreadKind spreadFromName(std::string_view name) {
   const auto& names = spreadNames();
   const auto found = std::find(names.begin(), names.end(), name);
   return found == names.end() ? SpreadKind::Grid : static_cast<SpreadKind>(found - names.begin());
+}
+
+std::vector<std::vector<Point>> spreadLines(const SpreadSettings& settings) {
+  std::vector<std::vector<Point>> lines;
+  if (settings.kind == SpreadKind::Line)
+    for (int l = 0; l < settings.lines; ++l) lines.push_back(lineOf(settings, l));
+  return lines;
 }
 
 std::vector<Copy> spreadCopies(const SpreadSettings& settings) {

@@ -70,4 +70,7 @@ struct SpreadSettings {
 /// In the order in which they are drawn.
 std::vector<Copy> spreadCopies(const SpreadSettings& settings);
 
+/// The lines that copies stand on, as rows of points; none for those that stand on none.
+std::vector<std::vector<Point>> spreadLines(const SpreadSettings& settings);
+
 }  // namespace oa

@@ -126,6 +126,12 @@ KeepOut keepOutOf(const StepContext& context) {
           framePoint(context, "keepCentre"), context.number("keepWidth") / 2, context.number("keepHeight") / 2, context.number("keepSoft")};
 }
 
+// Pieces that lie over each other would show where they do.
+Colour opaque(Colour colour) {
+  colour.a = 1;
+  return colour;
+}
+
 std::array<float, 4> premultiplied(const Colour& c, double opacity) {
   const float a = c.a * static_cast<float>(opacity);
   return {c.r * a, c.g * a, c.b * a, a};
@@ -183,6 +189,7 @@ class Repeat {
     margin_ += context.most("scatter") + context.most("sway");
     painted_.blend = blendFromName(context.choice("blend"));
     if (columns_) measureColumns();
+    if (stamps_.size() > 1 && !pickAtRandom_) takeTurns();
   }
 
   Painted paint() && {
@@ -199,13 +206,39 @@ class Repeat {
             seen[i] = static_cast<char>(place(marks[i], copies[i], i));
         },
         kAtOnce);
-    painted_.marks.reserve(copies.size());
+    drawThreads(settings);
     for (std::size_t i = 0; i < copies.size(); ++i)
       if (seen[i] != 0) painted_.marks.push_back(marks[i]);
     return std::move(painted_);
   }
 
  private:
+  // The lines that copies hang on, below them: piece by piece, round where pieces meet.
+  void drawThreads(const SpreadSettings& settings) {
+    const double thick = context_.number("thread");
+    if (settings.kind != SpreadKind::Line || thick <= 0) return;
+    const std::array<float, 4> colour = premultiplied(opaque(context_.colour("threadColour")), 1);
+    for (const auto& line : spreadLines(settings))
+      for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+        const Point along{line[i + 1].x - line[i].x, line[i + 1].y - line[i].y};
+        MarkShape piece;
+        piece.outline.round = thick / 2;
+        piece.outline.a = std::hypot(along.x, along.y) / 2;
+        piece.outline.b = 0;
+        piece.halfWidth = piece.outline.a + thick / 2;
+        piece.halfHeight = thick / 2;
+        Mark mark;
+        float fainter = 1;
+        const Point middle{(line[i].x + line[i + 1].x) / 2, (line[i].y + line[i + 1].y) / 2};
+        const double turn = std::atan2(along.y, along.x) * (180 / std::numbers::pi);
+        if (!placeMark(mark, piece, {middle, turn}, context_.view(), fainter)) continue;
+        mark.shape = static_cast<std::uint32_t>(painted_.shapes.size());
+        painted_.shapes.push_back(piece);
+        for (std::size_t c = 0; c < 4; ++c) mark.colour[c] = colour[c] * fainter;
+        painted_.marks.push_back(mark);
+      }
+  }
+
   // What passes grows until it has left the frame, however large the stamp is.
   SpreadSettings passingWhole(SpreadSettings settings) {
     const double far = std::hypot(std::max(settings.centre.x, settings.frame.x - settings.centre.x),
@@ -214,6 +247,18 @@ class Repeat {
     for (const Values& item : context_.items()) least = std::min(least, std::max(1e-3, item.baseNumber("size")) / 2);
     grown_ = 1.15 * far / least;
     return settings;
+  }
+
+  // Which stamp comes when, each as often as its share says and as evenly as can be: who has waited for most comes next.
+  void takeTurns() {
+    constexpr std::size_t kTurns = 5040;  // a multiple of all small counts
+    std::vector<double> waiting(stamps_.size(), 0);
+    for (std::size_t i = 0; i < kTurns; ++i) {
+      for (std::size_t k = 0; k < stamps_.size(); ++k) waiting[k] += std::max(0.0, stamps_[k].values().number("share"));
+      const auto next = static_cast<std::size_t>(std::max_element(waiting.begin(), waiting.end()) - waiting.begin());
+      waiting[next] -= shares_;
+      turns_.push_back(static_cast<std::uint16_t>(next));
+    }
   }
 
   // Up to where each column is lit now, and the highest it was at lately.
@@ -254,7 +299,7 @@ class Repeat {
 
   [[nodiscard]] std::size_t stampOf(const Copy& copy, std::size_t i) const {
     if (stamps_.size() == 1) return 0;
-    if (!pickAtRandom_) return static_cast<std::size_t>(i % stamps_.size());
+    if (!pickAtRandom_) return turns_[i % turns_.size()];
     double at = randomUnit(mix64(seed_ * 16 + 1), copy.id) * shares_;
     for (std::size_t k = 0; k + 1 < stamps_.size(); ++k) {
       at -= std::max(0.0, stamps_[k].values().number("share"));
@@ -344,6 +389,7 @@ class Repeat {
   std::array<double, kColumnSteps> peaks_{};
   std::vector<Stamp> stamps_;
   std::vector<OwnValues> own_;
+  std::vector<std::uint16_t> turns_;
   Painted painted_;
 };
 

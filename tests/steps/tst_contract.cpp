@@ -5,10 +5,11 @@
 #include <cmath>
 
 #include "graph/puller.h"
+#include "params/first_motion.h"
 #include "params/param_json.h"
 #include "render/reference.h"
 #include "scene/scene_json.h"
-#include "store/media_store.h"
+#include "support/media.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 
@@ -30,6 +31,12 @@ void showSomething(Scene& scene) {
         *length = std::max(source.spec->params[i].min, *length * scene.width / 1600);
     return;
   }
+  // What reaches far is brought into the little frame.
+  if (reads == SourceReads::Stamp)
+    for (std::size_t i = 0; i < scene.layers[0].recipe[0].params.size(); ++i)
+      if (auto* length = std::get_if<double>(&scene.layers[0].recipe[0].params[i].base);
+          length && scene.layers[0].recipe[0].spec->params[i].unit == Unit::Pixels)
+        *length *= scene.width / 1600.0;
   Scene other = test::oneLayer("noise", scene.width, scene.height);
   test::setValue(other, 0, 0, "cell", 40.0);
   test::addStep(other, "vignette");
@@ -450,10 +457,6 @@ void TestContract::everyParameterMatters_data() {
 
 namespace {
 
-MediaRef shipped(const std::string& name) {
-  return MediaStore::shared().takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/" + name)).value_or(MediaRef());
-}
-
 // Other values of one parameter, as far from its default as its type has them.
 std::vector<Value> otherValues(const ParamSpec& spec) {
   std::vector<Value> values;
@@ -461,8 +464,8 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
     values = {spec.min, spec.max, spec.isWhole() ? std::floor((spec.low() + spec.high()) / 2) : (spec.low() * 2 + spec.high()) / 3,
               spec.isWhole() ? spec.max : (spec.low() * 29 + spec.high()) / 30};
   if (spec.type == ParamType::Point) values = {spec.isWhole() ? Point{1, 1} : Point{0.3, 0.8}, Point{spec.max, spec.min}};
-  if (spec.type == ParamType::Layer) values = {0.0};
-  if (spec.type == ParamType::File) values = {shipped("rope.svg")};
+  if (spec.type == ParamType::Layer) values = {0.0, 1.0};
+  if (spec.type == ParamType::File) values = {test::shippedMedia("rope.svg")};
   if (spec.type == ParamType::Toggle) values = {!std::get<bool>(spec.base)};
   if (spec.type == ParamType::Colour) values = {Colour{0.9f, 0.1f, 0.5f, 1}};
   if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}};
@@ -499,16 +502,31 @@ void TestContract::everyParameterMatters() {
         Scene scene = sceneWith(id, on, 160, 90);
         if (stir > 0) stirred(tested(scene), i, stir == 1);
         if (spec.rule == LoopRule::Held) scene.frames = 100;
+        // Those that show a layer in what they make do so.
+        if (spec.type == ParamType::Layer && spec_.reads == SourceReads::Stamp)
+          for (std::size_t k = 0; k < spec_.items->params.size(); ++k)
+            if (const auto& choices = spec_.items->params[k].choices; std::find(choices.begin(), choices.end(), "layer") != choices.end())
+              tested(scene).items.front().params[k].base = std::string("layer");
+        // Some say how those of a list go with each other, or when they move.
+        if (stir == 2 && spec_.items) {
+          for (const std::size_t more : {1, 2}) tested(scene).items.push_back(newItem(*spec_.items, more));
+          for (std::size_t k = 0; k < spec_.items->params.size(); ++k)
+            if (const ParamSpec& moving = spec_.items->params[k]; moving.beginsWith)
+              for (Item& item : tested(scene).items) item.params[k].motion = firstMotion(moving, item.params[k], *moving.beginsWith);
+        }
         if (spec.shownWhen) {  // shown only with another choice: make it so
           const auto make = [&](std::string_view param, const std::vector<std::string_view>& choices) {
-            const int other = findParam(spec_.params, param);
-            Value& value = tested(scene).params[static_cast<std::size_t>(other)].base;
+            const bool ofItem = i >= tested(scene).params.size();
+            const std::span<const ParamSpec> table = ofItem ? spec_.items->params : spec_.params;
+            auto& params = ofItem ? tested(scene).items.back().params : tested(scene).params;
+            const int other = findParam(table, param);
+            Value& value = params[static_cast<std::size_t>(other)].base;
             if (std::holds_alternative<double>(value))
-              value = std::max(spec.shownWhen->atLeast, spec_.params[static_cast<std::size_t>(other)].min);
+              value = std::max(spec.shownWhen->atLeast, table[static_cast<std::size_t>(other)].min);
             else if (std::holds_alternative<bool>(value))
               value = true;
             else if (std::holds_alternative<MediaRef>(value))
-              value = choices.front() == "moving" ? shipped("swinging-lantern.webm") : MediaRef();
+              value = choices.front() == "moving" ? test::shippedMedia("swinging-lantern.webm") : MediaRef();
             else
               value = std::string(choices.front());
           };
@@ -532,8 +550,8 @@ void TestContract::everyParameterMatters() {
 
 void TestContract::tablesAreSound() {
   for (const StepSpec* spec : allSteps()) {
-    const int kernels = (spec->source != nullptr) + (spec->point != nullptr) + (spec->area != nullptr);
-    QCOMPARE(kernels, spec->reads == SourceReads::Nothing ? 1 : 0);
+    const int kernels = (spec->source != nullptr) + (spec->point != nullptr) + (spec->area != nullptr) + (spec->stamped != nullptr);
+    QCOMPARE(kernels, spec->reads == SourceReads::Nothing || spec->reads == SourceReads::Stamp ? 1 : 0);
     QVERIFY2((spec->reference != nullptr) == (kernels == 1), spec->id.data());
     std::vector<std::string_view> ids;
     if (spec->items) ids.push_back(spec->items->id);
@@ -553,7 +571,7 @@ void TestContract::tablesAreSound() {
     }
     if (!spec->items) continue;
     QVERIFY(spec->items->least >= 1 && spec->items->first >= spec->items->least && spec->items->first <= kMaxItems);
-    QVERIFY(findParam(spec->items->params, spec->items->place) >= 0);
+    QVERIFY(spec->items->place.empty() || findParam(spec->items->params, spec->items->place) >= 0);
     for (const std::size_t i : {std::size_t{0}, std::size_t{1}, std::size_t{500}, kMaxItems - 1}) {
       const Item item = newItem(*spec->items, i);
       for (std::size_t p = 0; p < item.params.size(); ++p)

@@ -24,4 +24,10 @@ MediaRef savedPicture(const QImage& image, const QString& path) {
   return *ref;
 }
 
+MediaRef shippedMedia(const std::string& name) {
+  auto ref = MediaStore::shared().takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/") + name);
+  if (!ref) qFatal("%s", ref.error().sentence().c_str());
+  return *ref;
+}
+
 }  // namespace oa::test

@@ -3,6 +3,7 @@
 
 #include <QImage>
 #include <QString>
+#include <string>
 
 #include "store/media_ref.h"
 
@@ -12,5 +13,7 @@ namespace oa::test {
 QImage patchwork(int width, int height, bool alpha = false);
 /// Saves a picture as PNG and takes it in; fails the program if it cannot.
 MediaRef savedPicture(const QImage& image, const QString& path);
+/// One of the demo's files, taken in; fails the program if it cannot be.
+MediaRef shippedMedia(const std::string& name);
 
 }  // namespace oa::test

@@ -1,0 +1,393 @@
+// Repeat: every copy in its own time, whatever it shows; places kept free; layers and pictures as stamps; hostile numbers.
+#include <QTest>
+#include <cmath>
+#include <numbers>
+
+#include "base/numbers.h"
+#include "base/random.h"
+#include "edit/source_layers.h"
+#include "scene/plan.h"
+#include "scene/scene_json.h"
+#include "scene/tree.h"
+#include "support/media.h"
+#include "support/pictures.h"
+#include "support/scenes.h"
+
+using namespace oa;
+
+namespace {
+
+Param& stamp(Scene& scene, const std::string& id, std::size_t which = 0) {
+  RecipeStep& step = scene.layers.back().recipe[0];
+  return step.items[which].params[static_cast<std::size_t>(findParam(step.spec->items->params, id))];
+}
+
+void set(Scene& scene, const std::string& id, const Value& value) { test::setValue(scene, scene.layers.size() - 1, 0, id, value); }
+
+void setStamp(Scene& scene, const std::string& id, const Value& value, std::size_t which = 0) {
+  stamp(scene, id, which).base = stamp(scene, id, which).motion.far = value;
+}
+
+// White discs on nothing.
+Scene discs(const std::string& spread, int width = 240, int height = 60, int frames = 24) {
+  Scene scene = test::oneLayer("repeat", width, height, frames);
+  scene.background.reset();
+  set(scene, "spread", spread);
+  set(scene, "thread", 0.0);
+  setStamp(scene, "colour", Colour{1, 1, 1, 1});
+  setStamp(scene, "size", 20.0);
+  return scene;
+}
+
+// Four in a row, 60 px apart, the first in the middle of the first 60 x 60.
+Scene fourInARow(int frames = 24) {
+  Scene scene = discs("grid", 240, 60, frames);
+  set(scene, "columns", 4.0);
+  set(scene, "rows", 1.0);
+  set(scene, "distance", Point{60, 60});
+  return scene;
+}
+
+double areaOf(const test::FloatFrame& f) { return test::meanOf(f, 3) * f.width * f.height; }
+double areaOfCopy(const test::FloatFrame& f, int i) { return areaOf(test::cut(f, 60 * i, 0, 60, 60)); }
+
+}  // namespace
+
+class TestRepeat : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void copiesFollowEachOther();
+  void someAreQuicker();
+  void shapesMoveInTheirOwnTimeToo();
+  void stampsTakeTurns();
+  void columnsAreLitUpToTheirLevel();
+  void whatPassesFillsTheFrameForEver();
+  void aPlaceIsKeptFree();
+  void everyNthIsDifferent();
+  void layersAndPicturesAreStamps();
+  void noLayerIsItsOwnStamp();
+  void readyOnesLoop_data();
+  void readyOnesLoop();
+  void theWindowOfAViewDoesNotMatter();
+  void hostileNumbers();
+};
+
+// With the head starts in order a copy is where the first one will be.
+void TestRepeat::copiesFollowEachOther() {
+  Scene scene = fourInARow();
+  stamp(scene, "size").motion = test::swing(40.0);
+  stamp(scene, "opacity").base = 0.3;
+  stamp(scene, "opacity").motion = test::swing(1.0, 2);
+  stamp(scene, "offset").motion = test::swing(Point{0, 8});
+  set(scene, "order", std::string("in order"));
+  set(scene, "ahead", 1.0);
+  double spread = 0;
+  for (const int k : {0, 5, 13, 23}) {
+    const auto now = test::renderFloat(scene, k);
+    for (int i = 0; i < 4; ++i) {
+      // A quarter of a lap lies between each and the next.
+      const auto then = test::renderFloat(scene, (k + 6 * i) % 24);
+      const auto difference = test::compare(test::cut(now, 60 * i, 0, 60, 60), test::cut(then, 0, 0, 60, 60));
+      QVERIFY2(difference.largest < 2e-4, qPrintable(QString::number(difference.largest)));
+      spread = std::max(spread, std::abs(areaOfCopy(now, i) - areaOfCopy(now, 0)));
+    }
+  }
+  QVERIFY(spread > 100);
+  set(scene, "order", std::string("together"));
+  const auto now = test::renderFloat(scene, 5);
+  for (int i = 1; i < 4; ++i) QVERIFY(std::abs(areaOfCopy(now, i) - areaOfCopy(now, 0)) < 1e-2);
+}
+
+// Each makes a whole number of laps: the layer repeats as often as its motion does, and a copy as often as it is quicker.
+void TestRepeat::someAreQuicker() {
+  Scene scene = fourInARow(48);
+  set(scene, "columns", 16.0);
+  set(scene, "distance", Point{15, 60});
+  setStamp(scene, "size", 4.0);
+  stamp(scene, "size").motion = test::swing(13.0, 2);
+  set(scene, "order", std::string("in order"));
+  set(scene, "faster", 2.0);
+  QVERIFY(test::renderFloat(scene, 3).rgba == test::renderFloat(scene, 27).rgba);
+  int times[4] = {};
+  for (int i = 0; i < 16; ++i) {
+    std::vector<double> areas;
+    for (int k = 0; k < 24; ++k) areas.push_back(areaOf(test::cut(test::renderFloat(scene, k), 15 * i, 0, 15, 60)));
+    int laps = 0;
+    for (int n = 1; n <= 3; ++n) {
+      bool same = true;
+      for (int k = 0; k < 24; ++k)
+        same = same && std::abs(areas[static_cast<std::size_t>(k)] - areas[static_cast<std::size_t>((k + 24 / n) % 24)]) < 0.02;
+      if (same) laps = n;
+    }
+    QVERIFY(laps >= 1);
+    ++times[laps];
+  }
+  QVERIFY(times[1] > 0 && times[2] > 0 && times[3] > 0);
+}
+
+void TestRepeat::shapesMoveInTheirOwnTimeToo() {
+  Scene scene = fourInARow(64);
+  setStamp(scene, "kind", std::string("rectangle"));
+  stamp(scene, "tall").motion = test::swing(2.5);
+  set(scene, "order", std::string("in order"));
+  for (const int k : {0, 16, 40}) {
+    const auto now = test::renderFloat(scene, k);
+    for (int i = 0; i < 4; ++i) {
+      const auto then = test::renderFloat(scene, (k + 16 * i) % 64);
+      QVERIFY(std::abs(areaOfCopy(now, i) - areaOfCopy(then, 0)) < 0.01 * areaOfCopy(then, 0));
+    }
+    QVERIFY(std::abs(areaOfCopy(now, 0) - areaOfCopy(now, 2)) > 50 || k == 16);
+  }
+}
+
+void TestRepeat::stampsTakeTurns() {
+  Scene scene = fourInARow();
+  set(scene, "columns", 12.0);
+  set(scene, "distance", Point{20, 60});
+  setStamp(scene, "size", 12.0);
+  auto& items = scene.layers[0].recipe[0].items;
+  items.push_back(items[0]);
+  items.push_back(items[0]);
+  setStamp(scene, "colour", Colour{1, 0, 0, 1}, 0);
+  setStamp(scene, "colour", Colour{0, 1, 0, 1}, 1);
+  setStamp(scene, "colour", Colour{0, 0, 1, 1}, 2);
+  const auto counted = [&] {
+    std::array<int, 3> found{};
+    std::string order;
+    const auto frame = test::renderFloat(scene, 0);
+    for (int i = 0; i < 12; ++i)
+      for (int c = 0; c < 3; ++c)
+        if (frame.at(20 * i + 10, 30, c) > 0.9f) {
+          ++found[static_cast<std::size_t>(c)];
+          order += "rgb"[c];
+        }
+    return std::pair(found, order);
+  };
+  QCOMPARE(counted().second, std::string("rgbrgbrgbrgb"));
+  setStamp(scene, "share", 0.5, 1);
+  setStamp(scene, "share", 0.5, 2);
+  QCOMPARE(counted().first, (std::array{6, 3, 3}));
+  setStamp(scene, "share", 0.0, 2);
+  set(scene, "pick", std::string("random"));
+  QCOMPARE(counted().first[2], 0);
+  QVERIFY(counted().first[0] > 3 && counted().first[1] > 0);
+}
+
+void TestRepeat::columnsAreLitUpToTheirLevel() {
+  Scene scene = discs("columns", 120, 120);
+  set(scene, "columns", 4.0);
+  set(scene, "rows", 10.0);
+  set(scene, "distance", Point{30, 12});
+  set(scene, "faint", 0.0);
+  set(scene, "held", 0.0);
+  set(scene, "order", std::string("columns"));
+  setStamp(scene, "kind", std::string("rectangle"));
+  setStamp(scene, "corner", 0.0);
+  setStamp(scene, "size", 20.0);
+  setStamp(scene, "tall", 0.5);
+  test::param(scene, 0, 0, "level").base = 0.2;
+  test::param(scene, 0, 0, "level").motion = test::swing(0.9);
+  const double whole = 10 * 20 * 10;  // a column's
+  for (const int k : {0, 4, 9, 17}) {
+    const auto frame = test::renderFloat(scene, k);
+    for (int i = 0; i < 4; ++i) {
+      const double u = fract(k / 24.0 + i / 3.0);
+      const double level = 0.2 + 0.7 * (0.5 - 0.5 * std::cos(2 * std::numbers::pi * u));
+      const double lit = areaOf(test::cut(frame, 30 * i, 0, 30, 120)) / whole;
+      QVERIFY2(std::abs(lit - level) < 0.015, qPrintable(QStringLiteral("%1 of %2").arg(lit).arg(level)));
+    }
+  }
+  // Unlit ones are there faintly, and the highest is held for a while.
+  set(scene, "faint", 0.25);
+  const double faintly = areaOf(test::cut(test::renderFloat(scene, 0), 0, 0, 30, 120)) / whole;
+  QVERIFY(std::abs(faintly - (0.2 + 0.8 * 0.25)) < 0.015);
+  set(scene, "faint", 0.0);
+  set(scene, "held", 0.4);
+  // Two fifths of a lap after the top (frame 12) the column is low, and its peak still up.
+  const auto later = test::renderFloat(scene, 20);
+  QVERIFY(test::meanOf(test::cut(later, 0, 12, 30, 12), 3) > 0.3);
+  QVERIFY(test::meanOf(test::cut(later, 0, 36, 30, 12), 3) < 0.05);
+}
+
+void TestRepeat::whatPassesFillsTheFrameForEver() {
+  Scene scene = discs("passing", 160, 90);
+  setStamp(scene, "kind", std::string("ring"));
+  setStamp(scene, "thick", 0.1);
+  set(scene, "count", 8.0);
+  double least = 1e9;
+  double most = 0;
+  for (int k = 0; k < 24; ++k) {
+    const double area = areaOf(test::renderFloat(scene, k));
+    least = std::min(least, area);
+    most = std::max(most, area);
+  }
+  QVERIFY(least > 1000);
+  QVERIFY2(most < 1.25 * least, qPrintable(QStringLiteral("%1 to %2").arg(least).arg(most)));
+}
+
+void TestRepeat::aPlaceIsKeptFree() {
+  for (const std::string kind : {"rectangle", "ellipse"}) {
+    Scene scene = discs("grid", 320, 180);
+    set(scene, "distance", Point{12, 12});
+    setStamp(scene, "size", 8.0);
+    set(scene, "keep", kind);
+    set(scene, "keepWidth", 160.0);
+    set(scene, "keepHeight", 60.0);
+    set(scene, "keepSoft", 20.0);
+    const auto frame = test::renderFloat(scene, 0);
+    // No middle of a copy lies in the free place.
+    QVERIFY(areaOf(test::cut(frame, 130, 80, 60, 20)) == 0);
+    QVERIFY(areaOf(test::cut(frame, 0, 0, 60, 180)) > 1500);
+    const double corner = areaOf(test::cut(frame, 86, 66, 12, 12));
+    QVERIFY(kind == "ellipse" ? corner > 5 : corner == 0);
+  }
+}
+
+void TestRepeat::everyNthIsDifferent() {
+  Scene scene = fourInARow();
+  set(scene, "nth", 2.0);
+  set(scene, "nthSize", 2.0);
+  set(scene, "nthColour", Colour{1, 0, 0, 1});
+  const auto frame = test::renderFloat(scene, 0);
+  for (int i = 0; i < 4; ++i) {
+    QCOMPARE(frame.at(60 * i + 30, 30, 1) < 0.1f, i % 2 == 0);
+    QVERIFY(std::abs(areaOfCopy(frame, i) - std::numbers::pi * (i % 2 == 0 ? 400 : 100)) < 4);
+  }
+}
+
+void TestRepeat::layersAndPicturesAreStamps() {
+  // A shape that lies off the middle of its frame, as a stamp: cut out, and as wide as the stamp is.
+  Scene scene = test::oneLayer("shape", 240, 60);
+  scene.background.reset();
+  scene.layers[0].id = 1;
+  scene.layers[0].visible = false;
+  test::setValue(scene, 0, 0, "width", 80.0);
+  test::setValue(scene, 0, 0, "height", 40.0);
+  test::setValue(scene, 0, 0, "corner", 0.0);
+  test::setValue(scene, 0, 0, "centre", Point{0.3, 0.5});
+  test::setValue(scene, 0, 0, "colour", Colour{0, 1, 0, 1});
+  Scene repeat = fourInARow();
+  scene.layers.push_back(repeat.layers[0]);
+  setStamp(scene, "kind", std::string("layer"));
+  set(scene, "layer", 1.0);
+  setStamp(scene, "size", 40.0);
+  const auto frame = test::renderFloat(scene, 0);
+  for (int i = 0; i < 4; ++i) {
+    QVERIFY(std::abs(areaOfCopy(frame, i) - 40 * 20) < 60);
+    QVERIFY(frame.at(60 * i + 30, 30, 1) > 0.99f && frame.at(60 * i + 30, 30, 0) < 0.01f);
+    QVERIFY(frame.at(60 * i + 30, 15, 3) < 0.01f && frame.at(60 * i + 7, 30, 3) < 0.01f);
+  }
+  // What is changed there is changed here; what is hidden there is shown here.
+  test::setValue(scene, 0, 0, "colour", Colour{1, 0, 0, 1});
+  QVERIFY(test::renderFloat(scene, 0).at(30, 30, 0) > 0.99f);
+
+  Scene pictures = fourInARow();
+  setStamp(pictures, "kind", std::string("picture"));
+  setStamp(pictures, "file", test::shippedMedia("lantern.svg"));
+  setStamp(pictures, "size", 30.0);
+  const auto lanterns = test::renderFloat(pictures, 0);
+  QVERIFY(areaOfCopy(lanterns, 0) > 150);
+  for (int i = 1; i < 4; ++i)
+    QVERIFY(test::compare(test::cut(lanterns, 60 * i, 0, 60, 60), test::cut(lanterns, 0, 0, 60, 60)).largest < 1e-4);
+}
+
+void TestRepeat::noLayerIsItsOwnStamp() {
+  Scene scene = fourInARow();
+  scene.layers[0].id = 1;
+  setStamp(scene, "kind", std::string("layer"));
+  set(scene, "layer", 1.0);
+  QCOMPARE(areaOf(test::renderFloat(scene, 0)), 0.0);
+  // Two that show each other.
+  scene.layers.push_back(scene.layers[0]);
+  scene.layers[1].id = 2;
+  test::setValue(scene, 0, 0, "layer", 2.0);
+  QVERIFY(test::allFinite(test::renderFloat(scene, 0)));
+  // And one that is not there.
+  test::setValue(scene, 0, 0, "layer", 99.0);
+  QVERIFY(!Plan(scene).missing().empty());
+}
+
+void TestRepeat::readyOnesLoop_data() {
+  QTest::addColumn<int>("which");
+  const auto varieties = edit::sourceVarieties();
+  for (std::size_t i = 0; i < varieties.size(); ++i)
+    if (varieties[i].spec->id == "repeat") QTest::newRow(varieties[i].variety.c_str()) << static_cast<int>(i);
+}
+
+// Each shows something at every moment, moves, comes home, and is the same again from its file.
+void TestRepeat::readyOnesLoop() {
+  QFETCH(int, which);
+  Scene scene;
+  scene.width = 1920;
+  scene.height = 1080;
+  scene.frames = 96;
+  scene.layers.push_back(edit::sourceLayer(edit::sourceVarieties()[static_cast<std::size_t>(which)], {}));
+  assignIds(scene);
+  std::vector<test::FloatFrame> frames;
+  for (const int k : {0, 17, 41, 76}) frames.push_back(test::renderFloat(scene, k, 192, 108));
+  double most = 0;
+  for (const auto& frame : frames) {
+    QVERIFY(test::deviationOf(frame, 3) > 0.02);
+    most = std::max(most, test::meanOf(frame, 3));
+  }
+  for (const auto& frame : frames) QVERIFY2(test::meanOf(frame, 3) > 0.4 * most, "it is thin at times");
+  QVERIFY(test::compare(frames[0], frames[1]).largest > 0.1);
+  // The step over the joint is like any other.
+  const auto step = [&](int k) {
+    return test::compare(test::renderFloat(scene, k, 192, 108), test::renderFloat(scene, (k + 1) % 96, 192, 108)).mean;
+  };
+  QVERIFY(step(95) < 2.5 * std::max({step(10), step(50), step(70)}));
+  const auto again = sceneFromText(sceneToText(scene));
+  QVERIFY(again.has_value());
+  QVERIFY(test::renderFloat(*again, 17, 192, 108).rgba == frames[1].rgba);
+}
+
+// A part of the plane, wherever it lies, is what the whole has there.
+void TestRepeat::theWindowOfAViewDoesNotMatter() {
+  for (const char* spread : {"honeycomb", "falling", "scattered", "passing", "sunflower"}) {
+    Scene scene = discs(spread, 200, 120);
+    setStamp(scene, "size", 17.0);
+    set(scene, "count", 60.0);
+    set(scene, "radius", 90.0);
+    const PlaneView whole = PlaneView::cover(200, 120, 200, 120);
+    const auto all = test::renderFloat(scene, 7, whole);
+    const auto part = test::renderFloat(scene, 7, whole.part(63, 31, 90, 70));
+    QVERIFY2(test::compare(test::cut(all, 63, 31, 90, 70), part).largest < 1e-4, spread);
+  }
+}
+
+// Corners of all ranges at once.
+void TestRepeat::hostileNumbers() {
+  for (int seed = 1; seed <= 60; ++seed) {
+    Scene scene = test::oneLayer("repeat", 64, 40, 12);
+    RecipeStep& step = scene.layers[0].recipe[0];
+    while (step.items.size() < static_cast<std::size_t>(1 + seed % 3)) step.items.push_back(newItem(*step.spec->items, step.items.size()));
+    std::uint64_t draws = 0;
+    const auto random = [&] { return randomUnit(static_cast<std::uint64_t>(seed), draws++); };
+    forEachParamOf(step, [&](const ParamSpec& spec, Param& param) {
+      if (random() < 0.5) return;
+      const double at = random() < 0.5 ? spec.min : spec.max;
+      if (std::holds_alternative<double>(param.base) && spec.type != ParamType::Layer) {
+        // So many copies in so many sizes take their time.
+        if (spec.id == "count") return void(param.base = random() < 0.3 ? 20000.0 : 1.0);
+        param.base = at;
+      } else if (std::holds_alternative<Point>(param.base)) {
+        param.base = Point{at, random() < 0.5 ? spec.min : spec.max};
+      } else if (spec.type == ParamType::Choice) {
+        param.base = std::string(spec.choices[static_cast<std::size_t>(random() * static_cast<double>(spec.choices.size()))]);
+      } else if (spec.type == ParamType::Toggle) {
+        param.base = random() < 0.5;
+      }
+      param.motion.far = param.base;
+    });
+    QVERIFY2(test::allFinite(test::renderFloat(scene, 5)), qPrintable(QString::number(seed)));
+  }
+  // As many as there may be.
+  Scene many = discs("falling", 64, 40);
+  set(many, "count", 200000.0);
+  set(many, "depths", 12.0);
+  QVERIFY(test::allFinite(test::renderFloat(many, 5)));
+}
+
+QTEST_GUILESS_MAIN(TestRepeat)
+#include "tst_repeat.moc"
