@@ -15,6 +15,8 @@ struct Piece {
   Point a, b, c, d;
   [[nodiscard]] bool straight() const { return a == b && c == d; }
   [[nodiscard]] Point at(double t) const {
+    // Evenly from end to end.
+    if (straight()) return mixPoints(a, d, t);
     const double s = 1 - t;
     const double wa = s * s * s;
     const double wb = 3 * s * s * t;

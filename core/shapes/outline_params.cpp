@@ -10,9 +10,9 @@ namespace {
 
 using namespace table;
 
-// Only where another number is above nothing.
-ParamSpec with(std::string_view number, ParamSpec spec) {
-  spec.shownWhen = ShownWhen{number, {}, 0.0001};
+// Only where there is something of it to be seen: a width of half a pixel, or one of a count.
+ParamSpec with(std::string_view number, ParamSpec spec, double atLeast = 0.5) {
+  spec.shownWhen = ShownWhen{number, {}, atLeast};
   return spec;
 }
 
@@ -31,8 +31,8 @@ Outline pebble() {
 }
 
 std::vector<ParamSpec> tableOfOutline() {
-  const auto light = [](ParamSpec spec) { return with("lights", std::move(spec)); };
-  const auto strand = [](ParamSpec spec) { return with("strands", std::move(spec)); };
+  const auto light = [](ParamSpec spec) { return with("lights", std::move(spec), 1); };
+  const auto strand = [](ParamSpec spec) { return with("strands", std::move(spec), 1); };
   const auto filled = [](ParamSpec spec) {
     spec.shownWhen = ShownWhen{"fill", {}, 0};
     return spec;

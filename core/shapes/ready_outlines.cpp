@@ -71,10 +71,11 @@ const ReadyMade kReady[] = {
        Motion drawn = swing(1.0);
        drawn.shape = SwingShape::Hold;
        drawn.shares = {0.4, 0.5, 0.0};
+       drawn.start = 0.3;
        Motion away = swing(1.0);
        away.shape = SwingShape::Hold;
        away.shares = {0.35, 0.08, 0.0};
-       away.start = 0.45;
+       away.start = 0.75;
        make.movingAll("drawn", drawn).movingAll("from", away);
      }},
     {"Sea lantern", "A pulsing bell with seven strands that follow it.",
@@ -82,7 +83,7 @@ const ReadyMade kReady[] = {
        Setter(params)
            .set({{"outline", path(kBellWide)},
                  {"centre", Point{0.5, 0.38}},
-                 {"fillColour", Value(Colour{0.62f, 0.42f, 0.66f, 0.85f})},
+                 {"fillColour", hex(0x9e6ba8, 217)},
                  {"colour", hex(0xf0c9e0)},
                  {"width", 6.0},
                  {"wobble", 4.0},

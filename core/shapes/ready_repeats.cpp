@@ -37,7 +37,7 @@ const ReadyMade kReady[] = {
                   {"turn", 100.0},
                   {"opacity", 0.75},
                   {"fill", named("across")},
-                  {"other", Value(Colour{0.81f, 0.89f, 0.92f, 0})},
+                  {"other", hex(0xcfe3ea, 0)},
                   {"fillTurn", 180.0}})
            .set({{"spread", named("falling")},
                  {"count", 360.0},

@@ -19,7 +19,11 @@ void move(Param& param, const Motion& motion) {
 }  // namespace
 
 Value named(const char* name) { return std::string(name); }
-Value hex(unsigned colour) { return hexColour(colour); }
+Value hex(unsigned colour, unsigned alpha) {
+  Colour made = hexColour(colour);
+  made.a = static_cast<float>(alpha) / 255;
+  return made;
+}
 Value path(std::string_view data) { return outlineFromPath(data).value_or(circleOutline(100)); }
 
 Motion swing(Value far, int laps) {

@@ -15,7 +15,8 @@ namespace oa::ready {
 using Setting = std::pair<std::string_view, Value>;
 
 Value named(const char* name);
-Value hex(unsigned colour);
+/// 0xrrggbb, and its opacity of 255.
+Value hex(unsigned colour, unsigned alpha = 255);
 /// From SVG path data that is known to be right.
 Value path(std::string_view data);
 

@@ -288,7 +288,7 @@ class Repeat {
     const double segments = std::max(2.0, segmentsOf());
     const double here = copy.row * (segments - 1);
     const double lit = std::clamp(levels_[at] * segments - here, 0.0, 1.0);
-    const double peak = peaksShown_ && std::floor(std::min(peaks_[at], 0.9999) * segments) == std::round(here) ? 0.85 : 0;
+    const double peak = peaksShown_ && std::ceil(peaks_[at] * segments - 1e-6) - 1 == std::round(here) ? 0.85 : 0;
     return std::max({lit, peak, faint_});
   }
   [[nodiscard]] static std::uint64_t columnOf(const Copy& copy) { return static_cast<std::uint64_t>(std::lround(copy.column * 4096)); }

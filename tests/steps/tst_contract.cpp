@@ -29,6 +29,10 @@ void showSomething(Scene& scene) {
     for (std::size_t i = 0; source.spec->extent && i < source.params.size(); ++i)
       if (auto* length = std::get_if<double>(&source.params[i].base); length && source.spec->params[i].unit == Unit::Pixels)
         *length = std::max(source.spec->params[i].min, *length * scene.width / 1600);
+    for (Param& param : source.params)
+      if (auto* outline = std::get_if<Outline>(&param.base); outline && source.spec->extent)
+        for (OutlinePoint& p : outline->points)
+          for (Point* part : {&p.at, &p.before, &p.after}) *part = {part->x * scene.width / 1600, part->y * scene.width / 1600};
     return;
   }
   // What reaches far is brought into the little frame.
@@ -289,6 +293,7 @@ void TestContract::endsOfEveryRangeAreFinite() {
     if (spec.type == ParamType::Point) values = {Point{spec.min, spec.min}, Point{spec.max, spec.min}, Point{spec.max, spec.max}};
     if (spec.type == ParamType::Choice)
       for (const auto choice : spec.choices) values.emplace_back(std::string(choice));
+    if (spec.type == ParamType::Outline) values = {*outlineFromPath("M5 5"), *outlineFromPath("M-9000 0 L9000 9000 L0 0 Z")};
     if (spec.type == ParamType::Toggle) values = {true, false};
     if (spec.type == ParamType::Colour) values = {Colour{0, 0, 0, 0}, Colour{1, 1, 1, 1}};
     if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}, Curve{{0.5, 0}, {0.505, 1}}, Curve{{0, 0}, {0.2, 1}, {1, 0.5}}};
@@ -466,6 +471,7 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
   if (spec.type == ParamType::Point) values = {spec.isWhole() ? Point{1, 1} : Point{0.3, 0.8}, Point{spec.max, spec.min}};
   if (spec.type == ParamType::Layer) values = {0.0, 1.0};
   if (spec.type == ParamType::File) values = {test::shippedMedia("rope.svg")};
+  if (spec.type == ParamType::Outline) values = {circleOutline(20)};
   if (spec.type == ParamType::Toggle) values = {!std::get<bool>(spec.base)};
   if (spec.type == ParamType::Colour) values = {Colour{0.9f, 0.1f, 0.5f, 1}};
   if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}};

@@ -77,7 +77,7 @@ void TestRepeat::copiesFollowEachOther() {
   Scene scene = fourInARow();
   stamp(scene, "size").motion = test::swing(40.0);
   stamp(scene, "opacity").base = 0.3;
-  stamp(scene, "opacity").motion = test::swing(1.0, 2);
+  stamp(scene, "opacity").motion = test::swing(1.0);
   stamp(scene, "offset").motion = test::swing(Point{0, 8});
   set(scene, "order", std::string("in order"));
   set(scene, "ahead", 1.0);
@@ -321,6 +321,7 @@ void TestRepeat::readyOnesLoop() {
   scene.width = 1920;
   scene.height = 1080;
   scene.frames = 96;
+  scene.background.reset();
   scene.layers.push_back(edit::sourceLayer(edit::sourceVarieties()[static_cast<std::size_t>(which)], {}));
   assignIds(scene);
   std::vector<test::FloatFrame> frames;
