@@ -156,6 +156,6 @@ int main(int argc, char** argv) {
   Repeat resting;
   resting.set("spread", std::string("scattered")).set("even", false).set("count", 5000.0);
   resting.stamp("size", 40.0).stamp("opacity", 0.6);
-  oa::bench::report("5000 moving copies / resting ones", oa::bench::ratio([&] { moving.make(); }, [&] { resting.make(); }, 8), 1.5, false);
+  oa::bench::report("5000 moving copies / resting ones", oa::bench::ratio([&] { moving.make(); }, [&] { resting.make(); }, 8), 2.5, false);
   return oa::bench::allMet() ? 0 : 1;
 }

@@ -4,7 +4,10 @@
 #include <cmath>
 #include <cstddef>
 #include <cstring>
+#include <hwy/cache_control.h>
 #include <numbers>
+
+#include "base/parallel.h"
 
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "shapes/marks.cpp"
@@ -143,12 +146,49 @@ void paintPicture(const MarkShape& shape, const Mark& m, int y, int left, int ri
   }
 }
 
+// A small disc in one colour, as specks are: a row of it is one vector.
+template <MarkBlend kBlend>
+void paintSpeck(const MarkShape& shape, const Mark& m, const Strip& s, int end, float* out, std::ptrdiff_t stride) {
+  const Four four;
+  const auto colour = hn::LoadU(four, m.colour.data());
+  const Num edge(0.5 + shape.outline.a / static_cast<double>(m.pixel));
+  const Num perPixel(1 / static_cast<double>(m.pixel));
+  const Num at = Num::counting(m.left);
+  const int n = m.right - m.left;
+  HWY_ALIGN float cover[16];
+  const Num px0 = Num(m.xx) * at;
+  const Num py0 = Num(m.yx) * at;
+  for (int y = std::max(s.y0, static_cast<int>(m.top)); y < end; ++y) {
+    const Num px = px0 + Num(m.xy * static_cast<float>(y) + m.x0);
+    const Num py = py0 + Num(m.yy * static_cast<float>(y) + m.y0);
+    minOf(Num(1.0), maxOf(Num(0.0), edge - lengthOf(px, py) * perPixel)).store(cover);
+    float* const to = out + (y - s.y0) * stride + static_cast<std::ptrdiff_t>(m.left) * 4;
+    for (int i = 0; i < n; ++i) blendPixel<kBlend>(hn::Mul(colour, hn::Set(four, cover[i])), to + i * 4);
+  }
+}
+
+HWY_INLINE bool isSpeck(const MarkShape& shape, const Mark& m) {
+  return shape.outline.kind == OutlineShape::Kind::Circle && shape.outline.line == 0 && shape.outline.softness <= 0 && shape.glow <= 0 &&
+         !shape.graded && m.right - m.left <= Num::lanes();
+}
+
 template <MarkBlend kBlend>
 void paintAll(const Strip& s, float* out, std::ptrdiff_t stride) {
   for (std::size_t i = 0; i < s.count; ++i) {
+    // Marks lie in their own order, of which a strip has only some: what comes next is asked for in time.
+    constexpr std::size_t kAhead = 8;
+    if (i + kAhead < s.count) {
+      const auto* const next = reinterpret_cast<const char*>(s.marks + s.listed[i + kAhead]);
+      hwy::Prefetch(next);
+      hwy::Prefetch(next + sizeof(Mark) - 1);
+    }
     const Mark& m = s.marks[s.listed[i]];
     const MarkShape& shape = s.shapes[m.shape];
     const int end = std::min(s.y1, static_cast<int>(m.bottom));
+    if (isSpeck(shape, m)) {
+      paintSpeck<kBlend>(shape, m, s, end, out, stride);
+      continue;
+    }
     for (int y = std::max(s.y0, static_cast<int>(m.top)); y < end; ++y) {
       int left = m.left;
       int right = m.right;
@@ -198,23 +238,39 @@ constexpr int kStripRows = 16;
 
 class MarkRows final : public RowMaker {
  public:
-  MarkRows(std::vector<MarkShape> shapes, std::vector<Mark> marks, MarkBlend blend, const PlaneView& view)
+  MarkRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, MarkBlend blend, const PlaneView& view)
       : shapes_(std::move(shapes)), marks_(std::move(marks)), blend_(blend), view_(view) {
-    const int strips = (view.height + kStripRows - 1) / kStripRows;
-    first_.assign(static_cast<std::size_t>(strips) + 1, 0);
-    const auto eachStrip = [&](const Mark& m, const auto& visit) {
-      for (int s = m.top / kStripRows; s <= (m.bottom - 1) / kStripRows; ++s) visit(static_cast<std::size_t>(s));
+    // Only the strips of each mark are looked at one after the other; they are few bytes.
+    struct Span {
+      std::int32_t first, last;
     };
-    for (const Mark& m : marks_) {
-      eachStrip(m, [&](std::size_t s) { ++first_[s + 1]; });
-      box_ = box_.with({m.left, m.top, m.right, m.bottom});
-    }
+    PooledVector<Span> spans(marks_.size());
+    constexpr int kAtOnce = 4096;
+    std::vector<PixelBox> boxes((marks_.size() + kAtOnce - 1) / kAtOnce);
+    parallelBands(
+        static_cast<int>(marks_.size()),
+        [&](int from, int to) {
+          PixelBox box;
+          for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i) {
+            const Mark& m = marks_[i];
+            const bool seen = m.top < m.bottom;
+            spans[i] = seen ? Span{m.top / kStripRows, (m.bottom - 1) / kStripRows} : Span{0, -1};
+            if (seen) box = box.with({m.left, m.top, m.right, m.bottom});
+          }
+          boxes[static_cast<std::size_t>(from / kAtOnce)] = box;
+        },
+        kAtOnce);
+    for (const PixelBox& box : boxes)
+      if (!box.empty()) box_ = box_.with(box);
+    if (box_.empty()) box_ = {0, 0, 0, 0};
+    first_.assign(static_cast<std::size_t>((view.height + kStripRows - 1) / kStripRows) + 1, 0);
+    for (const Span& span : spans)
+      for (int s = span.first; s <= span.last; ++s) ++first_[static_cast<std::size_t>(s) + 1];
     for (std::size_t s = 0; s + 1 < first_.size(); ++s) first_[s + 1] += first_[s];
     listed_.resize(first_.back());
     std::vector<std::size_t> next(first_.begin(), first_.end() - 1);
-    for (std::size_t i = 0; i < marks_.size(); ++i)
-      eachStrip(marks_[i], [&](std::size_t s) { listed_[next[s]++] = static_cast<std::uint32_t>(i); });
-    if (marks_.empty()) box_ = {0, 0, 0, 0};
+    for (std::size_t i = 0; i < spans.size(); ++i)
+      for (int s = spans[i].first; s <= spans[i].last; ++s) listed_[next[static_cast<std::size_t>(s)]++] = static_cast<std::uint32_t>(i);
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
@@ -232,11 +288,11 @@ class MarkRows final : public RowMaker {
 
  private:
   std::vector<MarkShape> shapes_;
-  std::vector<Mark> marks_;
+  PooledVector<Mark> marks_;
   MarkBlend blend_;
   PlaneView view_;
   std::vector<std::size_t> first_;
-  std::vector<std::uint32_t> listed_;
+  PooledVector<std::uint32_t> listed_;
   PixelBox box_;
 };
 
@@ -258,8 +314,8 @@ double thinness(const OutlineShape& s, double a, double b) {
 bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const PlaneView& view, float& fainter) {
   if (!(place.size > 0) || !std::isfinite(place.size) || !std::isfinite(place.at.x) || !std::isfinite(place.at.y)) return false;
   const double turn = place.turn * (std::numbers::pi / 180);
-  const double c = std::cos(turn) / place.size;
-  const double s = std::sin(turn) / place.size;
+  const double c = (place.turn == 0 ? 1 : std::cos(turn)) / place.size;
+  const double s = place.turn == 0 ? 0 : std::sin(turn) / place.size;
   // From the plane to the shape: about its middle, turned back, sized back.
   const double m[4] = {c * place.stretchX, s * place.stretchX, -s, c};
   const double vx[4] = {view.xx / view.scale, view.xy / view.scale, view.yx / view.scale, view.yy / view.scale};
@@ -274,25 +330,30 @@ bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const
   mark.xy = static_cast<float>(xy);
   mark.yx = static_cast<float>(yx);
   mark.yy = static_cast<float>(yy);
-  mark.x0 = static_cast<float>(m[0] * dx + m[1] * dy);
-  mark.y0 = static_cast<float>(m[2] * dx + m[3] * dy);
-  const double area = std::abs(xx * yy - xy * yx);
+  const double x0 = m[0] * dx + m[1] * dy;
+  const double y0 = m[2] * dx + m[3] * dy;
+  mark.x0 = static_cast<float>(x0);
+  mark.y0 = static_cast<float>(y0);
+  const double determinant = xx * yy - xy * yx;
+  const double area = std::abs(determinant);
   const double pixel = std::sqrt(area);
   mark.pixel = static_cast<float>(pixel);
   // What it covers, in pixels of the view: the half sizes through the inverse.
-  const double beyond = std::max(0.5 * shape.outline.softness, shape.glow) + pixel;
+  // An edge is seen half a pixel beyond it; of a picture as far as its own pixels are read.
+  const double edge = shape.pictures.empty() ? 0.51 * pixel : pixel + 2 * shape.halfWidth / shape.pictures.back()->width();
+  const double beyond = std::max({0.5 * shape.outline.softness, shape.glow, edge});
   const double w = shape.halfWidth + beyond;
   const double h = shape.halfHeight + beyond;
   const double reachX = (std::abs(yy) * w + std::abs(xy) * h) / area;
   const double reachY = (std::abs(yx) * w + std::abs(xx) * h) / area;
-  const Point middle = view.pixel(place.at);
+  const Point middle{(xy * y0 - yy * x0) / determinant, (yx * x0 - xx * y0) / determinant};
   constexpr double kFar = 1e6;
   if (!(std::abs(middle.x) < kFar + reachX) || !(std::abs(middle.y) < kFar + reachY)) return false;
   const auto within = [](double v, int most) { return static_cast<std::int32_t>(std::clamp(v, 0.0, static_cast<double>(most))); };
-  mark.left = within(std::floor(middle.x - reachX), view.width);
-  mark.right = within(std::ceil(middle.x + reachX) + 1, view.width);
-  mark.top = within(std::floor(middle.y - reachY), view.height);
-  mark.bottom = within(std::ceil(middle.y + reachY) + 1, view.height);
+  mark.left = within(std::ceil(middle.x - reachX), view.width);
+  mark.right = within(std::floor(middle.x + reachX) + 1, view.width);
+  mark.top = within(std::ceil(middle.y - reachY), view.height);
+  mark.bottom = within(std::floor(middle.y + reachY) + 1, view.height);
   if (mark.left >= mark.right || mark.top >= mark.bottom) return false;
   if (shape.pictures.empty()) {
     fainter = static_cast<float>(thinness(shape.outline, shape.halfWidth / pixel, shape.halfHeight / pixel));
@@ -307,7 +368,7 @@ bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const
   return true;
 }
 
-std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, std::vector<Mark> marks, MarkBlend blend, const PlaneView& view) {
+std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, MarkBlend blend, const PlaneView& view) {
   return std::make_unique<MarkRows>(std::move(shapes), std::move(marks), blend, view);
 }
 
@@ -333,7 +394,7 @@ std::array<double, 4> plainPicture(const MarkShape& shape, const Mark& m, int x,
 
 }  // namespace
 
-std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const std::vector<Mark>& marks, MarkBlend blend, int x, int y) {
+std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const PooledVector<Mark>& marks, MarkBlend blend, int x, int y) {
   std::array<double, 4> under{};
   for (const Mark& m : marks) {
     if (x < m.left || x >= m.right || y < m.top || y >= m.bottom) continue;

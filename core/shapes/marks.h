@@ -6,6 +6,7 @@
 #include <memory>
 #include <vector>
 
+#include "base/pooled_vector.h"
 #include "image/buffer.h"
 #include "image/plane_view.h"
 #include "shapes/outline_shape.h"
@@ -60,10 +61,10 @@ struct MarkPlace {
 /// than a pixel is left in `fainter`, (0, 1].
 bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const PlaneView& view, float& fainter);
 
-/// The marks as a picture, painted in their order.
-std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, std::vector<Mark> marks, MarkBlend blend, const PlaneView& view);
+/// The marks as a picture, painted in their order. Those of no rows or columns are left out.
+std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, MarkBlend blend, const PlaneView& view);
 
 /// One pixel of the same in plain numbers.
-std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const std::vector<Mark>& marks, MarkBlend blend, int x, int y);
+std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const PooledVector<Mark>& marks, MarkBlend blend, int x, int y);
 
 }  // namespace oa

@@ -5,11 +5,26 @@
 #include <numbers>
 
 #include "base/numbers.h"
+#include "base/parallel.h"
 #include "base/random.h"
 #include "shapes/scattered.h"
 
 namespace oa {
 namespace {
+
+// So many copies, each filled in by its number.
+template <class Fill>
+PooledVector<Copy> numbered(std::size_t count, const Fill& fill) {
+  PooledVector<Copy> copies(count);
+  constexpr int kAtOnce = 1024;
+  parallelBands(
+      static_cast<int>(count),
+      [&](int from, int to) {
+        for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i) fill(copies[i], i);
+      },
+      kAtOnce);
+  return copies;
+}
 
 constexpr double kDegree = std::numbers::pi / 180;
 
@@ -64,7 +79,7 @@ Axis axisOf(double cell, int limit, double reach, int most) {
   return axis;
 }
 
-std::vector<Copy> grid(const SpreadSettings& s) {
+PooledVector<Copy> grid(const SpreadSettings& s) {
   Point cell = s.distance;
   double stagger = s.kind == SpreadKind::Staggered ? s.stagger : 0;
   if (s.kind == SpreadKind::Honeycomb) {
@@ -76,7 +91,7 @@ std::vector<Copy> grid(const SpreadSettings& s) {
   const Axis across = axisOf(cell.x, s.columns, reach.x, kMostOnAxis);
   const Axis down = axisOf(cell.y, s.rows, reach.y, kMostOnAxis);
   const double far = std::max(1.0, 0.5 * std::hypot(across.count * across.cell, down.count * down.cell));
-  std::vector<Copy> copies;
+  PooledVector<Copy> copies;
   copies.reserve(static_cast<std::size_t>(across.count) * static_cast<std::size_t>(down.count));
   for (int j = 0; j < down.count; ++j) {
     const int row = down.first + j;
@@ -102,8 +117,8 @@ std::vector<Copy> grid(const SpreadSettings& s) {
   return copies;
 }
 
-std::vector<Copy> ring(const SpreadSettings& s) {
-  std::vector<Copy> copies;
+PooledVector<Copy> ring(const SpreadSettings& s) {
+  PooledVector<Copy> copies;
   const int count = std::max(1, s.count);
   for (int k = 0; k < s.rings; ++k) {
     const double share = s.rings > 1 ? static_cast<double>(k) / (s.rings - 1) : 1;
@@ -123,8 +138,8 @@ std::vector<Copy> ring(const SpreadSettings& s) {
   return copies;
 }
 
-std::vector<Copy> spiral(const SpreadSettings& s) {
-  std::vector<Copy> copies;
+PooledVector<Copy> spiral(const SpreadSettings& s) {
+  PooledVector<Copy> copies;
   const int count = std::max(1, s.count);
   for (int i = 0; i < count; ++i) {
     Copy& copy = copies.emplace_back();
@@ -166,8 +181,8 @@ std::vector<Point> lineOf(const SpreadSettings& s, int line) {
   return points;
 }
 
-std::vector<Copy> line(const SpreadSettings& s) {
-  std::vector<Copy> copies;
+PooledVector<Copy> line(const SpreadSettings& s) {
+  PooledVector<Copy> copies;
   for (int l = 0; l < s.lines; ++l) {
     const std::vector<Point> points = lineOf(s, l);
     std::vector<double> length{0};
@@ -193,47 +208,47 @@ std::vector<Copy> line(const SpreadSettings& s) {
   return copies;
 }
 
-std::vector<Copy> scattered(const SpreadSettings& s) {
-  std::vector<Copy> copies;
+PooledVector<Copy> scattered(const SpreadSettings& s) {
   const Point size{s.frame.x + 2 * s.margin, s.frame.y + 2 * s.margin};
   std::shared_ptr<const std::vector<Point>> places;
   if (s.even) places = poissonPlaces(size, std::max(1.0, s.distance.x), s.seed, 100000);
   const auto count = places ? places->size() : static_cast<std::size_t>(std::max(1, s.count));
-  copies.reserve(count);
-  for (std::size_t i = 0; i < count; ++i) {
-    Copy& copy = copies.emplace_back();
+  const double reach = 2 * halfDiagonal(s);
+  return numbered(count, [&](Copy& copy, std::size_t i) {
     const Point p = places ? (*places)[i] : Point{size.x * randomUnit(s.seed, 2 * i), size.y * randomUnit(s.seed, 2 * i + 1)};
     copy.at = {p.x - s.margin, p.y - s.margin};
     copy.along = static_cast<double>(i) / static_cast<double>(count);
     copy.column = std::clamp(p.x / size.x, 0.0, 1.0);
     copy.row = std::clamp(p.y / size.y, 0.0, 1.0);
-    copy.outwards = std::min(1.0, std::hypot(copy.at.x - s.centre.x, copy.at.y - s.centre.y) / (2 * halfDiagonal(s)));
+    const Point away{copy.at.x - s.centre.x, copy.at.y - s.centre.y};
+    copy.outwards = std::min(1.0, std::sqrt(away.x * away.x + away.y * away.y) / reach);
     copy.id = mix64(i);
-  }
-  return copies;
+  });
 }
 
 // Each copy makes a whole number of passes over a way that is as long as the frame and as what it takes to be out of sight at both
 // ends, from a place of its own on it: there are as many in sight at any moment.
-std::vector<Copy> falling(const SpreadSettings& s) {
+PooledVector<Copy> falling(const SpreadSettings& s) {
   const double c = std::cos(s.direction * kDegree);
   const double n = std::sin(s.direction * kDegree);
   const double way = std::abs(c) * s.frame.x + std::abs(n) * s.frame.y + 2 * s.margin;
   const double wide = std::abs(n) * s.frame.x + std::abs(c) * s.frame.y + 2 * s.margin;
   const int depths = std::max(1, s.depths);
   const auto count = static_cast<std::size_t>(std::max(1, s.count));
-  std::vector<Copy> copies;
-  copies.reserve(count);
-  std::vector<std::uint64_t> drawn(static_cast<std::size_t>(depths));
   // The farthest are drawn first. There are more of them, as there would be: as many as their size leaves room for.
-  for (std::size_t i = 0; i < count; ++i) {
-    const double share = (static_cast<double>(i) + 0.5) / static_cast<double>(count);
-    const auto depth = std::min(depths - 1, static_cast<int>(depths * share * share * 0.5 + depths * share * 0.5));
+  const auto shareOf = [&](std::size_t i) { return (static_cast<double>(i) + 0.5) / static_cast<double>(count); };
+  const auto depthOf = [&](std::size_t i) {
+    const double share = shareOf(i);
+    return std::min(depths - 1, static_cast<int>(depths * share * (share + 1) * 0.5));
+  };
+  std::vector<std::size_t> first(static_cast<std::size_t>(depths), count);
+  for (std::size_t i = count; i-- > 0;) first[static_cast<std::size_t>(depthOf(i))] = i;
+  return numbered(count, [&](Copy& copy, std::size_t i) {
+    const int depth = depthOf(i);
     const double near = depths > 1 ? static_cast<double>(depth) / (depths - 1) : 1;
-    const std::uint64_t k = drawn[static_cast<std::size_t>(depth)]++;
+    const std::uint64_t k = i - first[static_cast<std::size_t>(depth)];
     const Point place = evenPlace(k, mix64(s.seed + static_cast<std::uint64_t>(depth) * 977));
     const int passes = s.passes < 0 ? s.passes - depth : s.passes > 0 ? s.passes + depth : 0;
-    Copy& copy = copies.emplace_back();
     const double own = randomUnit(s.seed, 7000003 + i);
     const double gone = fract(place.y + passes * s.done);
     const double side = s.sway * std::sin(2 * std::numbers::pi * (s.done * (passes == 0 ? 1 : passes) * 2 + own)) * mix(s.far, 1, near);
@@ -242,18 +257,17 @@ std::vector<Copy> falling(const SpreadSettings& s) {
     copy.at = {0.5 * s.frame.x + c * a - n * b, 0.5 * s.frame.y + n * a + c * b};
     copy.size = mix(s.far, 1, near);
     copy.opacity = 1 - s.faded * (1 - near);
-    copy.along = share;
+    copy.along = shareOf(i);
     copy.column = place.x;
     copy.row = copy.outwards = near;
     copy.id = mix64(i);
-  }
-  return copies;
+  });
 }
 
 // Each grows from the centre out to the radius, and is there again when it has gone.
-std::vector<Copy> passing(const SpreadSettings& s) {
+PooledVector<Copy> passing(const SpreadSettings& s) {
   const auto count = static_cast<std::size_t>(std::max(1, s.count));
-  std::vector<Copy> copies;
+  PooledVector<Copy> copies;
   std::vector<double> far(count);
   for (std::size_t i = 0; i < count; ++i) {
     Copy& copy = copies.emplace_back();
@@ -274,7 +288,7 @@ std::vector<Copy> passing(const SpreadSettings& s) {
   std::vector<std::size_t> order(count);
   for (std::size_t i = 0; i < count; ++i) order[i] = i;
   std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return far[a] > far[b]; });
-  std::vector<Copy> sorted;
+  PooledVector<Copy> sorted;
   for (const std::size_t i : order) sorted.push_back(copies[i]);
   return sorted;
 }
@@ -300,7 +314,7 @@ std::vector<std::vector<Point>> spreadLines(const SpreadSettings& settings) {
   return lines;
 }
 
-std::vector<Copy> spreadCopies(const SpreadSettings& settings) {
+PooledVector<Copy> spreadCopies(const SpreadSettings& settings) {
   switch (settings.kind) {
     case SpreadKind::Grid:
     case SpreadKind::Staggered:

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "base/pooled_vector.h"
 
 namespace oa {
 
@@ -68,7 +69,7 @@ struct SpreadSettings {
 };
 
 /// In the order in which they are drawn.
-std::vector<Copy> spreadCopies(const SpreadSettings& settings);
+PooledVector<Copy> spreadCopies(const SpreadSettings& settings);
 
 /// The lines that copies stand on, as rows of points; none for those that stand on none.
 std::vector<std::vector<Point>> spreadLines(const SpreadSettings& settings);

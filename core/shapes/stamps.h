@@ -10,19 +10,16 @@
 
 namespace oa {
 
-/// The values of a stamp as one of its copies has them: motions are ahead of the stamp's own by its shift.
+/// The numbers of a stamp as one of its copies has them: motions are ahead of the stamp's own by its shift.
 class CopyValues {
  public:
   CopyValues(const Values& values, const LapShift& shift) : values_(values), shift_(shift) {}
-  [[nodiscard]] double number(std::size_t index) const { return std::get<double>(at(index)); }
-  [[nodiscard]] Point point(std::size_t index) const { return std::get<Point>(at(index)); }
-  [[nodiscard]] Colour colour(std::size_t index) const { return std::get<Colour>(at(index)); }
-  [[nodiscard]] double number(std::string_view id) const { return number(values_.index(id)); }
+  [[nodiscard]] double number(std::string_view id) const {
+    const std::size_t index = values_.index(id);
+    return std::get<double>(values_.moving(index) ? values_.shifted(index, shift_).value : values_.here(index).value);
+  }
 
  private:
-  [[nodiscard]] Value at(std::size_t index) const {
-    return values_.moving(index) ? values_.shifted(index, shift_).value : values_.here(index).value;
-  }
   const Values& values_;
   const LapShift& shift_;
 };

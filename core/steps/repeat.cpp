@@ -137,22 +137,35 @@ std::array<float, 4> premultiplied(const Colour& c, double opacity) {
   return {c.r * a, c.g * a, c.b * a, a};
 }
 
-// The parameters of a stamp that each copy has a value of its own of.
+// A parameter of a stamp of which each copy has a value of its own: looked up only where it moves.
+template <class T>
+class OwnValue {
+ public:
+  OwnValue(const Values& values, std::string_view id)
+      : index_(values.index(id)), moving_(values.moving(index_)), here_(std::get<T>(values.here(index_).value)) {}
+  [[nodiscard]] T at(const Values& values, const LapShift& shift) const {
+    return moving_ ? std::get<T>(values.shifted(index_, shift).value) : here_;
+  }
+
+ private:
+  std::size_t index_;
+  bool moving_;
+  T here_;
+};
+
 struct OwnValues {
   explicit OwnValues(const Values& v)
-      : colour(v.index("colour")),
-        size(v.index("size")),
-        turn(v.index("turn")),
-        opacity(v.index("opacity")),
-        other(v.index("other")),
-        offset(v.index("offset")) {}
-  std::size_t colour, size, turn, opacity, other, offset;
+      : colour(v, "colour"), size(v, "size"), turn(v, "turn"), opacity(v, "opacity"), other(v, "other"), offset(v, "offset") {}
+  OwnValue<Colour> colour;
+  OwnValue<double> size, turn, opacity;
+  OwnValue<Colour> other;
+  OwnValue<Point> offset;
 };
 
 // All that is painted of a repeat at one moment.
 struct Painted {
   std::vector<MarkShape> shapes;
-  std::vector<Mark> marks;
+  PooledVector<Mark> marks;
   MarkBlend blend = MarkBlend::Over;
 };
 
@@ -195,20 +208,19 @@ class Repeat {
   Painted paint() && {
     SpreadSettings settings = spreadOf(context_, margin_);
     if (settings.kind == SpreadKind::Passing) settings = passingWhole(settings);
-    const std::vector<Copy> copies = spreadCopies(settings);
-    std::vector<Mark> marks(copies.size());
-    std::vector<char> seen(copies.size());
+    const PooledVector<Copy> copies = spreadCopies(settings);
+    drawThreads(settings);
+    const std::size_t first = painted_.marks.size();
+    painted_.marks.resize(first + copies.size());
+    Mark* const marks = painted_.marks.data() + first;
     constexpr int kAtOnce = 512;
     parallelBands(
         static_cast<int>(copies.size()),
         [&](int from, int to) {
           for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i)
-            seen[i] = static_cast<char>(place(marks[i], copies[i], i));
+            if (!place(marks[i], copies[i], i)) marks[i] = {};
         },
         kAtOnce);
-    drawThreads(settings);
-    for (std::size_t i = 0; i < copies.size(); ++i)
-      if (seen[i] != 0) painted_.marks.push_back(marks[i]);
     return std::move(painted_);
   }
 
@@ -316,11 +328,11 @@ class Repeat {
     const OwnValues& own = own_[which];
     const LapShift shift{ahead_ * shareIn(order_, copy, seed_, 2),
                          faster_ > 0 ? 1 + static_cast<int>(randomUnit(seed_ * 16 + 3, copy.id) * (faster_ + 1)) : 1};
-    const CopyValues values(stamp.values(), shift);
-    double size = values.number(own.size) / stamp.baseSize() * copy.size;
+    const Values& values = stamp.values();
+    double size = own.size.at(values, shift) / stamp.baseSize() * copy.size;
     if (grown_ > 0) size = copy.size * grown_;
-    double opacity = values.number(own.opacity) * copy.opacity * left;
-    double turn = values.number(own.turn) + copy.turn;
+    double opacity = own.opacity.at(values, shift) * copy.opacity * left;
+    double turn = own.turn.at(values, shift) + copy.turn;
     if (sizeBy_ != 0) size *= std::exp2(sizeBy_ * (2 * shareIn(differ_, copy, seed_, 4) - 1));
     if (turnBy_ != 0) turn += turnBy_ * (2 * shareIn(differ_, copy, seed_, 5) - 1);
     if (opacityBy_ > 0) opacity *= 1 - opacityBy_ * shareIn(differ_, copy, seed_, 6);
@@ -329,7 +341,7 @@ class Repeat {
     if (other) size *= nthSize_;
     if (!(opacity > 1.0 / 2048)) return false;
     Point at = copy.at;
-    const Point offset = values.point(own.offset);
+    const Point offset = own.offset.at(values, shift);
     if (offset != Point{}) {
       const double c = std::cos(copy.turn * (std::numbers::pi / 180)) * copy.size;
       const double s = std::sin(copy.turn * (std::numbers::pi / 180)) * copy.size;
@@ -356,8 +368,8 @@ class Repeat {
       if (other) return nthColour_;
       return tint > 0 ? mixColours(colour, towards_, tint, ColourMixing::OkLab) : colour;
     };
-    mark.colour = premultiplied(tinted(values.colour(own.colour)), opacity);
-    if (stamp.graded()) mark.second = premultiplied(values.colour(own.other), opacity);
+    mark.colour = premultiplied(tinted(own.colour.at(values, shift)), opacity);
+    if (stamp.graded()) mark.second = premultiplied(own.other.at(values, shift), opacity);
     return true;
   }
 

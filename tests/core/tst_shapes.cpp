@@ -23,7 +23,7 @@ PlaneView frame(int width, int height) { return PlaneView::cover(width, height, 
 std::vector<double> painted(const MarkShape& shape, const MarkPlace& place, const PlaneView& view) {
   Mark mark;
   float fainter = 1;
-  std::vector<Mark> marks;
+  PooledVector<Mark> marks;
   if (placeMark(mark, shape, place, view, fainter)) {
     mark.colour = {fainter, fainter, fainter, fainter};
     marks.push_back(mark);
@@ -208,8 +208,8 @@ void TestShapes::smallOnesKeepTheirArea() {
 namespace {
 
 // Discs of all kinds over each other.
-std::vector<Mark> manyMarks(const std::vector<MarkShape>& shapes, const PlaneView& view, int count) {
-  std::vector<Mark> marks;
+PooledVector<Mark> manyMarks(const std::vector<MarkShape>& shapes, const PlaneView& view, int count) {
+  PooledVector<Mark> marks;
   for (int i = 0; i < count; ++i) {
     const auto random = [&](std::uint64_t which) { return randomUnit(static_cast<std::uint64_t>(i) + 1, which); };
     Mark mark;
@@ -266,7 +266,7 @@ double worstAgainstPlain(MarkBlend blend) {
 void TestShapes::blendsAreTheirFormulas() {
   // One disc over another, at a pixel that both cover.
   const PlaneView view = frame(32, 32);
-  std::vector<Mark> marks(2);
+  PooledVector<Mark> marks(2);
   float fainter = 1;
   for (Mark& mark : marks) QVERIFY(placeMark(mark, circle(10), {{16, 16}}, view, fainter));
   marks[0].colour = {0.4f, 0, 0.2f, 0.5f};
@@ -311,7 +311,7 @@ void TestShapes::picturesAreReadWhereTheyLie() {
   shape.pictures = {plane};
   const PlaneView view = frame(64, 64);
   for (const double turn : {0.0, 90.0}) {
-    std::vector<Mark> marks(1);
+    PooledVector<Mark> marks(1);
     float fainter = 1;
     QVERIFY(placeMark(marks[0], shape, {{32, 32}, turn, 2}, view, fainter));
     marks[0].colour[3] = 0.5f;
@@ -379,7 +379,7 @@ bool hidden(const SpreadSettings& s, Point p, double step) {
   return std::hypot(x, y) >= s.margin - step;
 }
 
-std::map<std::uint64_t, Copy> byId(const std::vector<Copy>& copies) {
+std::map<std::uint64_t, Copy> byId(const PooledVector<Copy>& copies) {
   std::map<std::uint64_t, Copy> map;
   for (const Copy& copy : copies) map[copy.id] = copy;
   return map;

@@ -1,0 +1,41 @@
+// Vectors whose memory comes from the pool: what is made anew for every frame is not asked of the system each time.
+#pragma once
+
+#include <cstddef>
+#include <cstdlib>
+#include <new>
+#include <vector>
+
+#include "base/buffer_pool.h"
+
+namespace oa {
+
+template <class T>
+struct PoolAllocator {
+  using value_type = T;
+  PoolAllocator() = default;
+  template <class U>
+  PoolAllocator(const PoolAllocator<U>&) {}
+  T* allocate(std::size_t n) {
+    const std::size_t bytes = bytesFor(n);
+    void* memory = bytes >= kPooledBytes ? BufferPool::shared().take(bytes) : std::aligned_alloc(128, bytes);
+    if (!memory) throw std::bad_alloc();
+    return static_cast<T*>(memory);
+  }
+  void deallocate(T* p, std::size_t n) {
+    const std::size_t bytes = bytesFor(n);
+    bytes >= kPooledBytes ? BufferPool::shared().give(p, bytes) : std::free(p);
+  }
+  template <class U>
+  bool operator==(const PoolAllocator<U>&) const {
+    return true;
+  }
+
+ private:
+  static std::size_t bytesFor(std::size_t n) { return (n * sizeof(T) + 127) / 128 * 128; }
+};
+
+template <class T>
+using PooledVector = std::vector<T, PoolAllocator<T>>;
+
+}  // namespace oa
