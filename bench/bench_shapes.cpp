@@ -146,8 +146,44 @@ int main(int argc, char** argv) {
   outside.stamp("size", 30.0);
   Repeat nothing;
   nothing.set("spread", std::string("ring")).set("count", 1.0).set("rings", 1.0).set("radius", 9000.0);
-  oa::bench::report("5000 copies outside the frame / none", oa::bench::ratio([&] { outside.make(); }, [&] { nothing.make(); }, 8), 1.3,
+  oa::bench::report("5000 copies outside the frame / none", oa::bench::ratio([&] { outside.make(); }, [&] { nothing.make(); }, 8), 1.5,
                     false);
+
+  // Strands that taper and go over from one colour into another.
+  Repeat strands;
+  strands.scene.layers[0] = oa::newLayer(*oa::findStep("outline"), "Strands");
+  strands.set("outline", *oa::outlineFromPath("M-900 0 L900 0")).set("strands", 200.0).set("strandLength", 420.0).set("fill", false);
+  strands.set("centre", oa::Point{0.5, 0.1}).set("wobble", 0.0);
+  const auto paintStrands = [&] {
+    painter.paint([](QPainter& p) {
+      p.setPen(Qt::NoPen);
+      for (int i = 0; i < 200; ++i) {
+        constexpr int kParts = 28;
+        const double length = 420 * (1 - 0.35 * unit(i, 3)) / kParts;
+        QPolygonF left;
+        QPolygonF right;
+        QPointF at(60 + 9 * i, 108);
+        for (int k = 0; k <= kParts; ++k) {
+          const double t = static_cast<double>(k) / kParts;
+          const double way = 1.5708 + 0.7 * t * std::sin(6.2832 * (i / 200.0 - 0.6 * t));
+          const QPointF side(-std::sin(way), std::cos(way));
+          const double radius = 6 * (1 - 0.9 * t);
+          left << at + radius * side;
+          right.prepend(at - radius * side);
+          at += QPointF(std::cos(way), std::sin(way)) * length;
+        }
+        QLinearGradient colours(QPointF(60 + 9 * i, 108), at);
+        colours.setColorAt(0, QColor(243, 207, 155));
+        colours.setColorAt(1, QColor(200, 72, 43));
+        p.setBrush(colours);
+        p.drawPolygon(left + right);
+      }
+    });
+  };
+  oa::bench::report("QPainter / 200 strands",
+                    oa::bench::ratio(
+                        paintStrands, [&] { strands.make(); }, 6),
+                    5, true);
 
   // Every copy in its own time.
   Repeat moving;

@@ -207,8 +207,28 @@ def sound(samples, out):
                     "-fflags", "+bitexact", "-flags:a", "+bitexact", str(out)], input=raw, check=True)
 
 
+def boat():
+    """A paper boat with a lantern in it, and its light on the water."""
+    defs = ('<radialGradient id="glow"><stop offset="0" stop-color="#ffdc8c" stop-opacity="0.85"/><stop offset="0.35" stop-color="#ffb347" '
+            'stop-opacity="0.35"/><stop offset="1" stop-color="#ffb347" stop-opacity="0"/></radialGradient>'
+            '<linearGradient id="hull" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="#f7e3bd"/><stop offset="1" '
+            'stop-color="#b5713f"/></linearGradient>'
+            '<linearGradient id="light" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="#fff3c9"/><stop offset="1" '
+            'stop-color="#f08a3c"/></linearGradient>')
+    body = ('<circle cx="150" cy="84" r="150" fill="url(#glow)"/>'
+            '<path d="M150 34 L178 52 L172 112 L128 112 L122 52 Z" fill="url(#light)"/>'
+            '<path d="M150 34 L178 52 L122 52 Z" fill="#c8472b"/><path d="M150 52 L150 112 M136 52 L138 112 M164 52 L162 112" '
+            'stroke="#c8742e" stroke-width="2" fill="none"/>'
+            '<path d="M28 108 L96 122 L204 122 L272 108 L218 168 L82 168 Z" fill="url(#hull)"/>'
+            '<path d="M28 108 L96 122 L110 168 L82 168 Z" fill="#d9a066"/><path d="M272 108 L204 122 L190 168 L218 168 Z" fill="#8f5230"/>'
+            '<ellipse cx="150" cy="178" rx="96" ry="7" fill="#ffb347" fill-opacity="0.35"/>'
+            '<ellipse cx="150" cy="192" rx="60" ry="4" fill="#ffb347" fill-opacity="0.22"/>')
+    return svg(340, 286, f'<g transform="translate(20 70)">{body}</g>', defs)
+
+
 def main():
-    drawings = {"quay-strip.svg": quay(), "gull.svg": gull(), "rope.svg": rope(), "lantern.svg": lantern()}
+    drawings = {"quay-strip.svg": quay(), "gull.svg": gull(), "rope.svg": rope(), "lantern.svg": lantern(),
+                "lantern-boat.svg": boat()}
     for name, text in drawings.items():
         if name != "quay-strip.svg":
             (HERE / name).write_text(text)
