@@ -2,6 +2,7 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QToolButton>
 
 #include "widgets/number_field.h"
 #include "widgets/ask_colour.h"
@@ -58,6 +59,19 @@ void FarEnd::rebuild(const ParamSpec& spec) {
   } else if (std::holds_alternative<Point>(spec.base)) {
     across_ = addField("farEndAcross", tr("Far end across"), &Point::x);
     down_ = addField("farEndDown", tr("Far end down"), &Point::y);
+  } else if (std::holds_alternative<Outline>(spec.base)) {
+    // Its points are seen in the picture, at the moment that is shown there.
+    auto* edit = new QToolButton(this);
+    edit->setObjectName(QStringLiteral("farEndOutline"));
+    edit->setText(tr("Edit in the picture"));
+    edit->setToolTip(tr("Go to the moment of a pose and drag its points; at any other moment a drag makes a new pose"));
+    connect(edit, &QToolButton::clicked, this, [this] {
+      if (!at_) return;
+      ParamAddress outline = *at_;
+      outline.motion = 0;
+      document_.editOutline(outline);
+    });
+    row_->addWidget(edit);
   } else {
     swatch_ = new Swatch(this);
     swatch_->setObjectName(QStringLiteral("farEndColour"));

@@ -21,6 +21,7 @@
 #include "scene/run.h"
 #include "sheets/step_gallery.h"
 #include "support/clips.h"
+#include "support/counted.h"
 #include "support/hands.h"
 #include "support/media.h"
 #include "widgets/fades_dialog.h"
@@ -35,69 +36,6 @@ using namespace oa::app;
 using namespace oa::app::test;
 
 namespace {
-
-const QString kMedia = QStringLiteral(OA_SOURCE_DIR "/demo-data/media/");
-
-// The user's hands, counting: a drop, a click, a choice in a list, a number typed, a key.
-class Hands {
- public:
-  explicit Hands(Window& window) : w_(window) {}
-  [[nodiscard]] int actions() const { return actions_; }
-
-  void drop(const QStringList& names) {
-    ++actions_;
-    const std::size_t before = w_.document().scene().layers.size();
-    const bool sound = names.front().endsWith(".ogg");
-    QStringList paths;
-    for (const QString& name : names) paths << (name.startsWith('/') ? name : kMedia + name);
-    dropFiles(w_, &w_, paths);
-    if (sound)
-      QTRY_VERIFY(w_.document().scene().sound.there());
-    else
-      QTRY_COMPARE(w_.document().scene().layers.size(), before + static_cast<std::size_t>(names.size()));
-  }
-  void key(Qt::Key key, Qt::KeyboardModifiers modifiers) {
-    ++actions_;
-    QTest::keyClick(&w_, key, modifiers);
-  }
-  void choose(const char* step, const char* param, const QString& entry) {
-    ++actions_;
-    auto* box = paramRow(w_, step, param)->findChild<QComboBox*>();
-    QVERIFY(box && box->isVisible());
-    const int index = box->findText(entry, Qt::MatchFixedString);
-    QVERIFY2(index >= 0, qPrintable(entry));
-    box->setFocus();
-    for (int i = 0; i < box->count() && box->currentIndex() != index; ++i)
-      QTest::keyClick(box, box->currentIndex() < index ? Qt::Key_Down : Qt::Key_Up);
-    QCOMPARE(box->currentIndex(), index);
-  }
-  void type(const char* step, const char* param, const QString& text, int part = 0) {
-    ++actions_;
-    const auto fields = paramRow(w_, step, param)->findChildren<NumberField*>();
-    QVERIFY(part < fields.size() && fields[part]->isVisible());
-    typeInto(fields[part], text);
-  }
-  void typeInto(QWidget* field, const QString& text, bool counts = false) {
-    actions_ += counts;
-    app::test::typeInto(field, text);
-  }
-  void click(QWidget* widget, QPoint at = {}) {
-    ++actions_;
-    QVERIFY(widget && widget->isVisible() && widget->isEnabled());
-    QTest::mouseClick(widget, Qt::LeftButton, Qt::NoModifier, at);
-  }
-  void count() { ++actions_; }
-
- private:
-  Window& w_;
-  int actions_ = 0;
-};
-
-// What was done is told beside what was aimed at, and is no more than that.
-void told(const char* job, const Hands& hands, int aim) {
-  qInfo("%s: %d actions, aim %d", job, hands.actions(), aim);
-  QVERIFY2(hands.actions() <= aim, job);
-}
 
 Scene emptyScene(int frames = 240) {
   Scene scene;
