@@ -141,7 +141,8 @@ void MotionList::refresh() {
         if (isShown(step.spec->params, step.params, i)) add({layer->id, at, static_cast<int>(i)}, owner);
       for (std::size_t item = 0; item < step.items.size(); ++item)
         for (std::size_t i = 0; i < step.items[item].params.size(); ++i)
-          add({layer->id, at, static_cast<int>(i), step.items[item].id}, text(step.spec->items->single) + tr(" %1").arg(item + 1));
+          if (isShown(step.spec->items->params, step.items[item].params, i))
+            add({layer->id, at, static_cast<int>(i), step.items[item].id}, text(step.spec->items->single) + tr(" %1").arg(item + 1));
     };
     const Id l = document_.currentLayer();
     for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s)

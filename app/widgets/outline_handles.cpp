@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "edit/items.h"
 #include "scene/extent.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -40,7 +41,10 @@ Outline OutlineHandles::now() const {
 Affine OutlineHandles::map() const {
   const ParamAddress& at = *document_.editedOutline();
   const Plan& plan = document_.plan();
-  return edit::outlinePlace(*document_.step(at.layer, at.step), moment(), plan.at(plan.indexOf(at.layer)).frame).then(toWidget_);
+  const Point frame = plan.at(plan.indexOf(at.layer)).frame;
+  // What a stamp is like is drawn in the middle, wherever its copies lie.
+  if (at.item != 0) return Affine{1, 0, frame.x / 2, 0, 1, frame.y / 2}.then(toWidget_);
+  return edit::outlinePlace(*document_.step(at.layer, at.step), moment(), frame).then(toWidget_);
 }
 
 QPointF OutlineHandles::seen(Point p) const {
@@ -78,9 +82,10 @@ void OutlineHandles::give(const QString& label, const std::function<Status(Param
   document_.performOnItems(
       label, at.layer, at.step,
       [&](RecipeStep& step) -> Result<int> {
-        Param& param = step.params[static_cast<std::size_t>(at.param)];
-        if (auto done = change(param); !done) return tl::unexpected(done.error());
-        return 0;
+        const int item = at.item == 0 ? -1 : std::max(0, edit::itemIndex(step, at.item));
+        auto& params = item < 0 ? step.params : step.items[static_cast<std::size_t>(item)].params;
+        if (auto done = change(params[static_cast<std::size_t>(at.param)]); !done) return tl::unexpected(done.error());
+        return std::max(0, item);
       },
       gesture ? QStringLiteral("outline/%1/%2").arg(at.layer).arg(at.step) : QString());
 }

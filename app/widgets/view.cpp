@@ -332,10 +332,11 @@ void View::paintHandles(QPainter& p) {
   }
   const auto list = handles();
   for (const Handle& handle : list) paintWay(p, handle.at);
+  const bool laidOut = paintSkeleton(p);
   // Two places of one step that belong to no parts are the ends of something.
   for (std::size_t i = 0; i + 1 < list.size(); i += 2) {
     if (list[i].at.step != list[i + 1].at.step || list[i].at.item != 0 || list[i + 1].at.item != 0) continue;
-    if (list[i + 1].at.param != list[i].at.param + 1) continue;
+    if (list[i + 1].at.param != list[i].at.param + 1 || laidOut) continue;
     p.setPen(QPen(QColor(0, 0, 0, 120), 3));
     p.drawLine(list[i].place, list[i + 1].place);
     p.setPen(QPen(QColor(255, 255, 255, 220), 1.4));
@@ -353,6 +354,35 @@ void View::paintHandles(QPainter& p) {
     p.setBrush(handle.place == handle.own ? QBrush(filled) : QBrush(Qt::NoBrush));
     p.drawEllipse(handle.place, radius, radius);
   }
+}
+
+// The lines by which the source is laid out, while it is edited and nothing plays. False where it has none.
+bool View::paintSkeleton(QPainter& p) const {
+  const Layer* layer = document_.layer();
+  if (!layer || !layer->visible || layer->locked || mode_ != ViewMode::Picture) return false;
+  const RecipeStep& source = layer->recipe.front();
+  if (!source.spec->skeleton) return false;
+  if (player_.playing() || outline_.shown()) return true;
+  const Plan& plan = document_.plan();
+  const int index = plan.indexOf(layer->id);
+  PlaneView frame;
+  frame.frameWidth = plan.at(index).frame.x;
+  frame.frameHeight = plan.at(index).frame.y;
+  const Moment at = heldMoment(momentWithin(plan, index, {player_.frame(), document_.scene().frames}), layer->hold);
+  const Affine map = toWidget(layer->id);
+  p.setBrush(Qt::NoBrush);
+  for (const auto& line : source.spec->skeleton(contextOf(source, at, frame))) {
+    QPolygonF shown;
+    for (const Point& q : line) {
+      const Point place = map(q);
+      shown << QPointF(place.x, place.y);
+    }
+    p.setPen(QPen(QColor(0, 0, 0, 90), 2.6));
+    p.drawPolyline(shown);
+    p.setPen(QPen(QColor(255, 255, 255, 200), 1.1, Qt::DashLine));
+    p.drawPolyline(shown);
+  }
+  return true;
 }
 
 // Where a moving place goes over its lap.

@@ -72,6 +72,7 @@ class View : public QWidget {
   [[nodiscard]] Affine toWidget(Id layer) const;
   [[nodiscard]] Affine handleMap(Id layer) const;
   void paintHandles(QPainter& p);
+  bool paintSkeleton(QPainter& p) const;
   void paintWay(QPainter& p, const ParamAddress& at);
   void paintSeam(QPainter& p, const QRectF& frame);
   void paintStandIn(QPainter& p, const QRectF& frame);

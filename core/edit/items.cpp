@@ -109,15 +109,18 @@ void spreadHeadStarts(RecipeStep& step, std::size_t param, std::size_t which, He
 
 Result<int> colourItems(RecipeStep& step, const std::vector<Colour>& colours) {
   if (colours.empty()) return fail("there are no colours to give");
-  for (std::size_t i = 0; i < step.items.size(); ++i)
+  for (std::size_t i = 0; i < step.items.size(); ++i) {
+    // A second colour of the same item is the next one.
+    std::size_t next = i;
     for (std::size_t p = 0; p < step.items[i].params.size(); ++p) {
       const ParamSpec& spec = step.spec->items->params[p];
       if (spec.type != ParamType::Colour) continue;
       Param& param = step.items[i].params[p];
-      Colour colour = colours[i % colours.size()];
+      Colour colour = colours[next++ % colours.size()];
       colour.a = std::get<Colour>(param.base).a;
       param = withBase(spec, param, colour);
     }
+  }
   return 0;
 }
 

@@ -80,15 +80,29 @@ const StepSpec* colouringStep() {
   return nullptr;
 }
 
+// The lighter two thirds of them, the lightest first.
+std::vector<Colour> lightOnes(std::vector<Colour> colours) {
+  std::stable_sort(colours.begin(), colours.end(), [](const Colour& a, const Colour& b) { return toOkLab(a).L > toOkLab(b).L; });
+  colours.resize(std::max<std::size_t>(1, (2 * colours.size() + 2) / 3));
+  return colours;
+}
+
 // What a source shows in colours of its own, in these instead.
 void colourSource(RecipeStep& source, const std::vector<Colour>& colours) {
-  for (std::size_t i = 0; i < source.params.size(); ++i)
-    if (source.spec->params[i].type == ParamType::Colour) source.params[i].base = source.params[i].motion.far = colours.front();
+  std::size_t next = 0;
+  // What is seen before others' layers, as all that is ready-made is, is light; what it goes over into is another one.
+  const std::vector<Colour> own = source.spec->ready.empty() ? std::vector{colours.front()} : lightOnes(colours);
+  for (std::size_t i = 0; i < source.params.size(); ++i) {
+    if (source.spec->params[i].type != ParamType::Colour) continue;
+    Colour colour = own[next++ % own.size()];
+    if (!source.spec->ready.empty()) colour.a = std::get<Colour>(source.params[i].base).a;
+    source.params[i].base = source.params[i].motion.far = colour;
+  }
   if (!source.spec->items) return;
   if (source.spec->items->alongLine)
     source.items = stopsFrom(colours);
   else
-    (void)colourItems(source, colours);
+    (void)colourItems(source, source.spec->ready.empty() ? colours : own);
 }
 
 // Sets a source moving that comes at rest: the first value that its table offers for it.

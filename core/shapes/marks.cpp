@@ -25,6 +25,7 @@ namespace {
 struct Strip {
   const MarkShape* shapes;
   const Mark* marks;
+  const std::array<float, 4>* seconds;  // null where there are none
   const std::uint32_t* listed;
   std::size_t count;
   MarkBlend blend;
@@ -89,10 +90,10 @@ HWY_INLINE void narrow(const MarkShape& shape, const Mark& m, int y, int& left, 
 }
 
 template <MarkBlend kBlend>
-void paintShape(const MarkShape& shape, const Mark& m, int y, int left, int right, float* row) {
+void paintShape(const MarkShape& shape, const Mark& m, const float* second, int y, int left, int right, float* row) {
   const Four four;
   const auto colour = hn::LoadU(four, m.colour.data());
-  const auto more = hn::Sub(hn::LoadU(four, m.second.data()), colour);
+  const auto more = hn::Sub(hn::LoadU(four, second), colour);
   constexpr int kAtOnce = 64;
   HWY_ALIGN float cover[kAtOnce + kSpanPadding];
   HWY_ALIGN float share[kAtOnce + kSpanPadding];
@@ -125,6 +126,7 @@ void paintPicture(const MarkShape& shape, const Mark& m, int y, int left, int ri
   const float middleX = 0.5f * static_cast<float>(picture.width() - 1);
   const float middleY = 0.5f * static_cast<float>(picture.height() - 1);
   const auto opacity = hn::Set(four, m.colour[3]);
+  const auto colour = hn::LoadU(four, m.colour.data());
   const float mostX = static_cast<float>(picture.width()) - 1.001f;
   const float mostY = static_cast<float>(picture.height()) - 1.001f;
   for (int x = left; x < right; ++x) {
@@ -142,7 +144,9 @@ void paintPicture(const MarkShape& shape, const Mark& m, int y, int left, int ri
     const auto c = hn::LoadU(four, lower);
     const auto above = hn::MulAdd(hn::Sub(hn::LoadU(four, upper + 4), a), tu, a);
     const auto below = hn::MulAdd(hn::Sub(hn::LoadU(four, lower + 4), c), tu, c);
-    blendPixel<kBlend>(hn::Mul(hn::MulAdd(hn::Sub(below, above), tv, above), opacity), row + static_cast<std::ptrdiff_t>(x) * 4);
+    const auto sample = hn::MulAdd(hn::Sub(below, above), tv, above);
+    blendPixel<kBlend>(shape.tinted ? hn::Mul(hn::Broadcast<3>(sample), colour) : hn::Mul(sample, opacity),
+                       row + static_cast<std::ptrdiff_t>(x) * 4);
   }
 }
 
@@ -198,7 +202,7 @@ void paintAll(const Strip& s, float* out, std::ptrdiff_t stride) {
         continue;
       }
       narrow(shape, m, y, left, right);
-      paintShape<kBlend>(shape, m, y, left, right, row);
+      paintShape<kBlend>(shape, m, shape.graded ? s.seconds[s.listed[i]].data() : m.colour.data(), y, left, right, row);
     }
   }
 }
@@ -238,8 +242,8 @@ constexpr int kStripRows = 16;
 
 class MarkRows final : public RowMaker {
  public:
-  MarkRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, MarkBlend blend, const PlaneView& view)
-      : shapes_(std::move(shapes)), marks_(std::move(marks)), blend_(blend), view_(view) {
+  MarkRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, SecondColours seconds, MarkBlend blend, const PlaneView& view)
+      : shapes_(std::move(shapes)), marks_(std::move(marks)), seconds_(std::move(seconds)), blend_(blend), view_(view) {
     // Only the strips of each mark are looked at one after the other; they are few bytes.
     struct Span {
       std::int32_t first, last;
@@ -280,7 +284,14 @@ class MarkRows final : public RowMaker {
     for (int from = y0; from < y1;) {
       const auto s = static_cast<std::size_t>(from / kStripRows);
       const int to = std::min(y1, (from / kStripRows + 1) * kStripRows);
-      const Strip strip{shapes_.data(), marks_.data(), listed_.data() + first_[s], first_[s + 1] - first_[s], blend_, from, to};
+      const Strip strip{shapes_.data(),
+                        marks_.data(),
+                        seconds_.empty() ? nullptr : seconds_.data(),
+                        listed_.data() + first_[s],
+                        first_[s + 1] - first_[s],
+                        blend_,
+                        from,
+                        to};
       HWY_DYNAMIC_DISPATCH(paintStrip)(strip, out + (from - y0) * stride, stride);
       from = to;
     }
@@ -289,6 +300,7 @@ class MarkRows final : public RowMaker {
  private:
   std::vector<MarkShape> shapes_;
   PooledVector<Mark> marks_;
+  SecondColours seconds_;
   MarkBlend blend_;
   PlaneView view_;
   std::vector<std::size_t> first_;
@@ -349,7 +361,9 @@ bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const
   const Point middle{(xy * y0 - yy * x0) / determinant, (yx * x0 - xx * y0) / determinant};
   constexpr double kFar = 1e6;
   if (!(std::abs(middle.x) < kFar + reachX) || !(std::abs(middle.y) < kFar + reachY)) return false;
-  const auto within = [](double v, int most) { return static_cast<std::int32_t>(std::clamp(v, 0.0, static_cast<double>(most))); };
+  const auto within = [](double v, int most) {
+    return static_cast<std::uint16_t>(std::clamp(v, 0.0, std::min(65535.0, static_cast<double>(most))));
+  };
   mark.left = within(std::ceil(middle.x - reachX), view.width);
   mark.right = within(std::floor(middle.x + reachX) + 1, view.width);
   mark.top = within(std::ceil(middle.y - reachY), view.height);
@@ -368,8 +382,9 @@ bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const
   return true;
 }
 
-std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, MarkBlend blend, const PlaneView& view) {
-  return std::make_unique<MarkRows>(std::move(shapes), std::move(marks), blend, view);
+std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, SecondColours seconds, MarkBlend blend,
+                                   const PlaneView& view) {
+  return std::make_unique<MarkRows>(std::move(shapes), std::move(marks), std::move(seconds), blend, view);
 }
 
 namespace {
@@ -388,15 +403,19 @@ std::array<double, 4> plainPicture(const MarkShape& shape, const Mark& m, int x,
     for (int i = 0; i < 2; ++i)
       for (std::size_t c = 0; c < 4; ++c)
         sum[c] += static_cast<double>(picture.row(iv + j)[(iu + i) * 4 + static_cast<int>(c)]) * (i == 1 ? u - iu : 1 - (u - iu)) *
-                  (j == 1 ? v - iv : 1 - (v - iv)) * static_cast<double>(m.colour[3]);
+                  (j == 1 ? v - iv : 1 - (v - iv)) * (shape.tinted ? 1 : static_cast<double>(m.colour[3]));
+  if (shape.tinted)
+    for (std::size_t c = 4; c-- > 0;) sum[c] = sum[3] * static_cast<double>(m.colour[c]);
   return sum;
 }
 
 }  // namespace
 
-std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const PooledVector<Mark>& marks, MarkBlend blend, int x, int y) {
+std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const PooledVector<Mark>& marks, const SecondColours& seconds,
+                                     MarkBlend blend, int x, int y) {
   std::array<double, 4> under{};
-  for (const Mark& m : marks) {
+  for (std::size_t i = 0; i < marks.size(); ++i) {
+    const Mark& m = marks[i];
     if (x < m.left || x >= m.right || y < m.top || y >= m.bottom) continue;
     const MarkShape& shape = shapes[m.shape];
     std::array<double, 4> source{};
@@ -406,8 +425,9 @@ std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const
       double cover = 0;
       double second = 0;
       HWY_DYNAMIC_DISPATCH(plainMark)(shape, m, x, y, &cover, &second);
+      const std::array<float, 4>& far = shape.graded ? seconds[i] : m.colour;
       for (std::size_t c = 0; c < 4; ++c)
-        source[c] = cover * (static_cast<double>(m.colour[c]) + second * static_cast<double>(m.second[c] - m.colour[c]));
+        source[c] = cover * (static_cast<double>(m.colour[c]) + second * static_cast<double>(far[c] - m.colour[c]));
     }
     for (std::size_t c = 0; c < 4; ++c) {
       if (blend == MarkBlend::Over)

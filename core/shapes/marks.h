@@ -26,6 +26,8 @@ struct MarkShape {
   /// Pictures in place of a shape, each half as large as the one before, premultiplied, with a transparent border of
   /// kPictureBorder pixels; the first shows the whole of halfWidth x halfHeight twice over.
   std::vector<std::shared_ptr<const Plane>> pictures;
+  /// Of pictures only their opacity counts: they are seen in the mark's colour.
+  bool tinted = false;
   /// Colours go over into a second one along this, from 0 to 1: x * alongX + y * alongY + begin, or, where it is outwards, with the
   /// distance from the middle, each axis on its own.
   bool graded = false;
@@ -43,11 +45,14 @@ struct Mark {
   float xx = 1, xy = 0, x0 = 0;
   float yx = 0, yy = 1, y0 = 0;
   float pixel = 1;                ///< as wide as a pixel is in that measure
-  std::array<float, 4> colour{};  ///< premultiplied, with its opacity; of pictures the last alone counts
-  std::array<float, 4> second{};
-  // The pixels that it can touch.
-  std::int32_t left = 0, top = 0, right = 0, bottom = 0;
+  std::array<float, 4> colour{};  ///< premultiplied, with its opacity; of pictures that are not tinted the last alone counts
+  // The pixels that it can touch. Together they are a line of the cache.
+  std::uint16_t left = 0, top = 0, right = 0, bottom = 0;
 };
+static_assert(sizeof(Mark) <= 64);
+
+/// What colours go over into, mark by mark; empty where no shape is graded.
+using SecondColours = PooledVector<std::array<float, 4>>;
 
 /// Where a copy of a shape goes.
 struct MarkPlace {
@@ -62,9 +67,11 @@ struct MarkPlace {
 bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const PlaneView& view, float& fainter);
 
 /// The marks as a picture, painted in their order. Those of no rows or columns are left out.
-std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, MarkBlend blend, const PlaneView& view);
+std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, SecondColours seconds, MarkBlend blend,
+                                   const PlaneView& view);
 
 /// One pixel of the same in plain numbers.
-std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const PooledVector<Mark>& marks, MarkBlend blend, int x, int y);
+std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const PooledVector<Mark>& marks, const SecondColours& seconds,
+                                     MarkBlend blend, int x, int y);
 
 }  // namespace oa

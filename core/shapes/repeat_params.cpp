@@ -20,12 +20,19 @@ ParamSpec when(ParamSpec spec, Choices spreads) { return field_params::when(std:
 ParamSpec stampWhen(ParamSpec spec, Choices kinds) { return field_params::when(std::move(spec), "kind", std::move(kinds)); }
 
 const Choices kPlain{"disc", "ring", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal"};
+const Choices kTinted{"disc", "ring", "dot", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal", "outline"};
 const Choices kColoured{"disc", "ring", "dot", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal"};
 
 std::vector<ParamSpec> stampParams() {
+  ParamSpec plays =
+      number("plays", "Plays", "How often a clip or animated picture is played within a lap.", {1, -64, 64, -8, 8}, Unit::None);
+  plays.rule = LoopRule::Progress;
+  plays.defaultLaps = 1;
+  plays.shownWhen = ShownWhen{"file", {"moving"}, 0, {}, "kind", {"picture"}};
   std::vector<ParamSpec> list{
-      choice("kind", "Shape", "What is repeated: a plain shape, a picture or drawing from a file, or another layer.", "disc",
-             {"disc", "ring", "dot", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal", "picture", "layer"}),
+      choice("kind", "Shape",
+             "What is repeated: a plain shape, an outline of your own, a picture or drawing from a file, or another layer.", "disc",
+             {"disc", "ring", "dot", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal", "outline", "picture", "layer"}),
       {.id = "file",
        .label = "File",
        .help = "The picture or drawing that is repeated.",
@@ -33,7 +40,18 @@ std::vector<ParamSpec> stampParams() {
        .base = MediaRef{},
        .rule = LoopRule::Fixed,
        .shownWhen = ShownWhen{"kind", {"picture"}}},
-      stampWhen(colour("colour", "Colour", "What it is filled with.", 0xf3cf9b), kColoured),
+      std::move(plays),
+      {.id = "outline",
+       .label = "Outline",
+       .help = "Its line, through its points; draw it in the picture.",
+       .type = ParamType::Outline,
+       .base = outlineFromPath("M0 -60 C40 -60 60 -20 30 0 C60 30 20 70 0 40 C-20 70 -60 30 -30 0 C-60 -20 -40 -60 0 -60 Z")
+                   .value_or(circleOutline(60)),
+       .min = -16384,
+       .max = 16384,
+       .unit = Unit::Pixels,
+       .shownWhen = ShownWhen{"kind", {"outline"}}},
+      stampWhen(colour("colour", "Colour", "What it is filled with.", 0xf3cf9b), kTinted),
       field_params::begins(logarithmic(number("size", "Size", "How wide it is.", {54, 0, 8192, 4, 600}, Unit::Pixels)), MotionKind::Swing),
       logarithmic(number("tall", "Height", "How high it is for its width.", {1, 0.02, 50, 0.1, 10}, Unit::Ratio)),
       angle("turn", "Turn", "Turns it about its middle.", 0),
@@ -74,12 +92,12 @@ constexpr Beginning kBeginnings[] = {{"disc", 0xf3cf9b}, {"ring", 0xe08a55}, {"s
 void beginning(std::size_t i, std::span<Value> values) {
   const Beginning& start = kBeginnings[i % std::size(kBeginnings)];
   values[0] = std::string(start.kind);
-  values[2] = hexColour(start.colour);
+  values[4] = hexColour(start.colour);
 }
 
 const Choices kCells{"grid", "staggered", "honeycomb", "columns"};
 const Choices kRound{"ring", "spiral", "sunflower"};
-const Choices kOrders{"random", "in order", "rows", "columns", "outwards"};
+const Choices kOrders{"random", "in order", "rows", "columns", "outwards", "lightness"};
 
 std::vector<ParamSpec> tableOfRepeat() {
   Choices orders = kOrders;
@@ -114,6 +132,14 @@ std::vector<ParamSpec> tableOfRepeat() {
                     .type = ParamType::Toggle,
                     .base = false,
                     .rule = LoopRule::Fixed};
+  ParamSpec path{.id = "path",
+                 .label = "Path",
+                 .help = "The line that the copies go along, in pixels from the centre; draw it in the picture.",
+                 .type = ParamType::Outline,
+                 .base = outlineFromPath("M-700 120 C-480 -260 -240 -260 0 0 C240 260 480 260 700 -120").value_or(circleOutline(300)),
+                 .min = -16384,
+                 .max = 16384,
+                 .unit = Unit::Pixels};
   const auto kept = [](ParamSpec spec) { return field_params::when(std::move(spec), "keep", {"rectangle", "ellipse"}); };
   const auto ordered = [&](ParamSpec spec) { return field_params::when(std::move(spec), "order", kOrders); };
   const auto coloured = [](ParamSpec spec) {
@@ -123,7 +149,7 @@ std::vector<ParamSpec> tableOfRepeat() {
   const auto threaded = [](ParamSpec spec) {
     spec.shownWhen = ShownWhen{"thread", {}, 0.001};
     spec.shownWhen->with = "spread";
-    spec.shownWhen->withChoices = {"line"};
+    spec.shownWhen->withChoices = {"line", "path"};
     return spec;
   };
   const auto nth = [](ParamSpec spec) {
@@ -138,7 +164,7 @@ std::vector<ParamSpec> tableOfRepeat() {
              {"over", "add", "lighter"}),
       {.id = "layer",
        .label = "Layer",
-       .help = "The layer or group that stamps of the kind \"layer\" show.",
+       .help = "The layer or group that stamps of the kind \"layer\" show, and whose lightness copies may follow.",
        .type = ParamType::Layer,
        .base = 0.0,
        .min = 0,
@@ -147,7 +173,7 @@ std::vector<ParamSpec> tableOfRepeat() {
 
       inSection("Spread", choice("spread", "Spread", "How the copies are laid out.", "honeycomb", spreadNames())),
       when(count("count", "Copies", "How many there are; on each ring or line.", {24, 1, 200000, 1, 400}),
-           {"ring", "spiral", "sunflower", "line", "falling", "passing", "scattered"}),
+           {"ring", "spiral", "sunflower", "line", "path", "falling", "passing", "scattered"}),
       when(fixed(offset("distance", "Distance", "From each copy to the next, across and down.", {120, 120}, 8192, 400)),
            {"grid", "staggered", "honeycomb", "columns", "scattered"}),
       when(std::move(even), {"scattered"}),
@@ -157,7 +183,7 @@ std::vector<ParamSpec> tableOfRepeat() {
            {"staggered", "ring"}),
       when(std::move(travel), {"grid", "staggered", "honeycomb"}),
       when(field_params::place("centre", "Centre", {0.5, 0.5}, "Where its middle lies; 0 to 1 across and down the frame."),
-           {"grid", "staggered", "honeycomb", "columns", "ring", "spiral", "sunflower", "passing", "scattered"}),
+           {"grid", "staggered", "honeycomb", "columns", "ring", "spiral", "sunflower", "path", "passing", "scattered"}),
       when(angle("spin", "Spin", "Turns the whole about its centre; what passes turns by so much on its way.", 0),
            {"grid", "staggered", "honeycomb", "columns", "ring", "spiral", "sunflower", "passing"}),
       when(number("radius", "Radius", "How far out it goes.", {360, 1, 16384, 20, 1200}, Unit::Pixels), {"ring", "spiral", "sunflower"}),
@@ -169,10 +195,15 @@ std::vector<ParamSpec> tableOfRepeat() {
       when(share("droop", "Droop", "How deep it hangs, as a share of its length.", 0.12, -2, 2), {"line"}),
       when(count("lines", "Lines", "How many such lines there are.", {2, 1, 200, 1, 12}), {"line"}),
       when(offset("gap", "Gap", "From each line to the next, across and down.", {0, 130}, 8192, 400), {"line"}),
-      when(number("thread", "Thread", "How thick the line itself is; 0: it is not there.", {0, 0, 400, 0, 16}, Unit::Pixels), {"line"}),
+      when(std::move(path), {"path"}),
+      when(fixed(number("apart", "Apart", "How far it is from each copy to the next; 0: as many as there are copies.", {0, 0, 8192, 0, 400},
+                        Unit::Pixels)),
+           {"line", "path"}),
+      when(number("thread", "Thread", "How thick the line itself is; 0: it is not there.", {0, 0, 400, 0, 16}, Unit::Pixels),
+           {"line", "path"}),
       threaded(colour("threadColour", "its colour", "What the line is drawn in.", 0x4a5560)),
-      when(std::move(aligned), {"ring", "spiral", "sunflower", "line"}),
-      when(std::move(passes), {"falling", "passing"}),
+      when(std::move(aligned), {"ring", "spiral", "sunflower", "line", "path"}),
+      when(std::move(passes), {"falling", "passing", "path"}),
       when(fixed(angle("direction", "Direction", "Where they go: 90 falls, -90 rises, 0 goes to the right.", 90)), {"falling"}),
       when(count("depths", "Depths", "In how many depths they go: smaller and slower ones farther away.", {3, 1, 12, 1, 6}), {"falling"}),
       when(share("far", "Far size", "How large the farthest are beside the nearest.", 0.4, 0.05, 1), {"falling"}),
@@ -196,6 +227,7 @@ std::vector<ParamSpec> tableOfRepeat() {
       count("nth", "Every", "Each so many-th is different; 0: none.", {0, 0, 1000, 0, 12}),
       nth(number("nthSize", "its size", "How large it is beside the others.", {1.6, 0, 20, 0, 3}, Unit::Ratio)),
       nth(colour("nthColour", "its colour", "What it is filled with.", 0xc8472b)),
+      share("thinned", "Thinned", "How far there are fewer copies where the chosen layer is darker.", 0),
       choice("keep", "Keep out", "A place that is kept free, as for a title.", "nothing", {"nothing", "rectangle", "ellipse"}),
       kept(field_params::place("keepCentre", "Free centre", {0.5, 0.5}, "Where the middle of the free place lies.")),
       kept(number("keepWidth", "Free width", "How wide the free place is.", {900, 0, 16384, 0, 1920}, Unit::Pixels)),

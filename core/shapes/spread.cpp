@@ -7,6 +7,7 @@
 #include "base/numbers.h"
 #include "base/parallel.h"
 #include "base/random.h"
+#include "shapes/measured_line.h"
 #include "shapes/scattered.h"
 
 namespace oa {
@@ -101,16 +102,15 @@ PooledVector<Copy> grid(const SpreadSettings& s) {
       const int column = across.first + i;
       Copy& copy = copies.emplace_back();
       Point p{across.at(column) + shift, down.at(row)};
-      copy.outwards = std::min(1.0, std::hypot(p.x, p.y) / far);
+      const double outwards = std::min(1.0, std::hypot(p.x, p.y) / far);
       if (!across.limited || s.travel.x != 0) p.x = across.wrapped(p.x, s.travel.x);
       if (!down.limited || s.travel.y != 0) p.y = down.wrapped(p.y, s.travel.y);
       const Point q = turned(p, s.turn);
       copy.at = {s.centre.x + q.x, s.centre.y + q.y};
       copy.turn = s.turn;
-      copy.column = across.share(column);
       // Columns are built from below.
-      copy.row = s.kind == SpreadKind::Columns ? 1 - down.share(row) : down.share(row);
-      copy.along = (j * static_cast<double>(across.count) + i) / (static_cast<double>(across.count) * down.count);
+      copy.stand((j * static_cast<double>(across.count) + i) / (static_cast<double>(across.count) * down.count),
+                 s.kind == SpreadKind::Columns ? 1 - down.share(row) : down.share(row), across.share(column), outwards);
       copy.id = mix64(static_cast<std::uint64_t>(static_cast<std::uint32_t>(row)) << 32 | static_cast<std::uint32_t>(column));
     }
   }
@@ -129,9 +129,8 @@ PooledVector<Copy> ring(const SpreadSettings& s) {
       const Point p = turned({radius, 0}, turn);
       copy.at = {s.centre.x + p.x, s.centre.y + p.y};
       copy.turn = s.aligned ? turn + 90 : 0;
-      copy.along = static_cast<double>(i) / count;
-      copy.column = copy.along;
-      copy.row = copy.outwards = s.rings > 1 ? share : 0;
+      const double along = static_cast<double>(i) / count;
+      copy.stand(along, s.rings > 1 ? share : 0, along, s.rings > 1 ? share : 0);
       copy.id = mix64(static_cast<std::uint64_t>(k) << 32 | static_cast<std::uint64_t>(i));
     }
   }
@@ -158,9 +157,7 @@ PooledVector<Copy> spiral(const SpreadSettings& s) {
     const Point p = turned({radius, 0}, turn);
     copy.at = {s.centre.x + p.x, s.centre.y + p.y};
     copy.turn = s.aligned ? turn + 90 : 0;
-    copy.along = copy.row = t;
-    copy.outwards = s.radius > 0 ? std::min(1.0, radius / s.radius) : 0;
-    copy.column = fract(turn / 360);
+    copy.stand(t, t, fract(turn / 360), s.radius > 0 ? std::min(1.0, radius / s.radius) : 0);
     copy.id = mix64(static_cast<std::uint64_t>(i));
   }
   return copies;
@@ -181,27 +178,32 @@ std::vector<Point> lineOf(const SpreadSettings& s, int line) {
   return points;
 }
 
-PooledVector<Copy> line(const SpreadSettings& s) {
+// Along lines that hang, or along a path.
+PooledVector<Copy> along(const SpreadSettings& s) {
   PooledVector<Copy> copies;
-  for (int l = 0; l < s.lines; ++l) {
-    const std::vector<Point> points = lineOf(s, l);
-    std::vector<double> length{0};
-    for (std::size_t i = 1; i < points.size(); ++i)
-      length.push_back(length.back() + std::hypot(points[i].x - points[i - 1].x, points[i].y - points[i - 1].y));
-    const int count = std::max(1, s.count);
-    for (int i = 0; i < count && copies.size() < kMostCopies; ++i) {
-      const double t = count > 1 ? static_cast<double>(i) / (count - 1) : 0.5;
-      const double want = t * length.back();
-      const auto next = std::upper_bound(length.begin() + 1, length.end() - 1, want);
-      const auto k = static_cast<std::size_t>(next - length.begin());
-      const double part = length[k] - length[k - 1];
-      const double share = part > 0 ? std::clamp((want - length[k - 1]) / part, 0.0, 1.0) : 0;
+  const bool path = s.kind == SpreadKind::Path;
+  const int lines = path ? 1 : s.lines;
+  for (int l = 0; l < lines; ++l) {
+    const MeasuredLine line(path ? s.path : lineOf(s, l), path && s.closed);
+    const double length = line.length();
+    const bool byDistance = s.apart > 0 && length > 0;
+    const auto most = static_cast<double>(kMostCopies - copies.size());
+    const int count =
+        static_cast<int>(std::clamp(byDistance ? std::floor(length / s.apart) + (line.closed() ? 0 : 1) : s.count, 1.0, most));
+    for (int i = 0; i < count; ++i) {
+      // Round a closed line the last one does not stand where the first does.
+      const double even = line.closed() || (path && s.passes != 0) ? static_cast<double>(i) / count
+                          : count > 1                              ? static_cast<double>(i) / (count - 1)
+                                                                   : 0.5;
+      const double own = byDistance && !line.closed() ? i * s.apart / length : even;
+      const double t = path ? (s.passes == 0 ? own : fract(own + s.passes * s.done)) : own;
+      const MeasuredLine::Place place = line.at(t);
       Copy& copy = copies.emplace_back();
-      copy.at = {mix(points[k - 1].x, points[k].x, share), mix(points[k - 1].y, points[k].y, share)};
-      if (s.aligned) copy.turn = std::atan2(points[k].y - points[k - 1].y, points[k].x - points[k - 1].x) / kDegree;
-      copy.along = copy.column = t;
-      copy.row = s.lines > 1 ? static_cast<double>(l) / (s.lines - 1) : 0;
-      copy.outwards = std::abs(2 * t - 1);
+      copy.at = place.at;
+      if (s.aligned) copy.turn = std::atan2(place.along.y, place.along.x) / kDegree;
+      // Where an open path ends they grow and go.
+      if (path && !line.closed() && s.passes != 0) copy.size = std::min({1.0, t * 14, (1 - t) * 14});
+      copy.stand(own, lines > 1 ? static_cast<double>(l) / (lines - 1) : 0, own, std::abs(2 * own - 1));
       copy.id = mix64(static_cast<std::uint64_t>(l) << 32 | static_cast<std::uint64_t>(i));
     }
   }
@@ -217,11 +219,9 @@ PooledVector<Copy> scattered(const SpreadSettings& s) {
   return numbered(count, [&](Copy& copy, std::size_t i) {
     const Point p = places ? (*places)[i] : Point{size.x * randomUnit(s.seed, 2 * i), size.y * randomUnit(s.seed, 2 * i + 1)};
     copy.at = {p.x - s.margin, p.y - s.margin};
-    copy.along = static_cast<double>(i) / static_cast<double>(count);
-    copy.column = std::clamp(p.x / size.x, 0.0, 1.0);
-    copy.row = std::clamp(p.y / size.y, 0.0, 1.0);
     const Point away{copy.at.x - s.centre.x, copy.at.y - s.centre.y};
-    copy.outwards = std::min(1.0, std::sqrt(away.x * away.x + away.y * away.y) / reach);
+    copy.stand(static_cast<double>(i) / static_cast<double>(count), std::clamp(p.y / size.y, 0.0, 1.0), std::clamp(p.x / size.x, 0.0, 1.0),
+               std::min(1.0, std::sqrt(away.x * away.x + away.y * away.y) / reach));
     copy.id = mix64(i);
   });
 }
@@ -257,9 +257,7 @@ PooledVector<Copy> falling(const SpreadSettings& s) {
     copy.at = {0.5 * s.frame.x + c * a - n * b, 0.5 * s.frame.y + n * a + c * b};
     copy.size = mix(s.far, 1, near);
     copy.opacity = 1 - s.faded * (1 - near);
-    copy.along = shareOf(i);
-    copy.column = place.x;
-    copy.row = copy.outwards = near;
+    copy.stand(shareOf(i), near, place.x, near);
     copy.id = mix64(i);
   });
 }
@@ -281,7 +279,7 @@ PooledVector<Copy> passing(const SpreadSettings& s) {
     copy.turn = s.turn * t;
     // It is not there all at once, nor gone all at once.
     copy.opacity = std::min(1.0, t * 8) * (s.faded > 0 ? std::min(1.0, (1 - t) / s.faded) : 1);
-    copy.along = copy.row = copy.column = copy.outwards = own;
+    copy.stand(own, own, own, own);
     copy.id = mix64(i);
   }
   // The largest, which are behind, first.
@@ -296,8 +294,8 @@ PooledVector<Copy> passing(const SpreadSettings& s) {
 }  // namespace
 
 const std::vector<std::string_view>& spreadNames() {
-  static const std::vector<std::string_view> names{"grid", "staggered", "honeycomb", "ring",    "spiral", "sunflower",
-                                                   "line", "scattered", "falling",   "columns", "passing"};
+  static const std::vector<std::string_view> names{"grid", "staggered", "honeycomb", "ring",    "spiral",  "sunflower",
+                                                   "line", "path",      "scattered", "falling", "columns", "passing"};
   return names;
 }
 
@@ -311,7 +309,73 @@ std::vector<std::vector<Point>> spreadLines(const SpreadSettings& settings) {
   std::vector<std::vector<Point>> lines;
   if (settings.kind == SpreadKind::Line)
     for (int l = 0; l < settings.lines; ++l) lines.push_back(lineOf(settings, l));
+  if (settings.kind == SpreadKind::Path && settings.path.size() > 1) lines.push_back(settings.path);
   return lines;
+}
+
+std::vector<Point> ellipseLine(Point centre, double a, double b) {
+  constexpr int kParts = 96;
+  std::vector<Point> line;
+  for (int i = 0; i <= kParts; ++i) {
+    const double turn = 2 * std::numbers::pi * i / kParts;
+    line.push_back({centre.x + a * std::cos(turn), centre.y + b * std::sin(turn)});
+  }
+  return line;
+}
+
+std::vector<std::vector<Point>> spreadSkeleton(const SpreadSettings& s) {
+  const auto placed = [&](Point p) {
+    const Point q = turned(p, s.turn);
+    return Point{s.centre.x + q.x, s.centre.y + q.y};
+  };
+  switch (s.kind) {
+    case SpreadKind::Grid:
+    case SpreadKind::Staggered:
+    case SpreadKind::Honeycomb:
+    case SpreadKind::Columns: {
+      // The cell in the middle, and the two ways that cells follow each other in.
+      const double x = s.distance.x;
+      const double y = s.kind == SpreadKind::Honeycomb ? x * std::numbers::sqrt3 / 2 : s.distance.y;
+      return {
+          {placed({-x / 2, -y / 2}), placed({x / 2, -y / 2}), placed({x / 2, y / 2}), placed({-x / 2, y / 2}), placed({-x / 2, -y / 2})},
+          {placed({x / 2, 0}), placed({1.5 * x, 0})},
+          {placed({0, y / 2}), placed({0, 1.5 * y})}};
+    }
+    case SpreadKind::Ring: {
+      std::vector<std::vector<Point>> rings;
+      for (int k = 0; k < std::min(s.rings, 24); ++k) {
+        const double radius = mix(s.inner, s.radius, s.rings > 1 ? static_cast<double>(k) / (s.rings - 1) : 1);
+        rings.push_back(ellipseLine(s.centre, radius, radius));
+      }
+      return rings;
+    }
+    case SpreadKind::Spiral: {
+      // Through as many places as make it round.
+      SpreadSettings fine = s;
+      fine.count = static_cast<int>(std::clamp(std::abs(s.turns) * 64, 64.0, 4000.0));
+      std::vector<Point> line;
+      for (const Copy& copy : spiral(fine)) line.push_back(copy.at);
+      return {line};
+    }
+    case SpreadKind::Sunflower:
+      return {ellipseLine(s.centre, s.radius, s.radius), ellipseLine(s.centre, s.inner, s.inner)};
+    case SpreadKind::Falling: {
+      // An arrow through the middle of the frame.
+      const Point middle{s.frame.x / 2, s.frame.y / 2};
+      const double length = 0.18 * std::min(s.frame.x, s.frame.y) * (s.passes < 0 ? -1 : 1);
+      const auto at = [&](double along, double aside) {
+        const Point q = turned({along * length, aside * length}, s.direction);
+        return Point{middle.x + q.x, middle.y + q.y};
+      };
+      return {{at(-1, 0), at(1, 0)}, {at(0.75, -0.16), at(1, 0), at(0.75, 0.16)}};
+    }
+    case SpreadKind::Passing: {
+      const double far = 0.1 * std::min(s.frame.x, s.frame.y);
+      return {ellipseLine(s.centre, far, far), ellipseLine(s.centre, 2 * far, 2 * far), ellipseLine(s.centre, 3.4 * far, 3.4 * far)};
+    }
+    default:
+      return spreadLines(s);
+  }
 }
 
 PooledVector<Copy> spreadCopies(const SpreadSettings& settings) {
@@ -327,7 +391,8 @@ PooledVector<Copy> spreadCopies(const SpreadSettings& settings) {
     case SpreadKind::Sunflower:
       return spiral(settings);
     case SpreadKind::Line:
-      return line(settings);
+    case SpreadKind::Path:
+      return along(settings);
     case SpreadKind::Scattered:
       return scattered(settings);
     case SpreadKind::Falling:

@@ -19,17 +19,24 @@ struct Copy {
   double size = 1;
   double opacity = 1;
   // Where it stands among the others, each in [0, 1]: what head starts and differences are ordered by.
-  double along = 0;
-  double row = 0;
-  double column = 0;
-  double outwards = 0;
+  float along = 0;
+  float row = 0;
+  float column = 0;
+  float outwards = 0;
   std::uint64_t id = 0;  ///< the same wherever it is at the moment
+
+  void stand(double alongShare, double rowShare, double columnShare, double outwardsShare) {
+    along = static_cast<float>(alongShare);
+    row = static_cast<float>(rowShare);
+    column = static_cast<float>(columnShare);
+    outwards = static_cast<float>(outwardsShare);
+  }
 };
 
 /// Most copies that are made; what asks for more gets so many.
 inline constexpr std::size_t kMostCopies = 1000000;
 
-enum class SpreadKind { Grid, Staggered, Honeycomb, Ring, Spiral, Sunflower, Line, Scattered, Falling, Columns, Passing };
+enum class SpreadKind { Grid, Staggered, Honeycomb, Ring, Spiral, Sunflower, Line, Path, Scattered, Falling, Columns, Passing };
 const std::vector<std::string_view>& spreadNames();
 SpreadKind spreadFromName(std::string_view name);
 
@@ -55,7 +62,10 @@ struct SpreadSettings {
   Point to;
   double droop = 0;  ///< how deep a line hangs, as a share of its length
   int lines = 1;
-  Point gap;              ///< from each line to the next
+  Point gap;                ///< from each line to the next
+  std::vector<Point> path;  ///< short pieces; a closed one ends where it began
+  bool closed = false;
+  double apart = 0;       ///< along a line or path: so far from each to the next, instead of a count; 0: by the count
   bool even = true;       ///< scattered: no two nearer than `distance` across
   double direction = 90;  ///< falling: where to
   double done = 0;        ///< falling, passing: share of the lap done
@@ -73,5 +83,9 @@ PooledVector<Copy> spreadCopies(const SpreadSettings& settings);
 
 /// The lines that copies stand on, as rows of points; none for those that stand on none.
 std::vector<std::vector<Point>> spreadLines(const SpreadSettings& settings);
+/// Lines that show how a spread is laid out: those that copies stand on, rings, one cell of a grid, which way things fall.
+std::vector<std::vector<Point>> spreadSkeleton(const SpreadSettings& settings);
+/// Round a place, as such a line.
+std::vector<Point> ellipseLine(Point centre, double a, double b);
 
 }  // namespace oa

@@ -10,6 +10,7 @@
 #include "base/numbers.h"
 #include "image/grey.h"
 #include "image/sampling.h"
+#include "shapes/line_art.h"
 #include "store/media_store.h"
 
 namespace oa {
@@ -74,6 +75,16 @@ std::vector<std::shared_ptr<const Plane>> filePyramid(const std::shared_ptr<cons
   return made;
 }
 
+// The picture, or the one of a clip that is shown now.
+std::shared_ptr<const TilePicture> fileTile(const Values& values, const MediaRef& ref, int width, int height) {
+  constexpr EdgePair kNothing{Edge::Transparent, Edge::Transparent};
+  MediaStore& store = MediaStore::shared();
+  if (!ref.moving()) return store.tile(ref, width, height, kNothing);
+  const auto clip = store.clip(ref);
+  const double done = fract(values.number("plays") * values.progress("plays"));
+  return store.clipTile(ref, clip ? clipAt((*clip)->info(), {}, done) : ClipMix{}, width, height, kNothing);
+}
+
 // The next power of two, so that a size that moves does not ask for a picture of its own in every frame.
 int pixelsFor(double wanted) {
   int size = 16;
@@ -87,15 +98,39 @@ Stamp::Stamp(const Values& values, const PlaneView& view, const Input* layer, do
   for (const std::string_view id : kOfShape) shapeMoves_ = shapeMoves_ || values.moving(values.index(id));
   const std::string_view kind = values.choice("kind");
   coloured_ = kind != "picture" && kind != "layer";
-  graded_ = coloured_ && values.choice("fill") != "plain";
+  pictured_ = !coloured_ || kind == "outline";
+  graded_ = !pictured_ && values.choice("fill") != "plain";
   baseSize_ = std::max(1e-3, values.baseNumber("size"));
-  if (!coloured_) picture_ = pictured(view, layer, largest);
+  if (pictured_) picture_ = coloured_ ? drawn(view, largest) : pictured(view, layer, largest);
   // Of all its shapes the largest; sizes that swing are seen to by those who place copies.
   const int steps = shapeMoves_ ? kShapeSteps : 1;
   for (int i = 0; i < steps; i += 4) {
     const MarkShape shape = made({static_cast<double>(i) / kShapeSteps, 1});
     reach_ = std::max(reach_, std::hypot(shape.halfWidth, shape.halfHeight) + std::max(0.5 * shape.outline.softness, shape.glow));
   }
+}
+
+// An outline of one's own, filled: as wide as the stamp's size.
+MarkShape Stamp::drawn(const PlaneView& view, double largest) const {
+  MarkShape shape;
+  shape.tinted = true;
+  const std::vector<Point> line = flattened(values_.outline("outline"), 0.25);
+  std::array<double, 4> box{1e18, 1e18, -1e18, -1e18};
+  for (const Point& p : line) box = {std::min(box[0], p.x), std::min(box[1], p.y), std::max(box[2], p.x), std::max(box[3], p.y)};
+  const double width = box[2] - box[0];
+  const double height = box[3] - box[1];
+  if (line.size() < 3 || !(width > 0) || !(height > 0)) return shape;
+  shape.halfWidth = baseSize_ / 2;
+  shape.halfHeight = baseSize_ / 2 * height / width;
+  const int across = pixelsFor(2 * baseSize_ * largest * view.scale);
+  const int down = std::clamp(static_cast<int>(std::lround(across * height / width)), 1, 4096);
+  LineArt art;
+  auto& points = art.fillings.emplace_back().lines.emplace_back();
+  for (const Point& p : line) points.push_back({(p.x - box[0]) / width * across - 0.5, (p.y - box[1]) / height * down - 0.5});
+  const Plane plane = wholePlane(*lineArtRows(std::move(art), across, down), across, down);
+  shape.pictures =
+      pyramidOf(across, down, [&](int y, float* row) { std::copy_n(plane.row(y), static_cast<std::size_t>(across) * 4, row); });
+  return shape;
 }
 
 MarkShape Stamp::pictured(const PlaneView& view, const Input* layer, double largest) const {
@@ -106,7 +141,7 @@ MarkShape Stamp::pictured(const PlaneView& view, const Input* layer, double larg
     const double ratio = ref.width > 0 && ref.height > 0 ? static_cast<double>(ref.height) / ref.width : 1;
     const int across = pixelsFor(size * largest * view.scale);
     const int down = std::max(1, static_cast<int>(std::lround(across * ratio)));
-    const auto tile = MediaStore::shared().tile(ref, across, std::min(down, 4096), {Edge::Transparent, Edge::Transparent});
+    const auto tile = fileTile(values_, ref, across, std::min(down, 4096));
     if (!tile) return shape;
     shape.halfWidth = size / 2;
     shape.halfHeight = size / 2 * ratio;
@@ -139,11 +174,7 @@ MarkShape Stamp::pictured(const PlaneView& view, const Input* layer, double larg
 }
 
 MarkShape Stamp::made(const LapShift& shift) const {
-  if (!coloured_) {
-    // Nothing to show takes up no room.
-    MarkShape shape = picture_;
-    return shape;
-  }
+  if (pictured_) return picture_;
   const CopyValues values(values_, shift);
   const std::string_view kind = values_.choice("kind");
   MarkShape shape;

@@ -40,15 +40,19 @@ class Stamp {
   [[nodiscard]] double reach() const { return reach_; }
   /// The size that its shapes have in their own measure; copies are as much larger as their size is.
   [[nodiscard]] double baseSize() const { return baseSize_; }
+  [[nodiscard]] bool shapeMoves() const { return shapeMoves_; }
   [[nodiscard]] bool coloured() const { return coloured_; }
+  [[nodiscard]] bool pictured() const { return pictured_; }
   [[nodiscard]] bool graded() const { return graded_; }
 
  private:
   [[nodiscard]] MarkShape made(const LapShift& shift) const;
+  [[nodiscard]] MarkShape drawn(const PlaneView& view, double largest) const;
   [[nodiscard]] MarkShape pictured(const PlaneView& view, const Input* layer, double largest) const;
 
   const Values& values_;
   bool shapeMoves_ = false;
+  bool pictured_ = false;
   bool coloured_ = true;
   bool graded_ = false;
   double baseSize_ = 1;

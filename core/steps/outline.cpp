@@ -199,7 +199,8 @@ class Drawing {
     const double radius = pixels(context_.number("strandWidth") / 2);
     // Round a closed line the last one does not hang where the first does.
     const bool round = line_.closed() && to - from >= 1;
-    constexpr int kParts = 28;
+    // Short enough to be round, and no shorter.
+    const int parts = static_cast<int>(std::clamp(pixels(context_.number("strandLength")) / 18, 10.0, 48.0));
     for (int i = 0; i < count; ++i) {
       const double order = count > 1 ? static_cast<double>(i) / (round ? count : count - 1) : 0.5;
       const MeasuredLine::Place root = line_.at(mix(from, to, order));
@@ -212,13 +213,13 @@ class Drawing {
       strand.colour = premultiplied(context_.colour("strandColour"));
       strand.second = premultiplied(context_.colour("tipColour"));
       Point at = root.at;
-      for (int k = 0; k <= kParts; ++k) {
-        const double t = static_cast<double>(k) / kParts;
+      for (int k = 0; k <= parts; ++k) {
+        const double t = static_cast<double>(k) / parts;
         strand.points.push_back({seen(at), std::max(0.05, radius * (1 - taper * t)), 1, t});
         // Held where it hangs, the freer the farther down; waves run down it.
         const double way = turn + curl * t + sway * t * std::sin(kTurn * (phase - waves * t));
-        at.x += std::cos(way) * length / kParts;
-        at.y += std::sin(way) * length / kParts;
+        at.x += std::cos(way) * length / parts;
+        at.y += std::sin(way) * length / parts;
       }
       art_.strokes.push_back(std::move(strand));
     }

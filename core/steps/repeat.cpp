@@ -11,6 +11,7 @@
 #include "base/parallel.h"
 #include "base/random.h"
 #include "image/colour.h"
+#include "image/sampling.h"
 #include "shapes/marks.h"
 #include "shapes/ready_repeats.h"
 #include "shapes/repeat_params.h"
@@ -21,10 +22,10 @@
 namespace oa {
 namespace {
 
-enum class Order { Together, Random, InOrder, Rows, Columns, Outwards };
+enum class Order { Together, Random, InOrder, Rows, Columns, Outwards, Lightness };
 
 Order orderFromName(std::string_view name) {
-  constexpr std::string_view kNames[] = {"together", "random", "in order", "rows", "columns", "outwards"};
+  constexpr std::string_view kNames[] = {"together", "random", "in order", "rows", "columns", "outwards", "lightness"};
   return static_cast<Order>(std::find(std::begin(kNames), std::end(kNames), name) - std::begin(kNames));
 }
 
@@ -43,6 +44,8 @@ double shareIn(Order order, const Copy& copy, std::uint64_t seed, std::uint64_t 
       return copy.column;
     case Order::Outwards:
       return copy.outwards;
+    case Order::Lightness:
+      break;  // by another layer: see Repeat::share()
   }
   return 0;
 }
@@ -82,6 +85,13 @@ SpreadSettings spreadOf(const StepContext& context, double margin) {
   s.lines = context.integer("lines");
   s.gap = context.point("gap");
   s.even = context.toggle("even");
+  s.apart = context.number("apart");
+  if (s.kind == SpreadKind::Path) {
+    const Outline& path = context.outline("path");
+    s.closed = path.closed;
+    s.path = flattened(path, 0.5);
+    for (Point& p : s.path) p = {p.x + s.centre.x, p.y + s.centre.y};
+  }
   s.direction = context.number("direction");
   s.done = context.progress("passes");
   s.passes = static_cast<int>(std::lround(context.number("passes")));
@@ -137,12 +147,47 @@ std::array<float, 4> premultiplied(const Colour& c, double opacity) {
   return {c.r * a, c.g * a, c.b * a, a};
 }
 
+// How light another layer is, seen coarsely: what copies are ordered or thinned by.
+class Lightness {
+ public:
+  Lightness() = default;
+  Lightness(const Input* layer, const PlaneView& view) {
+    const std::array<double, 4> box = layer ? layer->filled() : std::array<double, 4>{};
+    if (!(box[2] > box[0]) || !(box[3] > box[1])) return;
+    PlaneView seen;
+    seen.frameWidth = view.frameWidth;
+    seen.frameHeight = view.frameHeight;
+    seen.scale = kAcross / std::max(view.frameWidth, view.frameHeight);
+    seen.width = std::max(1, static_cast<int>(std::lround(view.frameWidth * seen.scale)));
+    seen.height = std::max(1, static_cast<int>(std::lround(view.frameHeight * seen.scale)));
+    scale_ = seen.scale;
+    plane_ = wholePlane(*layer->pull(seen), seen.width, seen.height);
+  }
+  /// 0 to 1; of what is not there 0, and one half where there is no layer at all.
+  [[nodiscard]] double at(Point p) const {
+    if (plane_.width() == 0) return 0.5;
+    const auto whole = [](double v, int most) { return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(most - 1))); };
+    const float* const pixel = plane_.row(whole(p.y * scale_, plane_.height())) +
+                               static_cast<std::ptrdiff_t>(whole(p.x * scale_, plane_.width())) * plane_.channels();
+    if (plane_.channels() == 1) return std::clamp(static_cast<double>(pixel[0]), 0.0, 1.0);
+    // Rec. ITU-R BT.709, on premultiplied values as they are shown.
+    return std::clamp(
+        0.2126 * static_cast<double>(pixel[0]) + 0.7152 * static_cast<double>(pixel[1]) + 0.0722 * static_cast<double>(pixel[2]), 0.0, 1.0);
+  }
+
+ private:
+  static constexpr double kAcross = 192;
+  Plane plane_;
+  double scale_ = 1;
+};
+
 // A parameter of a stamp of which each copy has a value of its own: looked up only where it moves.
 template <class T>
 class OwnValue {
  public:
   OwnValue(const Values& values, std::string_view id)
       : index_(values.index(id)), moving_(values.moving(index_)), here_(std::get<T>(values.here(index_).value)) {}
+  [[nodiscard]] bool moving() const { return moving_; }
   [[nodiscard]] T at(const Values& values, const LapShift& shift) const {
     return moving_ ? std::get<T>(values.shifted(index_, shift).value) : here_;
   }
@@ -155,17 +200,21 @@ class OwnValue {
 
 struct OwnValues {
   explicit OwnValues(const Values& v)
-      : colour(v, "colour"), size(v, "size"), turn(v, "turn"), opacity(v, "opacity"), other(v, "other"), offset(v, "offset") {}
+      : colour(v, "colour"), size(v, "size"), turn(v, "turn"), opacity(v, "opacity"), other(v, "other"), offset(v, "offset") {
+    moving = colour.moving() || size.moving() || turn.moving() || opacity.moving() || other.moving() || offset.moving();
+  }
   OwnValue<Colour> colour;
   OwnValue<double> size, turn, opacity;
   OwnValue<Colour> other;
   OwnValue<Point> offset;
+  bool moving = false;
 };
 
 // All that is painted of a repeat at one moment.
 struct Painted {
   std::vector<MarkShape> shapes;
   PooledVector<Mark> marks;
+  SecondColours seconds;
   MarkBlend blend = MarkBlend::Over;
 };
 
@@ -186,6 +235,7 @@ class Repeat {
         nth_(context.integer("nth")),
         nthSize_(context.number("nthSize")),
         nthColour_(context.colour("nthColour")),
+        thinned_(context.number("thinned")),
         keepOut_(keepOutOf(context)),
         pickAtRandom_(context.choice("pick") == "random"),
         seed_(static_cast<std::uint64_t>(context.number("seed"))),
@@ -201,6 +251,7 @@ class Repeat {
     }
     margin_ += context.most("scatter") + context.most("sway");
     painted_.blend = blendFromName(context.choice("blend"));
+    if (thinned_ > 0 || order_ == Order::Lightness || differ_ == Order::Lightness) lightness_ = Lightness(layer, context.view());
     if (columns_) measureColumns();
     if (stamps_.size() > 1 && !pickAtRandom_) takeTurns();
   }
@@ -213,12 +264,16 @@ class Repeat {
     const std::size_t first = painted_.marks.size();
     painted_.marks.resize(first + copies.size());
     Mark* const marks = painted_.marks.data() + first;
+    if (std::any_of(stamps_.begin(), stamps_.end(), [](const Stamp& stamp) { return stamp.graded(); }))
+      painted_.seconds.resize(painted_.marks.size());
+    std::array<float, 4>* const seconds = painted_.seconds.empty() ? nullptr : painted_.seconds.data() + first;
     constexpr int kAtOnce = 512;
     parallelBands(
         static_cast<int>(copies.size()),
         [&](int from, int to) {
+          std::array<float, 4> none{};
           for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i)
-            if (!place(marks[i], copies[i], i)) marks[i] = {};
+            if (!place(marks[i], seconds ? seconds[i] : none, copies[i], i)) marks[i] = {};
         },
         kAtOnce);
     return std::move(painted_);
@@ -228,7 +283,7 @@ class Repeat {
   // The lines that copies hang on, below them: piece by piece, round where pieces meet.
   void drawThreads(const SpreadSettings& settings) {
     const double thick = context_.number("thread");
-    if (settings.kind != SpreadKind::Line || thick <= 0) return;
+    if (thick <= 0) return;
     const std::array<float, 4> colour = premultiplied(opaque(context_.colour("threadColour")), 1);
     for (const auto& line : spreadLines(settings))
       for (std::size_t i = 0; i + 1 < line.size(); ++i) {
@@ -320,22 +375,31 @@ class Repeat {
     return stamps_.size() - 1;
   }
 
-  [[nodiscard]] bool place(Mark& mark, const Copy& copy, std::size_t i) const {
-    const double left = keepOut_.left(copy.at);
+  [[nodiscard]] double share(Order order, const Copy& copy, std::uint64_t stream) const {
+    return order == Order::Lightness ? lightness_.at(copy.at) : shareIn(order, copy, seed_, stream);
+  }
+
+  [[nodiscard]] bool place(Mark& mark, std::array<float, 4>& second, const Copy& copy, std::size_t i) const {
+    double left = keepOut_.left(copy.at);
+    // The darker it is there the fewer stay, each going and coming softly.
+    if (thinned_ > 0)
+      left *= mix(1, std::clamp(0.5 + 6 * (lightness_.at(copy.at) - randomUnit(seed_ * 16 + 11, copy.id)), 0.0, 1.0), thinned_);
     if (left <= 0) return false;
     const std::size_t which = stampOf(copy, i);
     const Stamp& stamp = stamps_[which];
     const OwnValues& own = own_[which];
-    const LapShift shift{ahead_ * shareIn(order_, copy, seed_, 2),
-                         faster_ > 0 ? 1 + static_cast<int>(randomUnit(seed_ * 16 + 3, copy.id) * (faster_ + 1)) : 1};
+    LapShift shift;
+    if (own.moving || stamp.shapeMoves())
+      shift = {ahead_ * share(order_, copy, 2),
+               faster_ > 0 ? 1 + static_cast<int>(randomUnit(seed_ * 16 + 3, copy.id) * (faster_ + 1)) : 1};
     const Values& values = stamp.values();
     double size = own.size.at(values, shift) / stamp.baseSize() * copy.size;
     if (grown_ > 0) size = copy.size * grown_;
     double opacity = own.opacity.at(values, shift) * copy.opacity * left;
     double turn = own.turn.at(values, shift) + copy.turn;
-    if (sizeBy_ != 0) size *= std::exp2(sizeBy_ * (2 * shareIn(differ_, copy, seed_, 4) - 1));
-    if (turnBy_ != 0) turn += turnBy_ * (2 * shareIn(differ_, copy, seed_, 5) - 1);
-    if (opacityBy_ > 0) opacity *= 1 - opacityBy_ * shareIn(differ_, copy, seed_, 6);
+    if (sizeBy_ != 0) size *= std::exp2(sizeBy_ * (2 * share(differ_, copy, 4) - 1));
+    if (turnBy_ != 0) turn += turnBy_ * (2 * share(differ_, copy, 5) - 1);
+    if (opacityBy_ > 0) opacity *= 1 - opacityBy_ * share(differ_, copy, 6);
     if (columns_) opacity *= litness(copy);
     const bool other = nth_ > 0 && i % static_cast<std::size_t>(nth_) == 0;
     if (other) size *= nthSize_;
@@ -358,18 +422,18 @@ class Repeat {
     float fainter = 1;
     if (!placeMark(mark, painted_.shapes[mark.shape], {at, turn, size}, context_.view(), fainter)) return false;
     opacity = std::min(1.0, opacity) * static_cast<double>(fainter);
+    if (stamp.pictured() && painted_.shapes[mark.shape].pictures.empty()) return false;
     if (!stamp.coloured()) {
-      if (painted_.shapes[mark.shape].pictures.empty()) return false;
       mark.colour[3] = static_cast<float>(opacity);
       return true;
     }
-    const double tint = colourBy_ > 0 ? colourBy_ * shareIn(differ_, copy, seed_, 10) : 0;
+    const double tint = colourBy_ > 0 ? colourBy_ * share(differ_, copy, 10) : 0;
     const auto tinted = [&](const Colour& colour) {
       if (other) return nthColour_;
       return tint > 0 ? mixColours(colour, towards_, tint, ColourMixing::OkLab) : colour;
     };
     mark.colour = premultiplied(tinted(own.colour.at(values, shift)), opacity);
-    if (stamp.graded()) mark.second = premultiplied(own.other.at(values, shift), opacity);
+    if (stamp.graded()) second = premultiplied(own.other.at(values, shift), opacity);
     return true;
   }
 
@@ -388,6 +452,8 @@ class Repeat {
   int nth_;
   double nthSize_;
   Colour nthColour_;
+  double thinned_;
+  Lightness lightness_;
   KeepOut keepOut_;
   bool pickAtRandom_;
   std::uint64_t seed_;
@@ -405,14 +471,32 @@ class Repeat {
   Painted painted_;
 };
 
+std::vector<std::vector<Point>> skeleton(const StepContext& context) {
+  auto lines = spreadSkeleton(spreadOf(context, 0));
+  const KeepOut keep = keepOutOf(context);
+  if (keep.kind == KeepOut::Kind::Rectangle) {
+    const Point c = keep.centre;
+    lines.push_back({{c.x - keep.a, c.y - keep.b},
+                     {c.x + keep.a, c.y - keep.b},
+                     {c.x + keep.a, c.y + keep.b},
+                     {c.x - keep.a, c.y + keep.b},
+                     {c.x - keep.a, c.y - keep.b}});
+  } else if (keep.kind == KeepOut::Kind::Ellipse) {
+    lines.push_back(ellipseLine(keep.centre, keep.a, keep.b));
+  }
+  return lines;
+}
+
 std::unique_ptr<RowMaker> make(const StepContext& context, const Input& layer) {
   Painted painted = Repeat(context, &layer).paint();
-  return markRows(std::move(painted.shapes), std::move(painted.marks), painted.blend, context.view());
+  return markRows(std::move(painted.shapes), std::move(painted.marks), std::move(painted.seconds), painted.blend, context.view());
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField) {
   const auto painted = std::make_shared<const Painted>(Repeat(context, nullptr).paint());
-  return [painted](int x, int y) { return ReferencePixel{4, plainMarkPixel(painted->shapes, painted->marks, painted->blend, x, y)}; };
+  return [painted](int x, int y) {
+    return ReferencePixel{4, plainMarkPixel(painted->shapes, painted->marks, painted->seconds, painted->blend, x, y)};
+  };
 }
 
 }  // namespace
@@ -427,6 +511,7 @@ const StepSpec& repeatStep() {
                              .items = &repeatStamps(),
                              .ready = readyRepeats(),
                              .shelf = {.section = "Repeated shapes", .rank = 3},
+                             .skeleton = skeleton,
                              .masks = true,
                              .reads = SourceReads::Stamp,
                              .stamped = make,

@@ -89,6 +89,8 @@ struct StepSpec {
   std::optional<std::array<double, 4>> (*extent)(const StepContext&) = nullptr;
   /// How far a soft edge is seen beyond that; none: nowhere.
   double (*beyond)(const StepContext&) = nullptr;
+  /// Sources that are laid out by lines: those that show how, in pixels of the plane, while it is edited.
+  std::vector<std::vector<Point>> (*skeleton)(const StepContext&) = nullptr;
   /// Sources that a mask is offered to begin with.
   bool masks = false;
   /// Bytes of tables that a source builds for a frame, where they are worth counting.

@@ -3,7 +3,6 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <QLineEdit>
-#include <QListWidget>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QTest>
@@ -15,8 +14,6 @@
 #include "support/hands.h"
 #include "sheets/export_sheet.h"
 #include "sheets/gallery.h"
-#include "sheets/palette_sheet.h"
-#include "sheets/recovery_dialog.h"
 #include "sheets/shortcuts_page.h"
 #include "sheets/source_gallery.h"
 #include "params/first_motion.h"
@@ -72,6 +69,36 @@ int main(int argc, char** argv) {
     Window window;
     window.resize(1280, 800);
     window.show();
+    // Repeats: the card in its order, the line that copies hang on.
+    window.begin(starter(scenes, "Signal flags on a line"));
+    choose(window, "Flags");
+    settle(window);
+    window.player().setFrame(30);
+    QTest::qWait(300);
+    save(window, "repeat.png");
+    // An outline with its poses and strands, edited in the picture.
+    window.begin(starter(scenes, "A pennant with strands"));
+    {
+      auto& document = window.document();
+      document.perform(QStringLiteral("figure"), [&](oa::Scene& scene) -> oa::Result<oa::edit::Ids> {
+        scene.layers.resize(1);
+        for (const auto& variety : oa::edit::sourceVarieties()) {
+          if (variety.variety != "Sea lantern" && variety.variety != "Bubbles") continue;
+          const auto layer = oa::edit::addLayer(scene, scene.layers.back().id, oa::edit::sourceLayer(variety, {}));
+          if (!layer) return tl::unexpected(layer.error());
+        }
+        std::swap(scene.layers[1], scene.layers[2]);
+        return oa::edit::Ids{scene.layers[2].id};
+      });
+      choose(window, "Sea lantern");
+      const ParamAddress outline{document.currentLayer(), 0, 0};
+      document.editOutline(outline);
+      document.showMotion(outline);
+      settle(window);
+      window.player().setFrame(60);
+      QTest::qWait(300);
+    }
+    save(window, "outline.png");
     window.begin(starter(scenes, "Ticket window, framed"));
     choose(window, "Panel");
     openCard(window, "maskCard");
@@ -178,15 +205,6 @@ int main(int argc, char** argv) {
       page.show();
       QTest::qWait(100);
       save(page, "shortcuts.png");
-      std::vector<RescuedWork> work;
-      const QDateTime kept(QDate(2026, 8, 21), QTime(19, 42));
-      work.emplace_back(starter(scenes, "Dusk over the harbour"), QStringLiteral("/home/kelpwick/Scenes/dusk.overagain"), kept, QString(),
-                        -1);
-      work.emplace_back(starter(scenes, "Sunset, lantern boats out"), QString(), kept.addSecs(-5400), QString(), -1);
-      RecoveryDialog dialog(std::move(work));
-      dialog.show();
-      QTest::qWait(100);
-      save(dialog, "recovery.png");
     }
     window.view().setMode(ViewMode::StandIn);
     window.showFrame();
@@ -217,13 +235,6 @@ int main(int argc, char** argv) {
     window.player().setFrame(96);
     QTest::qWait(300);
     save(window, "on-picture-editing.png");
-    window.showPalettes();
-    QListWidget* palettes = window.palettes().list();
-    palettes->setCurrentRow(window.palettes().rowOf(QStringLiteral("Aurora pier")));
-    palettes->scrollToTop();
-    settle(window);
-    save(window, "palettes.png");
-    window.document().history().undo();
     window.showRecipe();
     window.begin(starter(scenes, "Old chart, tide by tide"));
     window.document().setCurrentLayer(oa::app::test::layerId(window, 1));

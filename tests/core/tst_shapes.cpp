@@ -28,7 +28,7 @@ std::vector<double> painted(const MarkShape& shape, const MarkPlace& place, cons
     mark.colour = {fainter, fainter, fainter, fainter};
     marks.push_back(mark);
   }
-  const auto rows = markRows({shape}, marks, MarkBlend::Over, view);
+  const auto rows = markRows({shape}, marks, {}, MarkBlend::Over, view);
   const std::ptrdiff_t stride = paddedRow(view.width, 4);
   std::vector<float> out(static_cast<std::size_t>(stride) * static_cast<std::size_t>(view.height));
   rows->rows(0, view.height, out.data(), stride);
@@ -208,7 +208,7 @@ void TestShapes::smallOnesKeepTheirArea() {
 namespace {
 
 // Discs of all kinds over each other.
-PooledVector<Mark> manyMarks(const std::vector<MarkShape>& shapes, const PlaneView& view, int count) {
+PooledVector<Mark> manyMarks(const std::vector<MarkShape>& shapes, const PlaneView& view, int count, SecondColours& seconds) {
   PooledVector<Mark> marks;
   for (int i = 0; i < count; ++i) {
     const auto random = [&](std::uint64_t which) { return randomUnit(static_cast<std::uint64_t>(i) + 1, which); };
@@ -218,12 +218,14 @@ PooledVector<Mark> manyMarks(const std::vector<MarkShape>& shapes, const PlaneVi
     if (!placeMark(mark, shapes[mark.shape], {{random(0) * 140 - 10, random(1) * 100 - 10}, random(2) * 360, 0.1 + random(3)}, view,
                    fainter))
       continue;
+    std::array<float, 4> second{};
     const auto alpha = static_cast<float>(0.2 + 0.7 * random(4)) * fainter;
     for (std::size_t c = 0; c < 3; ++c) {
       mark.colour[c] = alpha * static_cast<float>(random(5 + c));
-      mark.second[c] = alpha * static_cast<float>(random(8 + c));
+      second[c] = alpha * static_cast<float>(random(8 + c));
     }
-    mark.colour[3] = mark.second[3] = alpha;
+    mark.colour[3] = second[3] = alpha;
+    seconds.push_back(second);
     marks.push_back(mark);
   }
   return marks;
@@ -245,8 +247,9 @@ std::vector<MarkShape> manyShapes() {
 double worstAgainstPlain(MarkBlend blend) {
   const PlaneView view = frame(120, 80);
   const auto shapes = manyShapes();
-  const auto marks = manyMarks(shapes, view, 160);
-  const auto rows = markRows(shapes, marks, blend, view);
+  SecondColours seconds;
+  const auto marks = manyMarks(shapes, view, 160, seconds);
+  const auto rows = markRows(shapes, marks, seconds, blend, view);
   const std::ptrdiff_t stride = paddedRow(view.width, 4);
   std::vector<float> out(static_cast<std::size_t>(stride) * 80);
   // In bands that have nothing to do with how marks are sorted.
@@ -254,7 +257,7 @@ double worstAgainstPlain(MarkBlend blend) {
   double worst = 0;
   for (int y = 0; y < 80; ++y)
     for (int x = 0; x < 120; ++x) {
-      const auto truth = plainMarkPixel(shapes, marks, blend, x, y);
+      const auto truth = plainMarkPixel(shapes, marks, seconds, blend, x, y);
       for (std::size_t c = 0; c < 4; ++c)
         worst = std::max(worst, std::abs(truth[c] - static_cast<double>(out[static_cast<std::size_t>(y * stride + x * 4) + c])));
     }
@@ -272,7 +275,7 @@ void TestShapes::blendsAreTheirFormulas() {
   marks[0].colour = {0.4f, 0, 0.2f, 0.5f};
   marks[1].colour = {0, 0.6f, 0.3f, 0.75f};
   const auto at = [&](MarkBlend blend) {
-    const auto rows = markRows({circle(10)}, marks, blend, view);
+    const auto rows = markRows({circle(10)}, marks, {}, blend, view);
     std::vector<float> out(static_cast<std::size_t>(paddedRow(32, 4)));
     rows->rows(16, 17, out.data(), paddedRow(32, 4));
     return std::array{out[64], out[65], out[66], out[67]};
@@ -318,7 +321,7 @@ void TestShapes::picturesAreReadWhereTheyLie() {
     for (const int along : {-14, -6, 0, 5, 13}) {
       const int x = turn == 0 ? 32 + along : 31;
       const int y = turn == 0 ? 31 : 32 + along;
-      const auto pixel = plainMarkPixel({shape}, marks, MarkBlend::Over, x, y);
+      const auto pixel = plainMarkPixel({shape}, marks, {}, MarkBlend::Over, x, y);
       QVERIFY(std::abs(pixel[3] - 0.5) < 1e-6);
       QVERIFY2(std::abs(pixel[0] - 0.5 * (0.5 + (along + 0.5) / 40)) < 1e-3, qPrintable(QString::number(pixel[0])));
     }
@@ -506,6 +509,7 @@ void TestShapes::ordersFollowTheirNames() {
     s.radius = 100;
     s.inner = 10;
     s.to = {400, 0};
+    s.path = {{0, 0}, {300, 100}, {100, 200}};
     const auto copies = spreadCopies(s);
     QVERIFY2(copies.size() >= 30, name.data());
     std::map<std::uint64_t, int> ids;

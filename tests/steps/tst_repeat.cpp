@@ -65,6 +65,8 @@ class TestRepeat : public QObject {
   void aPlaceIsKeptFree();
   void everyNthIsDifferent();
   void layersAndPicturesAreStamps();
+  void copiesGoAlongAPath();
+  void anotherLayerSaysHowMany();
   void noLayerIsItsOwnStamp();
   void readyOnesLoop_data();
   void readyOnesLoop();
@@ -289,6 +291,78 @@ void TestRepeat::layersAndPicturesAreStamps() {
   QVERIFY(areaOfCopy(lanterns, 0) > 150);
   for (int i = 1; i < 4; ++i)
     QVERIFY(test::compare(test::cut(lanterns, 60 * i, 0, 60, 60), test::cut(lanterns, 0, 0, 60, 60)).largest < 1e-4);
+
+  // A clip is played, whole times a lap.
+  setStamp(pictures, "file", test::shippedMedia("swinging-lantern.webm"));
+  const auto first = test::renderFloat(pictures, 0);
+  QVERIFY(test::compare(test::renderFloat(pictures, 6), first).largest > 0.05);
+  QVERIFY(test::renderFloat(pictures, 24).rgba == first.rgba);
+
+  // An outline of one's own, in the stamp's colour: a square fills what it should.
+  Scene outlines = fourInARow();
+  setStamp(outlines, "kind", std::string("outline"));
+  setStamp(outlines, "outline", *outlineFromPath("M7 7 L27 7 L27 17 L7 17 Z"));
+  setStamp(outlines, "size", 40.0);
+  setStamp(outlines, "colour", Colour{0, 0, 1, 1});
+  const auto squares = test::renderFloat(outlines, 0);
+  for (int i = 0; i < 4; ++i) {
+    QVERIFY(std::abs(areaOfCopy(squares, i) - 40 * 20) < 8);
+    QVERIFY(squares.at(60 * i + 30, 30, 2) > 0.99f && squares.at(60 * i + 30, 30, 0) < 0.01f && squares.at(60 * i + 30, 15, 3) < 0.01f);
+  }
+}
+
+// By count or by distance; round a closed path whole rounds, on an open one without a jump.
+void TestRepeat::copiesGoAlongAPath() {
+  Scene scene = discs("path", 240, 160);
+  set(scene, "path", *outlineFromPath("M-60 -40 L60 -40 L60 40 L-60 40 Z"));
+  setStamp(scene, "size", 8.0);
+  set(scene, "count", 10.0);
+  const double one = std::numbers::pi * 16;
+  QVERIFY(std::abs(areaOf(test::renderFloat(scene, 0)) - 10 * one) < 3);
+  QVERIFY(test::renderFloat(scene, 24).rgba == test::renderFloat(scene, 0).rgba);
+  set(scene, "apart", 20.0);  // 400 round
+  QVERIFY(std::abs(areaOf(test::renderFloat(scene, 0)) - 20 * one) < 4);
+  // A tenth of a round on, the first corner is empty between two of them again.
+  set(scene, "path", *outlineFromPath("M-100 0 L100 0"));
+  double least = 1e9;
+  double most = 0;
+  for (int k = 0; k < 24; ++k) {
+    const double area = areaOf(test::renderFloat(scene, k));
+    least = std::min(least, area);
+    most = std::max(most, area);
+  }
+  QVERIFY(least > 0.9 * most);
+}
+
+// Where another layer is dark there are few, and what follows lightness follows it.
+void TestRepeat::anotherLayerSaysHowMany() {
+  Scene scene = test::oneLayer("gradient", 240, 120);
+  scene.layers[0].id = 1;
+  test::setStops(scene, 0, 0, {{0, {0, 0, 0, 1}}, {1, {1, 1, 1, 1}}});
+  test::setValue(scene, 0, 0, "angle", 0.0);
+  // Which half is the dark one is asked of the gradient itself.
+  const auto ground = test::renderFloat(scene, 0);
+  const bool across = std::abs(ground.at(5, 60, 0) - ground.at(235, 60, 0)) > 0.5f;
+  const bool firstIsDark = (across ? ground.at(5, 60, 0) : ground.at(120, 5, 0)) < 0.5f;
+  scene.layers[0].visible = false;
+  scene.background.reset();
+  scene.layers.push_back(discs("grid", 240, 120).layers[0]);
+  set(scene, "distance", Point{10, 10});
+  setStamp(scene, "size", 6.0);
+  set(scene, "layer", 1.0);
+  const auto half = [&](const test::FloatFrame& f, bool first) {
+    return areaOf(across ? test::cut(f, first ? 0 : 120, 0, 120, 120) : test::cut(f, 0, first ? 0 : 60, 240, 60));
+  };
+  const auto all = test::renderFloat(scene, 0);
+  QVERIFY(std::abs(half(all, true) - half(all, false)) < 0.02 * half(all, true));
+  set(scene, "thinned", 1.0);
+  const auto thinned = test::renderFloat(scene, 0);
+  QVERIFY(half(thinned, firstIsDark) < 0.5 * half(thinned, !firstIsDark));
+  set(scene, "thinned", 0.0);
+  set(scene, "differ", std::string("lightness"));
+  set(scene, "sizeBy", 1.0);
+  const auto sized = test::renderFloat(scene, 0);
+  QVERIFY(half(sized, firstIsDark) < 0.5 * half(sized, !firstIsDark));
 }
 
 void TestRepeat::noLayerIsItsOwnStamp() {
@@ -370,7 +444,7 @@ void TestRepeat::hostileNumbers() {
       const double at = random() < 0.5 ? spec.min : spec.max;
       if (std::holds_alternative<double>(param.base) && spec.type != ParamType::Layer) {
         // So many copies in so many sizes take their time.
-        if (spec.id == "count") return void(param.base = random() < 0.3 ? 20000.0 : 1.0);
+        if (spec.id == "count") return void(param.base = random() < 0.3 ? 400.0 : 1.0);
         param.base = at;
       } else if (std::holds_alternative<Point>(param.base)) {
         param.base = Point{at, random() < 0.5 ? spec.min : spec.max};
