@@ -6,6 +6,7 @@
 
 #include "edit/layers.h"
 #include "edit/steps.h"
+#include "image/oklab.h"
 #include "widgets/text.h"
 
 namespace oa::app {
@@ -59,6 +60,11 @@ void SourceGallery::refresh() {
   if (count() > 0 && colours == shownColours_) return;
   shownColours_ = colours;
   std::vector<GalleryItem> list;
+  const auto darkest =
+      std::min_element(colours.begin(), colours.end(), [](const Colour& a, const Colour& b) { return toOkLab(a).L < toOkLab(b).L; });
+  Colour ground = darkest == colours.end() ? hexColour(0x10222c) : *darkest;
+  if (toOkLab(ground).L > 0.35) ground = hexColour(0x10222c);
+  ground.a = 1;
   for (const edit::SourceVariety& variety : varieties_) {
     GalleryItem item;
     item.name = text(edit::titleOf(variety));
@@ -66,6 +72,8 @@ void SourceGallery::refresh() {
     if (!variety.spec->shelf.noun.empty()) item.name += QLatin1Char(' ') + text(variety.spec->shelf.noun);
     item.help = text(edit::helpOf(variety));
     item.scene.frames = 180;
+    // What does not fill it is seen on the dark of the scene's colours.
+    item.scene.background = ground;
     item.scene.layers.push_back(edit::sourceLayer(variety, colours));
     list.push_back(std::move(item));
   }

@@ -80,29 +80,40 @@ const StepSpec* colouringStep() {
   return nullptr;
 }
 
-// The lighter two thirds of them, the lightest first.
+// The lighter two thirds of them: the lightest, the darkest, the next lightest and so on, so that neighbours differ.
 std::vector<Colour> lightOnes(std::vector<Colour> colours) {
   std::stable_sort(colours.begin(), colours.end(), [](const Colour& a, const Colour& b) { return toOkLab(a).L > toOkLab(b).L; });
   colours.resize(std::max<std::size_t>(1, (2 * colours.size() + 2) / 3));
-  return colours;
+  std::vector<Colour> turns;
+  for (std::size_t first = 0, last = colours.size(); first < last;) {
+    turns.push_back(colours[first++]);
+    if (first < last) turns.push_back(colours[--last]);
+  }
+  return turns;
 }
+
+// What stands before others' layers instead of filling the frame has to be seen before them.
+bool standsOut(const StepSpec& spec) { return !spec.ready.empty() || spec.extent; }
 
 // What a source shows in colours of its own, in these instead.
 void colourSource(RecipeStep& source, const std::vector<Colour>& colours) {
+  const bool out = standsOut(*source.spec);
+  const std::vector<Colour> own = out ? lightOnes(colours) : std::vector{colours.front()};
+  // None of them would be seen: it comes in its own.
+  constexpr double kLight = 0.55;
+  if (out && toOkLab(own.front()).L < kLight) return;
   std::size_t next = 0;
-  // What is seen before others' layers, as all that is ready-made is, is light; what it goes over into is another one.
-  const std::vector<Colour> own = source.spec->ready.empty() ? std::vector{colours.front()} : lightOnes(colours);
   for (std::size_t i = 0; i < source.params.size(); ++i) {
     if (source.spec->params[i].type != ParamType::Colour) continue;
     Colour colour = own[next++ % own.size()];
-    if (!source.spec->ready.empty()) colour.a = std::get<Colour>(source.params[i].base).a;
+    if (out) colour.a = std::get<Colour>(source.params[i].base).a;
     source.params[i].base = source.params[i].motion.far = colour;
   }
   if (!source.spec->items) return;
   if (source.spec->items->alongLine)
     source.items = stopsFrom(colours);
   else
-    (void)colourItems(source, source.spec->ready.empty() ? colours : own);
+    (void)colourItems(source, out ? own : colours);
 }
 
 // Sets a source moving that comes at rest: the first value that its table offers for it.
