@@ -21,7 +21,10 @@ PooledVector<Copy> numbered(std::size_t count, const Fill& fill) {
   parallelBands(
       static_cast<int>(count),
       [&](int from, int to) {
-        for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i) fill(copies[i], i);
+        for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i) {
+          fill(copies[i], i);
+          copies[i].number = static_cast<std::uint32_t>(i);
+        }
       },
       kAtOnce);
   return copies;
@@ -280,6 +283,7 @@ PooledVector<Copy> passing(const SpreadSettings& s) {
     // It is not there all at once, nor gone all at once.
     copy.opacity = std::min(1.0, t * 8) * (s.faded > 0 ? std::min(1.0, (1 - t) / s.faded) : 1);
     copy.stand(own, own, own, own);
+    copy.number = static_cast<std::uint32_t>(i);
     copy.id = mix64(i);
   }
   // The largest, which are behind, first.
@@ -378,7 +382,9 @@ std::vector<std::vector<Point>> spreadSkeleton(const SpreadSettings& s) {
   }
 }
 
-PooledVector<Copy> spreadCopies(const SpreadSettings& settings) {
+namespace {
+
+PooledVector<Copy> made(const SpreadSettings& settings) {
   switch (settings.kind) {
     case SpreadKind::Grid:
     case SpreadKind::Staggered:
@@ -401,6 +407,16 @@ PooledVector<Copy> spreadCopies(const SpreadSettings& settings) {
       return passing(settings);
   }
   return {};
+}
+
+}  // namespace
+
+PooledVector<Copy> spreadCopies(const SpreadSettings& settings) {
+  PooledVector<Copy> copies = made(settings);
+  // What passes is drawn in another order at every moment, and knows its number; so do those that were filled in by theirs.
+  if (settings.kind == SpreadKind::Passing || settings.kind == SpreadKind::Scattered || settings.kind == SpreadKind::Falling) return copies;
+  for (std::size_t i = 0; i < copies.size(); ++i) copies[i].number = static_cast<std::uint32_t>(i);
+  return copies;
 }
 
 }  // namespace oa

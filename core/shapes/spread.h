@@ -23,7 +23,8 @@ struct Copy {
   float row = 0;
   float column = 0;
   float outwards = 0;
-  std::uint64_t id = 0;  ///< the same wherever it is at the moment
+  std::uint32_t number = 0;  ///< which it is of all, from 0, whatever order they are drawn in
+  std::uint64_t id = 0;      ///< the same wherever it is at the moment, and however many there are
 
   void stand(double alongShare, double rowShare, double columnShare, double outwardsShare) {
     along = static_cast<float>(alongShare);

@@ -273,7 +273,7 @@ class Repeat {
         [&](int from, int to) {
           std::array<float, 4> none{};
           for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i)
-            if (!place(marks[i], seconds ? seconds[i] : none, copies[i], i)) marks[i] = {};
+            if (!place(marks[i], seconds ? seconds[i] : none, copies[i])) marks[i] = {};
         },
         kAtOnce);
     return std::move(painted_);
@@ -364,9 +364,9 @@ class Repeat {
     return rows > 0 ? rows : 12;
   }
 
-  [[nodiscard]] std::size_t stampOf(const Copy& copy, std::size_t i) const {
+  [[nodiscard]] std::size_t stampOf(const Copy& copy) const {
     if (stamps_.size() == 1) return 0;
-    if (!pickAtRandom_) return turns_[i % turns_.size()];
+    if (!pickAtRandom_) return turns_[copy.number % turns_.size()];
     double at = randomUnit(mix64(seed_ * 16 + 1), copy.id) * shares_;
     for (std::size_t k = 0; k + 1 < stamps_.size(); ++k) {
       at -= std::max(0.0, stamps_[k].values().number("share"));
@@ -379,13 +379,13 @@ class Repeat {
     return order == Order::Lightness ? lightness_.at(copy.at) : shareIn(order, copy, seed_, stream);
   }
 
-  [[nodiscard]] bool place(Mark& mark, std::array<float, 4>& second, const Copy& copy, std::size_t i) const {
+  [[nodiscard]] bool place(Mark& mark, std::array<float, 4>& second, const Copy& copy) const {
     double left = keepOut_.left(copy.at);
     // The darker it is there the fewer stay, each going and coming softly.
     if (thinned_ > 0)
       left *= mix(1, std::clamp(0.5 + 6 * (lightness_.at(copy.at) - randomUnit(seed_ * 16 + 11, copy.id)), 0.0, 1.0), thinned_);
     if (left <= 0) return false;
-    const std::size_t which = stampOf(copy, i);
+    const std::size_t which = stampOf(copy);
     const Stamp& stamp = stamps_[which];
     const OwnValues& own = own_[which];
     LapShift shift;
@@ -393,15 +393,14 @@ class Repeat {
       shift = {ahead_ * share(order_, copy, 2),
                faster_ > 0 ? 1 + static_cast<int>(randomUnit(seed_ * 16 + 3, copy.id) * (faster_ + 1)) : 1};
     const Values& values = stamp.values();
-    double size = own.size.at(values, shift) / stamp.baseSize() * copy.size;
-    if (grown_ > 0) size = copy.size * grown_;
+    double size = own.size.at(values, shift) / stamp.baseSize() * copy.size * grown_;
     double opacity = own.opacity.at(values, shift) * copy.opacity * left;
     double turn = own.turn.at(values, shift) + copy.turn;
     if (sizeBy_ != 0) size *= std::exp2(sizeBy_ * (2 * share(differ_, copy, 4) - 1));
     if (turnBy_ != 0) turn += turnBy_ * (2 * share(differ_, copy, 5) - 1);
     if (opacityBy_ > 0) opacity *= 1 - opacityBy_ * share(differ_, copy, 6);
     if (columns_) opacity *= litness(copy);
-    const bool other = nth_ > 0 && i % static_cast<std::size_t>(nth_) == 0;
+    const bool other = nth_ > 0 && copy.number % static_cast<std::uint32_t>(nth_) == 0;
     if (other) size *= nthSize_;
     if (!(opacity > 1.0 / 2048)) return false;
     Point at = copy.at;
@@ -462,7 +461,7 @@ class Repeat {
   double faint_ = 0;
   double margin_ = 0;
   double shares_ = 0;
-  double grown_ = 0;
+  double grown_ = 1;  // what passes grows so far beyond its stamp
   std::array<double, kColumnSteps> levels_{};
   std::array<double, kColumnSteps> peaks_{};
   std::vector<Stamp> stamps_;
