@@ -181,6 +181,12 @@ bool OutlineHandles::doubleClick(QPointF at) {
   return true;
 }
 
+void OutlineHandles::chooseNext(int by) {
+  if (!shown()) return;
+  const int n = static_cast<int>(now().points.size());
+  chosen_ = chosen_ ? static_cast<std::size_t>(((static_cast<int>(*chosen_) + by) % n + n) % n) : 0;
+}
+
 void OutlineHandles::removeChosen() {
   if (!shown() || !chosen_ || *chosen_ >= now().points.size()) return;
   give(

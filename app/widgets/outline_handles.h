@@ -31,6 +31,8 @@ class OutlineHandles {
   [[nodiscard]] bool dragging() const { return held_.has_value(); }
   /// On the line: a point more; on a point: a corner where it was round, and round where it was a corner. True where it was either.
   bool doubleClick(QPointF at);
+  /// Chooses the next point, or the one before; the first where none was.
+  void chooseNext(int by);
   /// Takes the chosen point away.
   void removeChosen();
   /// Moves it, by pixels of the outline.
@@ -60,7 +62,7 @@ class OutlineHandles {
   int frame_ = 0;
   std::optional<Held> held_;
   std::optional<std::size_t> chosen_;
-  mutable Outline before_;  // as it was when the drag began
+  Outline before_;  // as it was when the drag began
 };
 
 }  // namespace oa::app

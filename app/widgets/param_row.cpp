@@ -15,6 +15,7 @@
 #include <algorithm>
 
 #include "edit/clipboard.h"
+#include "params/param_json.h"
 #include "widgets/ask_colour.h"
 #include "widgets/file_editor.h"
 #include "widgets/motion_pill.h"
@@ -236,7 +237,9 @@ void ParamRow::addOutline(QBoxLayout* row) {
   edit->setObjectName(QStringLiteral("editOutline"));
   edit->setText(tr("Edit…"));
   edit->setCheckable(true);
-  edit->setToolTip(tr("Show its points in the picture: drag them, double-click the line for one more"));
+  edit->setToolTip(
+      tr("Show its points in the picture: drag them (with Shift both sides), double-click the line for one more, a point for a round one; "
+         "Page Up and Down choose one, Delete takes it away"));
   edit->setAccessibleName(tr("%1: edit in the picture").arg(text(spec_.label)));
   connect(edit, &QToolButton::clicked, this, [this](bool on) { document_.editOutline(on ? std::optional(at_) : std::nullopt); });
   connect(&document_, &Document::outlineEdited, edit, [this, edit] { edit->setChecked(document_.editedOutline() == at_); });
@@ -277,6 +280,14 @@ void ParamRow::contextMenuEvent(QContextMenuEvent* event) {
   const Param& param = document_.param(at_);
   menu.addAction(tr("Back to the default"), this, [this] { document_.setBase(at_, spec_.base, false); })
       ->setEnabled(param.base != spec_.base);
+  if (spec_.type == ParamType::Outline) {
+    menu.addAction(tr("Copy it as an SVG path"), this, [this] {
+      QGuiApplication::clipboard()->setText(QString::fromStdString(pathText(std::get<Outline>(document_.param(at_).base))));
+    });
+    const auto path = outlineFromPath(QGuiApplication::clipboard()->text().trimmed().toStdString());
+    QAction* paste = menu.addAction(tr("Paste an SVG path"), this, [this, path] { document_.setBase(at_, *path, false); });
+    paste->setEnabled(path.has_value() && path->points.size() > 1 && checkValue(spec_, Value(*path), {}).has_value());
+  }
   if (spec_.canMove()) {
     menu.addSeparator();
     menu.addAction(tr("Motion…"), this, [this] { findChild<MotionPill*>()->click(); });

@@ -582,6 +582,10 @@ void View::keyPressEvent(QKeyEvent* event) {
   if (picking_ && event->key() == Qt::Key_Escape) return endPicking();
   if (outline_.shown() && mode_ == ViewMode::Picture) {
     if (event->key() == Qt::Key_Escape) return document_.editOutline({});
+    if (event->key() == Qt::Key_PageDown || event->key() == Qt::Key_PageUp) {
+      outline_.chooseNext(event->key() == Qt::Key_PageDown ? 1 : -1);
+      return update();
+    }
     if (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace) return outline_.removeChosen();
   }
   // A layer that has handles is nudged; with others the keys go through the loop.

@@ -33,6 +33,7 @@ Outline pebble() {
 std::vector<ParamSpec> tableOfOutline() {
   const auto light = [](ParamSpec spec) { return with("lights", std::move(spec), 1); };
   const auto strand = [](ParamSpec spec) { return with("strands", std::move(spec), 1); };
+  const auto dashed = [](ParamSpec spec) { return with("dashes", std::move(spec), 1); };
   const auto filled = [](ParamSpec spec) {
     spec.shownWhen = ShownWhen{"fill", {}, 0};
     return spec;
@@ -61,6 +62,9 @@ std::vector<ParamSpec> tableOfOutline() {
       with("width", colour("colour", "Colour", "What the line is drawn in.", 0xf3cf9b)),
       with("width", number("softness", "Softness", "Width of its edge.", {0, 0, 2048, 0, 80}, Unit::Pixels)),
       with("width", share("taper", "Taper", "How much of it gets thinner towards its ends, where it has any.", 0)),
+      with("width", count("dashes", "Dashes", "In how many dashes it is drawn; 0: without a gap.", {0, 0, 500, 0, 60})),
+      dashed(share("dash", "Dash", "How much of its place a dash takes up.", 0.55, 0.01, 1)),
+      dashed(rounds("dashTravel", "Moving on", "By how many dashes they move along within a lap; negative goes back.", 1)),
       with("width", share("from", "Drawn from", "Where it begins to be drawn, as a share of its length.", 0)),
       with("width", share("drawn", "Drawn up to", "Up to where it is drawn. From 0 to 1 and back it is drawn and taken away.", 1)),
 

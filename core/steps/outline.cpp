@@ -129,11 +129,31 @@ class Drawing {
     Stroke stroke;
     stroke.colour = stroke.second = premultiplied(context_.colour("colour"));
     stroke.softness = pixels(context_.number("softness"));
-    const bool ends = !line_.closed() || to - from < 1;
+    const int dashes = context_.integer("dashes");
+    if (dashes <= 0) return drawPart(stroke, from, to, line_.closed() && to - from >= 1);
+    // Each moves on to where the next one was, as often as told: all together look alike again.
+    const double dash = context_.number("dash");
+    const double gone = std::round(context_.number("dashTravel")) * context_.progress("dashTravel");
+    for (int i = -1; i <= dashes; ++i) {
+      const double begin = (i + fract(gone)) / dashes;
+      const double end = begin + dash / dashes;
+      // Over the place where a closed line began it goes on at the other end.
+      if (line_.closed() && from <= 0 && to >= 1) {
+        if (i >= 0 && i < dashes) drawPart(stroke, begin, end, false);
+      } else {
+        drawPart(stroke, std::max(begin, from), std::min(end, to), false);
+      }
+    }
+  }
+
+  // A part of the line as a stroke of its own, which gets thinner towards its ends unless it goes all the way round.
+  void drawPart(Stroke stroke, double from, double to, bool round) {
+    if (to <= from) return;
+    const double width = context_.number("width");
     const double taper = context_.number("taper");
     for (const auto& p : line_.part(from, to, taper > 0 ? 24 : 1)) {
       double thick = 1;
-      if (ends && taper > 0) {
+      if (!round && taper > 0) {
         const double t = std::min(1.0, std::min(p.t, 1 - p.t) / std::max(1e-6, taper / 2));
         thick = std::sqrt(t * (2 - t));
       }

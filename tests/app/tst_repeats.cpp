@@ -1,6 +1,8 @@
 // Repeats and outlines in the real window: jobs from the gallery to the loop, their actions counted; an outline drawn in the picture,
 // posed, hung with strands, and undone; cards that read in their order.
+#include <QClipboard>
 #include <QComboBox>
+#include <QContextMenuEvent>
 #include <QSignalSpy>
 #include <QToolButton>
 
@@ -299,6 +301,28 @@ void TestRepeats::aMirrorAndKeys() {
   QTest::keyClick(&view, Qt::Key_Right);
   QTest::keyClick(&view, Qt::Key_Down, Qt::ShiftModifier);
   QVERIFY(std::abs(outlineNow(room).points[1].at.x - at.x - 1) < 1e-9 && std::abs(outlineNow(room).points[1].at.y - at.y - 10) < 1e-9);
+  // Without a mouse: Page Down chooses the next one.
+  const Point second = outlineNow(room).points[2].at;
+  QTest::keyClick(&view, Qt::Key_PageDown);
+  QTest::keyClick(&view, Qt::Key_Left);
+  QCOMPARE(outlineNow(room).points[2].at.x, second.x - 1);
+  QTest::keyClick(&view, Qt::Key_PageUp);
+  QTest::keyClick(&view, Qt::Key_PageUp);
+  QTest::keyClick(&view, Qt::Key_Up);
+  QCOMPARE(outlineNow(room).points[0].at.y, now.points[0].at.y - 1);
+  // As a path to other programs, and from them.
+  auto* row = paramRow(room.w, "outline", "outline");
+  const auto menu = [&] {
+    QContextMenuEvent event(QContextMenuEvent::Mouse, QPoint(4, 4), row->mapToGlobal(QPoint(4, 4)));
+    QApplication::sendEvent(row, &event);
+  };
+  QVERIFY(clickInMenu(menu, QStringLiteral("Copy it as an SVG path")));
+  QCOMPARE(QGuiApplication::clipboard()->text().toStdString(), pathText(std::get<Outline>(room.param("outline").base)));
+  QGuiApplication::clipboard()->setText(QStringLiteral(" M0 0 h90 v40 z "));
+  QVERIFY(clickInMenu(menu, QStringLiteral("Paste an SVG path")));
+  QCOMPARE(outlineNow(room).points.size(), std::size_t{3});
+  QGuiApplication::clipboard()->setText(QStringLiteral("no path"));
+  QVERIFY(!clickInMenu(menu, QStringLiteral("Paste an SVG path")));
   // Another layer: nothing is edited any more.
   room.w.document().performHere(QStringLiteral("x"), [](Scene& s) {
     s.layers.push_back(newLayer(*findStep("flat"), "Other"));

@@ -57,6 +57,7 @@ class TestOutline : public QObject {
  private Q_SLOTS:
   void areasAndWidths();
   void drawnUpToAShare();
+  void dashesMoveOn();
   void lightsGoWholeRounds();
   void lightsLeaveOpenLines();
   void strandsHangWhereTheyShould();
@@ -105,6 +106,21 @@ void TestOutline::drawnUpToAShare() {
   set(scene, "taper", 1.0);
   const auto tapered = test::renderFloat(scene, 0);
   QVERIFY(areaOf(test::cut(tapered, 20, 0, 20, 160)) < 0.7 * areaOf(test::cut(tapered, 110, 0, 20, 160)));
+}
+
+// Dashes: so much of the line, each moving on to where the next one was.
+void TestOutline::dashesMoveOn() {
+  Scene scene = lineOf(kSquare);
+  set(scene, "width", 4.0);
+  set(scene, "dashes", 16.0);
+  set(scene, "dash", 0.4);
+  const double one = 480.0 / 16 * 0.4 * 4 + kPi * 4;
+  for (const int k : {0, 7}) QVERIFY(std::abs(areaOf(test::renderFloat(scene, k)) - 16 * one) < 0.03 * 16 * one);
+  QVERIFY(test::compare(test::renderFloat(scene, 12), test::renderFloat(scene, 0)).largest > 0.9);
+  QVERIFY(test::renderFloat(scene, 24).rgba == test::renderFloat(scene, 0).rgba);
+  // Of a part that is drawn only what lies in it.
+  set(scene, "drawn", 0.5);
+  QVERIFY(std::abs(areaOf(test::renderFloat(scene, 0)) - 8 * one) < 0.05 * 8 * one);
 }
 
 // It is where a point would be that goes round evenly, and after a lap where it was.
