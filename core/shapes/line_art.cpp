@@ -89,10 +89,14 @@ void layStroke(const float* colour, const float* second, double softness, bool a
   const auto more = hn::Sub(hn::LoadU(d, second), first);
   for (int x = left; x < right; x += Num::lanes()) {
     const Num cover = strokeCover<Num>(Num::load(nearest.distance + x), softness) * Num::load(nearest.opacity + x);
-    cover.store(nearest.distance + x);
+    // In its place nothing is near again, for the stroke that comes next.
+    cover.store(nearest.opacity + x);
+    Num(static_cast<double>(kFarAway)).store(nearest.distance + x);
   }
+  // Pieces were measured in whole vectors from where each begins: a little further than that.
+  std::fill_n(nearest.distance + right, kSpanPadding, kFarAway);
   for (int x = left; x < right; ++x) {
-    const float cover = nearest.distance[x];
+    const float cover = nearest.opacity[x];
     if (cover <= 0) continue;
     float* const to = row + static_cast<std::ptrdiff_t>(x) * 4;
     const auto source = hn::Mul(hn::MulAdd(more, hn::Set(d, nearest.mix[x]), first), hn::Set(d, cover));
@@ -126,7 +130,7 @@ HWY_EXPORT(coverPlainStroke);
 
 namespace {
 
-constexpr int kStripRows = 16;
+constexpr int kStripRows = 8;
 
 StrokePiece pieceOf(const StrokePoint& a, const StrokePoint& b, double softness) {
   StrokePiece p;
@@ -297,7 +301,6 @@ class LineArtRows final : public RowMaker {
       if (stroke < 0 || left >= right) return;
       const Stroke& s = art_.strokes[static_cast<std::size_t>(stroke)];
       HWY_DYNAMIC_DISPATCH(layStroke)(s.colour.data(), s.second.data(), s.softness, art_.add, left, right, nearest, row);
-      std::fill(nearest.distance + left, nearest.distance + right + kSpanPadding, kFarAway);
       left = width_;
       right = 0;
     };

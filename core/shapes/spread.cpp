@@ -5,30 +5,12 @@
 #include <numbers>
 
 #include "base/numbers.h"
-#include "base/parallel.h"
 #include "base/random.h"
 #include "shapes/measured_line.h"
 #include "shapes/scattered.h"
 
 namespace oa {
 namespace {
-
-// So many copies, each filled in by its number.
-template <class Fill>
-PooledVector<Copy> numbered(std::size_t count, const Fill& fill) {
-  PooledVector<Copy> copies(count);
-  constexpr int kAtOnce = 1024;
-  parallelBands(
-      static_cast<int>(count),
-      [&](int from, int to) {
-        for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i) {
-          fill(copies[i], i);
-          copies[i].number = static_cast<std::uint32_t>(i);
-        }
-      },
-      kAtOnce);
-  return copies;
-}
 
 constexpr double kDegree = std::numbers::pi / 180;
 
@@ -213,25 +195,25 @@ PooledVector<Copy> along(const SpreadSettings& s) {
   return copies;
 }
 
-PooledVector<Copy> scattered(const SpreadSettings& s) {
+CopyMaker scattered(const SpreadSettings& s) {
   const Point size{s.frame.x + 2 * s.margin, s.frame.y + 2 * s.margin};
   std::shared_ptr<const std::vector<Point>> places;
   if (s.even) places = poissonPlaces(size, std::max(1.0, s.distance.x), s.seed, 100000);
   const auto count = places ? places->size() : static_cast<std::size_t>(std::max(1, s.count));
   const double reach = 2 * halfDiagonal(s);
-  return numbered(count, [&](Copy& copy, std::size_t i) {
-    const Point p = places ? (*places)[i] : Point{size.x * randomUnit(s.seed, 2 * i), size.y * randomUnit(s.seed, 2 * i + 1)};
-    copy.at = {p.x - s.margin, p.y - s.margin};
-    const Point away{copy.at.x - s.centre.x, copy.at.y - s.centre.y};
-    copy.stand(static_cast<double>(i) / static_cast<double>(count), std::clamp(p.y / size.y, 0.0, 1.0), std::clamp(p.x / size.x, 0.0, 1.0),
-               std::min(1.0, std::sqrt(away.x * away.x + away.y * away.y) / reach));
-    copy.id = mix64(i);
-  });
+  return {count, [s, size, places, count, reach](std::size_t i, Copy& copy) {
+            const Point p = places ? (*places)[i] : Point{size.x * randomUnit(s.seed, 2 * i), size.y * randomUnit(s.seed, 2 * i + 1)};
+            copy.at = {p.x - s.margin, p.y - s.margin};
+            const Point away{copy.at.x - s.centre.x, copy.at.y - s.centre.y};
+            copy.stand(static_cast<double>(i) / static_cast<double>(count), std::clamp(p.y / size.y, 0.0, 1.0),
+                       std::clamp(p.x / size.x, 0.0, 1.0), std::min(1.0, std::sqrt(away.x * away.x + away.y * away.y) / reach));
+            copy.id = mix64(i);
+          }};
 }
 
 // Each copy makes a whole number of passes over a way that is as long as the frame and as what it takes to be out of sight at both
 // ends, from a place of its own on it: there are as many in sight at any moment.
-PooledVector<Copy> falling(const SpreadSettings& s) {
+CopyMaker falling(const SpreadSettings& s) {
   const double c = std::cos(s.direction * kDegree);
   const double n = std::sin(s.direction * kDegree);
   const double way = std::abs(c) * s.frame.x + std::abs(n) * s.frame.y + 2 * s.margin;
@@ -239,30 +221,31 @@ PooledVector<Copy> falling(const SpreadSettings& s) {
   const int depths = std::max(1, s.depths);
   const auto count = static_cast<std::size_t>(std::max(1, s.count));
   // The farthest are drawn first. There are more of them, as there would be: as many as their size leaves room for.
-  const auto shareOf = [&](std::size_t i) { return (static_cast<double>(i) + 0.5) / static_cast<double>(count); };
-  const auto depthOf = [&](std::size_t i) {
+  const auto shareOf = [count](std::size_t i) { return (static_cast<double>(i) + 0.5) / static_cast<double>(count); };
+  const auto depthOf = [shareOf, depths](std::size_t i) {
     const double share = shareOf(i);
     return std::min(depths - 1, static_cast<int>(depths * share * (share + 1) * 0.5));
   };
   std::vector<std::size_t> first(static_cast<std::size_t>(depths), count);
   for (std::size_t i = count; i-- > 0;) first[static_cast<std::size_t>(depthOf(i))] = i;
-  return numbered(count, [&](Copy& copy, std::size_t i) {
-    const int depth = depthOf(i);
-    const double near = depths > 1 ? static_cast<double>(depth) / (depths - 1) : 1;
-    const std::uint64_t k = i - first[static_cast<std::size_t>(depth)];
-    const Point place = evenPlace(k, mix64(s.seed + static_cast<std::uint64_t>(depth) * 977));
-    const int passes = s.passes < 0 ? s.passes - depth : s.passes > 0 ? s.passes + depth : 0;
-    const double own = randomUnit(s.seed, 7000003 + i);
-    const double gone = fract(place.y + passes * s.done);
-    const double side = s.sway * std::sin(2 * std::numbers::pi * (s.done * (passes == 0 ? 1 : passes) * 2 + own)) * mix(s.far, 1, near);
-    const double a = (gone - 0.5) * way;
-    const double b = (place.x - 0.5) * wide + side;
-    copy.at = {0.5 * s.frame.x + c * a - n * b, 0.5 * s.frame.y + n * a + c * b};
-    copy.size = mix(s.far, 1, near);
-    copy.opacity = 1 - s.faded * (1 - near);
-    copy.stand(shareOf(i), near, place.x, near);
-    copy.id = mix64(i);
-  });
+  return {count, [s, c, n, way, wide, depths, shareOf, depthOf, first](std::size_t i, Copy& copy) {
+            const int depth = depthOf(i);
+            const double near = depths > 1 ? static_cast<double>(depth) / (depths - 1) : 1;
+            const std::uint64_t k = i - first[static_cast<std::size_t>(depth)];
+            const Point place = evenPlace(k, mix64(s.seed + static_cast<std::uint64_t>(depth) * 977));
+            const int passes = s.passes < 0 ? s.passes - depth : s.passes > 0 ? s.passes + depth : 0;
+            const double own = randomUnit(s.seed, 7000003 + i);
+            const double gone = fract(place.y + passes * s.done);
+            const double side =
+                s.sway * std::sin(2 * std::numbers::pi * (s.done * (passes == 0 ? 1 : passes) * 2 + own)) * mix(s.far, 1, near);
+            const double a = (gone - 0.5) * way;
+            const double b = (place.x - 0.5) * wide + side;
+            copy.at = {0.5 * s.frame.x + c * a - n * b, 0.5 * s.frame.y + n * a + c * b};
+            copy.size = mix(s.far, 1, near);
+            copy.opacity = 1 - s.faded * (1 - near);
+            copy.stand(shareOf(i), near, place.x, near);
+            copy.id = mix64(i);
+          }};
 }
 
 // Each grows from the centre out to the radius, and is there again when it has gone.
@@ -399,23 +382,28 @@ PooledVector<Copy> made(const SpreadSettings& settings) {
     case SpreadKind::Line:
     case SpreadKind::Path:
       return along(settings);
-    case SpreadKind::Scattered:
-      return scattered(settings);
-    case SpreadKind::Falling:
-      return falling(settings);
-    case SpreadKind::Passing:
+    default:
       return passing(settings);
   }
-  return {};
 }
 
 }  // namespace
 
+CopyMaker copyMaker(const SpreadSettings& settings) {
+  if (settings.kind == SpreadKind::Scattered) return scattered(settings);
+  if (settings.kind == SpreadKind::Falling) return falling(settings);
+  auto copies = std::make_shared<PooledVector<Copy>>(made(settings));
+  // What passes is drawn in another order at every moment, and knows its number.
+  if (settings.kind != SpreadKind::Passing)
+    for (std::size_t i = 0; i < copies->size(); ++i) (*copies)[i].number = static_cast<std::uint32_t>(i);
+  const std::size_t count = copies->size();
+  return {count, [copies = std::move(copies)](std::size_t i, Copy& copy) { copy = (*copies)[i]; }};
+}
+
 PooledVector<Copy> spreadCopies(const SpreadSettings& settings) {
-  PooledVector<Copy> copies = made(settings);
-  // What passes is drawn in another order at every moment, and knows its number; so do those that were filled in by theirs.
-  if (settings.kind == SpreadKind::Passing || settings.kind == SpreadKind::Scattered || settings.kind == SpreadKind::Falling) return copies;
-  for (std::size_t i = 0; i < copies.size(); ++i) copies[i].number = static_cast<std::uint32_t>(i);
+  const CopyMaker maker = copyMaker(settings);
+  PooledVector<Copy> copies(maker.count);
+  for (std::size_t i = 0; i < maker.count; ++i) copies[i] = maker.at(i);
   return copies;
 }
 

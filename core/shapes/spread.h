@@ -3,6 +3,7 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <string_view>
 #include <vector>
@@ -79,7 +80,19 @@ struct SpreadSettings {
   std::uint64_t seed = 1;
 };
 
-/// In the order in which they are drawn.
+/// The copies of a spread one by one, in the order in which they are drawn, from several threads at once.
+struct CopyMaker {
+  std::size_t count = 0;
+  std::function<void(std::size_t i, Copy& copy)> fill;
+  [[nodiscard]] Copy at(std::size_t i) const {
+    Copy copy;
+    copy.number = static_cast<std::uint32_t>(i);
+    fill(i, copy);
+    return copy;
+  }
+};
+CopyMaker copyMaker(const SpreadSettings& settings);
+/// All of them.
 PooledVector<Copy> spreadCopies(const SpreadSettings& settings);
 
 /// The lines that copies stand on, as rows of points; none for those that stand on none.

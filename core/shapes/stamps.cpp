@@ -102,12 +102,12 @@ Stamp::Stamp(const Values& values, const PlaneView& view, const Input* layer, do
   graded_ = !pictured_ && values.choice("fill") != "plain";
   baseSize_ = std::max(1e-3, values.baseNumber("size"));
   if (pictured_) picture_ = coloured_ ? drawn(view, largest) : pictured(view, layer, largest);
-  // Of all its shapes the largest; sizes that swing are seen to by those who place copies.
-  const int steps = shapeMoves_ ? kShapeSteps : 1;
-  for (int i = 0; i < steps; i += 4) {
-    const MarkShape shape = made({static_cast<double>(i) / kShapeSteps, 1});
-    reach_ = std::max(reach_, std::hypot(shape.halfWidth, shape.halfHeight) + std::max(0.5 * shape.outline.softness, shape.glow));
-  }
+  // The largest that it ever is: what depends on the moment would let all places waver that are counted from it.
+  const bool posed = kind == "outline" && values.moving(values.index("outline"));
+  const bool tallest = kind == "bar" || kind == "drop" || kind == "petal" || posed;
+  const double w = pictured_ ? picture_.halfWidth : baseSize_ / 2;
+  const double h = pictured_ && !posed ? picture_.halfHeight : w * std::max(values.most("tall"), tallest ? 3.0 : 0.0);
+  reach_ = std::hypot(w, h) + std::max(0.5 * values.most("softness"), values.most("glow"));
 }
 
 // An outline of one's own, filled: as wide as the stamp's size.

@@ -220,7 +220,7 @@ class Drawing {
     // Round a closed line the last one does not hang where the first does.
     const bool round = line_.closed() && to - from >= 1;
     // Short enough to be round, and no shorter.
-    const int parts = static_cast<int>(std::clamp(pixels(context_.number("strandLength")) / 18, 10.0, 48.0));
+    const int parts = static_cast<int>(std::clamp(pixels(context_.number("strandLength")) / 24, 10.0, 40.0));
     for (int i = 0; i < count; ++i) {
       const double order = count > 1 ? static_cast<double>(i) / (round ? count : count - 1) : 0.5;
       const MeasuredLine::Place root = line_.at(mix(from, to, order));

@@ -259,21 +259,21 @@ class Repeat {
   Painted paint() && {
     SpreadSettings settings = spreadOf(context_, margin_);
     if (settings.kind == SpreadKind::Passing) settings = passingWhole(settings);
-    const PooledVector<Copy> copies = spreadCopies(settings);
+    const CopyMaker copies = copyMaker(settings);
     drawThreads(settings);
     const std::size_t first = painted_.marks.size();
-    painted_.marks.resize(first + copies.size());
+    painted_.marks.resize(first + copies.count);
     Mark* const marks = painted_.marks.data() + first;
     if (std::any_of(stamps_.begin(), stamps_.end(), [](const Stamp& stamp) { return stamp.graded(); }))
       painted_.seconds.resize(painted_.marks.size());
     std::array<float, 4>* const seconds = painted_.seconds.empty() ? nullptr : painted_.seconds.data() + first;
     constexpr int kAtOnce = 512;
     parallelBands(
-        static_cast<int>(copies.size()),
+        static_cast<int>(copies.count),
         [&](int from, int to) {
           std::array<float, 4> none{};
           for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i)
-            if (!place(marks[i], seconds ? seconds[i] : none, copies[i])) marks[i] = {};
+            if (!place(marks[i], seconds ? seconds[i] : none, copies.at(i))) marks[i] = {};
         },
         kAtOnce);
     return std::move(painted_);

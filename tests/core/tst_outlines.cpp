@@ -290,13 +290,13 @@ void TestOutlines::everyTargetDrawsTheSame() {
     }
     filling.colour = {0.3F, 0.1F * static_cast<float>(i), 0.2F, 0.6F};
   }
-  for (int i = 0; i < 6; ++i) {
+  for (int i = 0; i < 24; ++i) {
     Stroke& stroke = art.strokes.emplace_back();
     for (const Point& p : flattened(random(20 + i, 4, i % 2 == 0), 0.3))
       stroke.points.push_back({p, 0.2 + 4 * unit(i, static_cast<int>(stroke.points.size())),
                                unit(i, 500 + static_cast<int>(stroke.points.size())),
                                unit(i, 900 + static_cast<int>(stroke.points.size()))});
-    stroke.softness = i == 3 ? 9 : 0;
+    stroke.softness = i % 2 == 1 ? 5 + 4.0 * i : 0;
     stroke.colour = {0.5F, 0.2F, 0.1F, 0.8F};
     stroke.second = {0.1F, 0.2F, 0.6F, 0.6F};
   }

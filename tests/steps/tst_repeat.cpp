@@ -66,6 +66,7 @@ class TestRepeat : public QObject {
   void everyNthIsDifferent();
   void layersAndPicturesAreStamps();
   void copiesGoAlongAPath();
+  void placesDoNotWaver();
   void anotherLayerSaysHowMany();
   void noLayerIsItsOwnStamp();
   void readyOnesLoop_data();
@@ -346,6 +347,39 @@ void TestRepeat::copiesGoAlongAPath() {
     most = std::max(most, area);
   }
   QVERIFY(least > 0.9 * most);
+}
+
+// What a stamp does beside moving its copies leaves their places alone.
+void TestRepeat::placesDoNotWaver() {
+  Scene scene = discs("scattered", 400, 300);
+  set(scene, "even", false);
+  set(scene, "count", 1.0);
+  set(scene, "seed", 3.0);
+  setStamp(scene, "size", 30.0);
+  stamp(scene, "softness").motion = test::swing(50.0);
+  stamp(scene, "glow").motion = test::swing(60.0, 2);
+  const auto middle = [&](int k) {
+    const auto frame = test::renderFloat(scene, k);
+    double sum = 0;
+    Point at;
+    for (int y = 0; y < 300; ++y)
+      for (int x = 0; x < 400; ++x) {
+        const double a = static_cast<double>(frame.at(x, y, 3));
+        sum += a;
+        at = {at.x + a * x, at.y + a * y};
+      }
+    return sum > 0 ? Point{at.x / sum, at.y / sum} : Point{};
+  };
+  // One that lies well within the frame.
+  const auto within = [](Point p) { return p.x > 110 && p.x < 290 && p.y > 110 && p.y < 190; };
+  double seed = 1;
+  for (; seed < 200 && !within(middle(0)); ++seed) set(scene, "seed", seed);
+  const Point first = middle(0);
+  QVERIFY(within(first));
+  for (int k = 1; k < 24; ++k) {
+    const Point at = middle(k);
+    QVERIFY2(std::hypot(at.x - first.x, at.y - first.y) < 0.02, qPrintable(QStringLiteral("%1: %2, %3").arg(k).arg(at.x).arg(at.y)));
+  }
 }
 
 // Where another layer is dark there are few, and what follows lightness follows it.
