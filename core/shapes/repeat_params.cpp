@@ -45,8 +45,7 @@ std::vector<ParamSpec> stampParams() {
        .label = "Outline",
        .help = "Its line, through its points; draw it in the picture.",
        .type = ParamType::Outline,
-       .base = outlineFromPath("M0 -60 C40 -60 60 -20 30 0 C60 30 20 70 0 40 C-20 70 -60 30 -30 0 C-60 -20 -40 -60 0 -60 Z")
-                   .value_or(circleOutline(60)),
+       .base = outlineFromPath("M60 0 C30 -38 -24 -36 -46 0 L-74 -26 L-74 26 L-46 0 C-24 36 30 38 60 0 Z").value_or(circleOutline(60)),
        .min = -16384,
        .max = 16384,
        .unit = Unit::Pixels,
