@@ -60,6 +60,7 @@ void mixPixel(const float* own, const float* other, double t, float* to) {
 
 RolledEnds::RolledEnds(const std::vector<Plane>& pictures, const SeamSettings& settings) : settings_(settings) {
   std::vector<const Plane*> all;
+  all.reserve(pictures.size());
   for (const Plane& picture : pictures) all.push_back(&picture);
   if (settings.even > 0) light_ = std::make_shared<const EvenLight>(all, settings.even);
   if (!settings.cut) return;
