@@ -245,7 +245,8 @@ void TestOutlines::areasAreExact() {
       for (int x = 0; x < 40; ++x) {
         int within = 0;
         for (int k = 0; k < kParts * kParts; ++k) {
-          const Point p{x - 0.5 + (k % kParts + 0.5) / kParts, y - 0.5 + (k / kParts + 0.5) / kParts};
+          const int down = k / kParts;
+          const Point p{x - 0.5 + (k % kParts + 0.5) / kParts, y - 0.5 + (down + 0.5) / kParts};
           bool inside = false;
           for (std::size_t i = 0, j = line.size() - 1; i < line.size(); j = i++)
             if ((line[i].y > p.y) != (line[j].y > p.y) &&
@@ -254,7 +255,7 @@ void TestOutlines::areasAreExact() {
           within += inside;
         }
         const double share = within / static_cast<double>(kParts * kParts);
-        const double is = made[static_cast<std::size_t>(y * 40 + x)][3];
+        const double is = made[static_cast<std::size_t>(y) * 40 + static_cast<std::size_t>(x)][3];
         QVERIFY2(std::abs(is - share) < 0.03,
                  qPrintable(QStringLiteral("%1: %2 of %3 at %4, %5").arg(seed).arg(is).arg(share).arg(x).arg(y)));
       }
@@ -313,7 +314,8 @@ void TestOutlines::everyTargetDrawsTheSame() {
       for (int y = 0; y < 80; ++y)
         for (int x = 0; x < 100; ++x) {
           const auto truth = plainLineArtPixel(art, x, y);
-          for (std::size_t c = 0; c < 4; ++c) worst = std::max(worst, std::abs(truth[c] - made[static_cast<std::size_t>(y * 100 + x)][c]));
+          for (std::size_t c = 0; c < 4; ++c)
+            worst = std::max(worst, std::abs(truth[c] - made[static_cast<std::size_t>(y) * 100 + static_cast<std::size_t>(x)][c]));
         }
       QVERIFY2(worst < 2e-3, qPrintable(QStringLiteral("%1: %2").arg(QLatin1String(target)).arg(worst)));
     }

@@ -114,6 +114,7 @@ void TestRepeat::someAreQuicker() {
   int times[4] = {};
   for (int i = 0; i < 16; ++i) {
     std::vector<double> areas;
+    areas.reserve(24);
     for (int k = 0; k < 24; ++k) areas.push_back(areaOf(test::cut(test::renderFloat(scene, k), 15 * i, 0, 15, 60)));
     int laps = 0;
     for (int n = 1; n <= 3; ++n) {
@@ -236,6 +237,7 @@ void TestRepeat::whatPassesFillsTheFrameForEver() {
   set(scene, "count", 9.0);
   scene.frames = 180;
   std::vector<double> steps;
+  steps.reserve(40);
   for (int k = 0; k < 40; ++k) steps.push_back(test::compare(test::renderFloat(scene, k + 1), test::renderFloat(scene, k)).mean);
   std::vector<double> sorted = steps;
   std::sort(sorted.begin(), sorted.end());
