@@ -1,4 +1,3 @@
-#include "scene/run.h"
 #include "widgets/view.h"
 
 #include <QButtonGroup>
@@ -14,33 +13,15 @@
 #include <algorithm>
 #include <cmath>
 
-#include "scene/extent.h"
-#include "widgets/item_picker.h"
+#include "scene/run.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
 namespace oa::app {
 namespace {
 
-constexpr int kMargin = 14;
-constexpr int kBars = 42;  // above and below the picture
-constexpr double kSeamGain = 8;
 constexpr double kLeastZoom = 0.02;
 constexpr double kMostZoom = 32;
-
-// What differs between two pictures, made visible: middle grey where they agree.
-QImage difference(const QImage& a, const QImage& b) {
-  QImage out(a.size(), QImage::Format_RGB32);
-  for (int y = 0; y < a.height(); ++y) {
-    const auto* p = reinterpret_cast<const QRgb*>(a.constScanLine(y));
-    const auto* q = reinterpret_cast<const QRgb*>(b.constScanLine(y));
-    auto* o = reinterpret_cast<QRgb*>(out.scanLine(y));
-    const auto one = [](int from, int to) { return std::clamp(128 + static_cast<int>(kSeamGain * (to - from)), 0, 255); };
-    for (int x = 0; x < a.width(); ++x)
-      o[x] = qRgb(one(qRed(p[x]), qRed(q[x])), one(qGreen(p[x]), qGreen(q[x])), one(qBlue(p[x]), qBlue(q[x])));
-  }
-  return out;
-}
 
 // The ground behind what is transparent, 24 x 24 pixels that repeat.
 const QPixmap& checks() {
@@ -244,57 +225,6 @@ void View::setPlacing(bool placing) {
   update();
 }
 
-void View::syncPlace() {
-  const QRectF frame = frameRect();
-  place_.setView(frame.topLeft(), frame.width() / document_.scene().width);
-  place_.setFrame(player_.frame());
-  if (outline_.shown()) outline_.setView(toWidget(document_.currentLayer()), player_.frame());
-}
-
-// From a layer's plane to pixels of this widget.
-Affine View::toWidget(Id layer) const {
-  const Plan& plan = document_.plan();
-  const QRectF frame = frameRect();
-  const double zoom = frame.width() / document_.scene().width;
-  return toScene(plan, plan.indexOf(layer), {player_.frame(), document_.scene().frames})
-      .then({zoom, 0, frame.left(), 0, zoom, frame.top()});
-}
-
-// From shares of the layer's own frame to pixels of this widget.
-Affine View::handleMap(Id layer) const {
-  const Point frame = document_.plan().at(document_.plan().indexOf(layer)).frame;
-  const Affine shares{frame.x, 0, 0, 0, frame.y, 0};
-  return shares.then(toWidget(layer));
-}
-
-std::vector<View::Handle> View::handles() const {
-  std::vector<Handle> list;
-  const Layer* layer = document_.layer();
-  if (!layer || !layer->visible || layer->locked || mode_ != ViewMode::Picture || outline_.shown()) return list;
-  const Affine map = handleMap(layer->id);
-  const auto add = [&](const ParamSpec& spec, const Param& param, const ParamAddress& address, std::optional<Colour> colour) {
-    if (spec.type != ParamType::Point || spec.rule != LoopRule::Free || spec.unit == Unit::Pixels) return;
-    const Point at = map(std::get<Point>(param.base));
-    const QPointF own(at.x, at.y);
-    const QRectF sight = QRectF(rect()).adjusted(kMargin, kBars, -kMargin, -kBars + 8);
-    const QPointF place(std::clamp(own.x(), sight.left(), sight.right()), std::clamp(own.y(), sight.top(), sight.bottom()));
-    list.push_back({address, place, own, colour});
-  };
-  const auto addStep = [&](const RecipeStep& step, int s) {
-    if (!step.on) return;
-    // What ends somewhere is moved by its place: two handles would lie on each other.
-    const bool placed = step.spec->extent && s == 0 && place_.shown();
-    for (std::size_t i = 0; i < step.params.size() && !placed; ++i)
-      if (isShown(step.spec->params, step.params, i)) add(step.spec->params[i], step.params[i], {layer->id, s, static_cast<int>(i)}, {});
-    for (const Item& item : step.items)
-      for (std::size_t i = 0; i < item.params.size(); ++i)
-        add(step.spec->items->params[i], item.params[i], {layer->id, s, static_cast<int>(i), item.id}, itemColour(*step.spec->items, item));
-  };
-  for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) addStep(layer->recipe[static_cast<std::size_t>(s)], s);
-  if (layer->mask && layer->mask->on) addStep(layer->mask->source, ParamAddress::kMaskSource);
-  return list;
-}
-
 void View::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.fillRect(rect(), Theme::now().surround);
@@ -321,160 +251,6 @@ void View::paintEvent(QPaintEvent*) {
   if (mode_ == ViewMode::StandIn) paintStandIn(p, frame);
   if (mode_ == ViewMode::SafeAreas) paintSafeAreas(p, frame);
   paintHandles(p);
-}
-
-void View::paintHandles(QPainter& p) {
-  const Theme& t = Theme::now();
-  p.setRenderHint(QPainter::Antialiasing);
-  if (mode_ == ViewMode::Picture) {
-    syncPlace();
-    outline_.shown() ? outline_.paint(p) : place_.paint(p);
-  }
-  const auto list = handles();
-  for (const Handle& handle : list) paintWay(p, handle.at);
-  const bool laidOut = paintSkeleton(p);
-  // Two places of one step that belong to no parts are the ends of something.
-  for (std::size_t i = 0; i + 1 < list.size(); i += 2) {
-    if (list[i].at.step != list[i + 1].at.step || list[i].at.item != 0 || list[i + 1].at.item != 0) continue;
-    if (list[i + 1].at.param != list[i].at.param + 1 || laidOut) continue;
-    p.setPen(QPen(QColor(0, 0, 0, 120), 3));
-    p.drawLine(list[i].place, list[i + 1].place);
-    p.setPen(QPen(QColor(255, 255, 255, 220), 1.4));
-    p.drawLine(list[i].place, list[i + 1].place);
-  }
-  for (const Handle& handle : list) {
-    const double radius = handle.at.item != 0 ? 9 : 7;
-    p.setPen(QPen(QColor(0, 0, 0, 140), 4));
-    p.setBrush(Qt::NoBrush);
-    p.drawEllipse(handle.place, radius, radius);
-    p.setPen(QPen(Qt::white, 2));
-    QColor filled(t.persimmon.red(), t.persimmon.green(), t.persimmon.blue(), 200);
-    if (handle.colour) filled = QColor::fromRgbF(handle.colour->r, handle.colour->g, handle.colour->b);
-    // Hollow where the place itself is out of sight.
-    p.setBrush(handle.place == handle.own ? QBrush(filled) : QBrush(Qt::NoBrush));
-    p.drawEllipse(handle.place, radius, radius);
-  }
-}
-
-// The lines by which the source is laid out, while it is edited and nothing plays. False where it has none.
-bool View::paintSkeleton(QPainter& p) const {
-  const Layer* layer = document_.layer();
-  if (!layer || !layer->visible || layer->locked || mode_ != ViewMode::Picture) return false;
-  const RecipeStep& source = layer->recipe.front();
-  if (!source.spec->skeleton) return false;
-  if (player_.playing() || outline_.shown()) return true;
-  const Plan& plan = document_.plan();
-  const int index = plan.indexOf(layer->id);
-  PlaneView frame;
-  frame.frameWidth = plan.at(index).frame.x;
-  frame.frameHeight = plan.at(index).frame.y;
-  const Moment at = heldMoment(momentWithin(plan, index, {player_.frame(), document_.scene().frames}), layer->hold);
-  const Affine map = toWidget(layer->id);
-  p.setBrush(Qt::NoBrush);
-  for (const auto& line : source.spec->skeleton(contextOf(source, at, frame))) {
-    QPolygonF shown;
-    for (const Point& q : line) {
-      const Point place = map(q);
-      shown << QPointF(place.x, place.y);
-    }
-    p.setPen(QPen(QColor(0, 0, 0, 90), 2.6));
-    p.drawPolyline(shown);
-    p.setPen(QPen(QColor(255, 255, 255, 200), 1.1, Qt::DashLine));
-    p.drawPolyline(shown);
-  }
-  return true;
-}
-
-// Where a moving place goes over its lap.
-void View::paintWay(QPainter& p, const ParamAddress& at) {
-  const ParamSpec& spec = document_.spec(at);
-  const Param& param = document_.param(at);
-  if (!reallyMoves(spec, param)) return;
-  const Affine map = handleMap(at.layer);
-  // One motion goes the same way in every lap; several are followed through the loop.
-  const bool alone = param.more.empty();
-  const int steps = alone ? 96 : 768;
-  QPolygonF way;
-  for (int i = 0; i <= steps; ++i) {
-    const Value value = alone ? valueOnLap(spec, param, fract(static_cast<double>(i) / steps)) : evaluate(spec, param, {i, steps}).value;
-    const Point place = map(std::get<Point>(value));
-    const QPointF point(place.x, place.y);
-    if (way.isEmpty() || way.last() != point) way << point;
-  }
-  p.setBrush(Qt::NoBrush);
-  p.setPen(QPen(QColor(0, 0, 0, 110), 3));
-  p.drawPolyline(way);
-  p.setPen(QPen(QColor(255, 255, 255, 210), 1.3, Qt::DashLine));
-  p.drawPolyline(way);
-  const Moment now{player_.frame(), document_.scene().frames};
-  const Point here = map(std::get<Point>(evaluate(spec, param, now).value));
-  p.setPen(QPen(QColor(0, 0, 0, 140), 1));
-  p.setBrush(Qt::white);
-  p.drawEllipse(QPointF(here.x, here.y), 3.5, 3.5);
-}
-
-void View::paintSeam(QPainter& p, const QRectF& frame) {
-  const int n = document_.scene().frames;
-  const QImage last = renderer_.cached(n - 1);
-  const QImage first = renderer_.cached(0);
-  if (last.isNull() || first.isNull() || last.size() != first.size()) {
-    p.drawImage(frame, image_);
-    p.setPen(Qt::white);
-    p.drawText(frame, Qt::AlignCenter, tr("The seam shows once its two frames are rendered."));
-    return;
-  }
-  const QRectF upper(frame.left(), frame.top(), frame.width(), frame.height() / 2);
-  const QRectF lower = upper.translated(0, upper.height());
-  const double x = split_ * last.width();
-  const double screenX = upper.left() + split_ * upper.width();
-  // Halves of the height, so that both fit: the upper half of the picture is what is compared.
-  const double h = last.height() / 2.0;
-  const QRectF leftPart(upper.topLeft(), QPointF(screenX, upper.bottom()));
-  const QRectF rightPart(QPointF(screenX, upper.top()), upper.bottomRight());
-  p.drawImage(leftPart, last, QRectF(0, h / 2, x, h));
-  p.drawImage(rightPart, first, QRectF(x, h / 2, last.width() - x, h));
-  // Made anew only when one of the two frames was.
-  if (const std::pair keys(last.cacheKey(), first.cacheKey()); keys != differenceOf_) {
-    difference_ = difference(last, first);
-    differenceOf_ = keys;
-  }
-  p.drawImage(lower, difference_, QRectF(0, h / 2, last.width(), h));
-  p.setPen(QPen(Theme::now().persimmon, 2));
-  p.drawLine(QPointF(screenX, upper.top()), QPointF(screenX, upper.bottom()));
-  p.setFont(uiFont(11, 600));
-  const auto label = [&](const QString& words, QPointF place, Qt::Alignment side) {
-    QRectF box = p.fontMetrics().boundingRect(words);
-    box = QRectF(0, 0, box.width() + 14, 20);
-    box.moveTopLeft(side == Qt::AlignLeft ? place : place - QPointF(box.width(), 0));
-    p.fillRect(box, QColor(0, 0, 0, 150));
-    p.setPen(Qt::white);
-    p.drawText(box, Qt::AlignCenter, words);
-  };
-  label(tr("frame %1").arg(n - 1), upper.topLeft() + QPointF(6, 6), Qt::AlignLeft);
-  label(tr("frame 0"), upper.topRight() + QPointF(-6, 6), Qt::AlignRight);
-  label(tr("difference × %1").arg(kSeamGain), lower.topLeft() + QPointF(6, 6), Qt::AlignLeft);
-}
-
-void View::paintStandIn(QPainter& p, const QRectF& frame) {
-  const double unit = std::min(frame.height(), frame.width() * 0.6);
-  p.setPen(Qt::white);
-  p.setFont(uiFont(std::max(8, static_cast<int>(unit * 0.13)), 700));
-  p.drawText(QRectF(frame.left(), frame.center().y() - unit * 0.16, frame.width(), unit * 0.18), Qt::AlignCenter, tr("Harbour Days"));
-  p.setFont(uiFont(std::max(6, static_cast<int>(unit * 0.045)), 500));
-  p.drawText(QRectF(frame.left(), frame.center().y() + unit * 0.03, frame.width(), unit * 0.09), Qt::AlignCenter,
-             tr("Friday, from six · Pier stage"));
-}
-
-void View::paintSafeAreas(QPainter& p, const QRectF& frame) {
-  // SMPTE ST 2046-1: 93 % for action, 90 % for titles.
-  for (const double share : {0.93, 0.90}) {
-    const QRectF box(frame.center().x() - frame.width() * share / 2, frame.center().y() - frame.height() * share / 2, frame.width() * share,
-                     frame.height() * share);
-    p.setPen(QPen(QColor(0, 0, 0, 110), 3));
-    p.drawRect(box);
-    p.setPen(QPen(QColor(255, 255, 255, 230), 1, share > 0.92 ? Qt::DashLine : Qt::SolidLine));
-    p.drawRect(box);
-  }
 }
 
 void View::resizeEvent(QResizeEvent*) { askForSize(); }

@@ -59,6 +59,8 @@ class View : public QWidget {
   void mouseDoubleClickEvent(QMouseEvent* event) override;
 
  private:
+  static constexpr int kMargin = 14;
+  static constexpr int kBars = 42;  // above and below the picture
   struct Handle {
     ParamAddress at;
     QPointF place;  // where it is drawn and taken hold of: at the rim, if its own place is out of sight

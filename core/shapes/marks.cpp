@@ -32,9 +32,6 @@ struct Strip {
   int y0, y1;
 };
 
-// Falls off to nothing at its reach.
-constexpr double kGlowPower = 2;
-
 }  // namespace
 }  // namespace oa
 #endif

@@ -13,6 +13,7 @@
 #include "shapes/line_art.h"
 #include "shapes/measured_line.h"
 #include "shapes/outline_params.h"
+#include "shapes/premultiplied.h"
 #include "shapes/ready_outlines.h"
 #include "steps/step.h"
 
@@ -21,8 +22,6 @@ namespace {
 
 constexpr double kTurn = 2 * std::numbers::pi;
 constexpr double kDegree = std::numbers::pi / 180;
-
-std::array<float, 4> premultiplied(const Colour& c) { return {c.r * c.a, c.g * c.a, c.b * c.a, c.a}; }
 
 // The line on the plane: sized, turned and placed, as short pieces.
 std::vector<Point> placedLine(const StepContext& context, const Outline& outline, double tolerance) {

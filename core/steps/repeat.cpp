@@ -13,6 +13,7 @@
 #include "image/colour.h"
 #include "image/sampling.h"
 #include "shapes/marks.h"
+#include "shapes/premultiplied.h"
 #include "shapes/ready_repeats.h"
 #include "shapes/repeat_params.h"
 #include "shapes/spread.h"
@@ -140,11 +141,6 @@ KeepOut keepOutOf(const StepContext& context) {
 Colour opaque(Colour colour) {
   colour.a = 1;
   return colour;
-}
-
-std::array<float, 4> premultiplied(const Colour& c, double opacity) {
-  const float a = c.a * static_cast<float>(opacity);
-  return {c.r * a, c.g * a, c.b * a, a};
 }
 
 // How light another layer is, seen coarsely: what copies are ordered or thinned by.

@@ -1,0 +1,94 @@
+// Other ways to look at the picture: its seam, behind a title, within safe areas.
+#include <QPainter>
+#include <algorithm>
+
+#include "widgets/text.h"
+#include "widgets/theme.h"
+#include "widgets/view.h"
+
+namespace oa::app {
+namespace {
+
+constexpr double kSeamGain = 8;
+
+// What differs between two pictures, made visible: middle grey where they agree.
+QImage difference(const QImage& a, const QImage& b) {
+  QImage out(a.size(), QImage::Format_RGB32);
+  for (int y = 0; y < a.height(); ++y) {
+    const auto* p = reinterpret_cast<const QRgb*>(a.constScanLine(y));
+    const auto* q = reinterpret_cast<const QRgb*>(b.constScanLine(y));
+    auto* o = reinterpret_cast<QRgb*>(out.scanLine(y));
+    const auto one = [](int from, int to) { return std::clamp(128 + static_cast<int>(kSeamGain * (to - from)), 0, 255); };
+    for (int x = 0; x < a.width(); ++x)
+      o[x] = qRgb(one(qRed(p[x]), qRed(q[x])), one(qGreen(p[x]), qGreen(q[x])), one(qBlue(p[x]), qBlue(q[x])));
+  }
+  return out;
+}
+
+}  // namespace
+
+void View::paintSeam(QPainter& p, const QRectF& frame) {
+  const int n = document_.scene().frames;
+  const QImage last = renderer_.cached(n - 1);
+  const QImage first = renderer_.cached(0);
+  if (last.isNull() || first.isNull() || last.size() != first.size()) {
+    p.drawImage(frame, image_);
+    p.setPen(Qt::white);
+    p.drawText(frame, Qt::AlignCenter, tr("The seam shows once its two frames are rendered."));
+    return;
+  }
+  const QRectF upper(frame.left(), frame.top(), frame.width(), frame.height() / 2);
+  const QRectF lower = upper.translated(0, upper.height());
+  const double x = split_ * last.width();
+  const double screenX = upper.left() + split_ * upper.width();
+  // Halves of the height, so that both fit: the upper half of the picture is what is compared.
+  const double h = last.height() / 2.0;
+  const QRectF leftPart(upper.topLeft(), QPointF(screenX, upper.bottom()));
+  const QRectF rightPart(QPointF(screenX, upper.top()), upper.bottomRight());
+  p.drawImage(leftPart, last, QRectF(0, h / 2, x, h));
+  p.drawImage(rightPart, first, QRectF(x, h / 2, last.width() - x, h));
+  // Made anew only when one of the two frames was.
+  if (const std::pair keys(last.cacheKey(), first.cacheKey()); keys != differenceOf_) {
+    difference_ = difference(last, first);
+    differenceOf_ = keys;
+  }
+  p.drawImage(lower, difference_, QRectF(0, h / 2, last.width(), h));
+  p.setPen(QPen(Theme::now().persimmon, 2));
+  p.drawLine(QPointF(screenX, upper.top()), QPointF(screenX, upper.bottom()));
+  p.setFont(uiFont(11, 600));
+  const auto label = [&](const QString& words, QPointF place, Qt::Alignment side) {
+    QRectF box = p.fontMetrics().boundingRect(words);
+    box = QRectF(0, 0, box.width() + 14, 20);
+    box.moveTopLeft(side == Qt::AlignLeft ? place : place - QPointF(box.width(), 0));
+    p.fillRect(box, QColor(0, 0, 0, 150));
+    p.setPen(Qt::white);
+    p.drawText(box, Qt::AlignCenter, words);
+  };
+  label(tr("frame %1").arg(n - 1), upper.topLeft() + QPointF(6, 6), Qt::AlignLeft);
+  label(tr("frame 0"), upper.topRight() + QPointF(-6, 6), Qt::AlignRight);
+  label(tr("difference × %1").arg(kSeamGain), lower.topLeft() + QPointF(6, 6), Qt::AlignLeft);
+}
+
+void View::paintStandIn(QPainter& p, const QRectF& frame) {
+  const double unit = std::min(frame.height(), frame.width() * 0.6);
+  p.setPen(Qt::white);
+  p.setFont(uiFont(std::max(8, static_cast<int>(unit * 0.13)), 700));
+  p.drawText(QRectF(frame.left(), frame.center().y() - unit * 0.16, frame.width(), unit * 0.18), Qt::AlignCenter, tr("Harbour Days"));
+  p.setFont(uiFont(std::max(6, static_cast<int>(unit * 0.045)), 500));
+  p.drawText(QRectF(frame.left(), frame.center().y() + unit * 0.03, frame.width(), unit * 0.09), Qt::AlignCenter,
+             tr("Friday, from six · Pier stage"));
+}
+
+void View::paintSafeAreas(QPainter& p, const QRectF& frame) {
+  // SMPTE ST 2046-1: 93 % for action, 90 % for titles.
+  for (const double share : {0.93, 0.90}) {
+    const QRectF box(frame.center().x() - frame.width() * share / 2, frame.center().y() - frame.height() * share / 2, frame.width() * share,
+                     frame.height() * share);
+    p.setPen(QPen(QColor(0, 0, 0, 110), 3));
+    p.drawRect(box);
+    p.setPen(QPen(QColor(255, 255, 255, 230), 1, share > 0.92 ? Qt::DashLine : Qt::SolidLine));
+    p.drawRect(box);
+  }
+}
+
+}  // namespace oa::app
