@@ -6,6 +6,8 @@
 #include <mutex>
 #include <numbers>
 #include <string_view>
+#include <tuple>
+#include <utility>
 
 #include "base/numbers.h"
 #include "image/grey.h"
@@ -40,39 +42,65 @@ std::shared_ptr<const Plane> halved(const Plane& from) {
   return to;
 }
 
-// A picture in all its sizes. `pixel` fills a row of it.
+using Pyramid = std::vector<std::shared_ptr<const Plane>>;
+
+// A picture in all its sizes; `fill` fills a row of it.
 template <class FillRow>
-std::vector<std::shared_ptr<const Plane>> pyramidOf(int width, int height, const FillRow& fill) {
+Pyramid pyramidOf(int width, int height, const FillRow& fill) {
   auto whole = std::make_shared<Plane>(width + 2 * kPictureBorder, height + 2 * kPictureBorder, 4);
   for (int y = 0; y < whole->height(); ++y) {
     float* const row = whole->row(y);
     std::fill_n(row, static_cast<std::size_t>(whole->width()) * 4, 0.0f);
     if (y >= kPictureBorder && y < height + kPictureBorder) fill(y - kPictureBorder, row + std::ptrdiff_t{kPictureBorder} * 4);
   }
-  std::vector<std::shared_ptr<const Plane>> list{whole};
+  Pyramid list{whole};
   while (std::min(list.back()->width(), list.back()->height()) - 2 * kPictureBorder >= 4) list.push_back(halved(*list.back()));
   return list;
 }
 
-std::vector<std::shared_ptr<const Plane>> filePyramid(const std::shared_ptr<const TilePicture>& tile) {
-  struct Known {
-    std::shared_ptr<const TilePicture> tile;
-    std::vector<std::shared_ptr<const Plane>> pictures;
-  };
-  constexpr std::size_t kKept = 8;
-  static std::mutex mutex;
-  static std::list<Known> known;
-  const std::lock_guard lock(mutex);
-  if (const auto it = std::find_if(known.begin(), known.end(), [&](const Known& k) { return k.tile == tile; }); it != known.end()) {
-    known.splice(known.begin(), known, it);
-    return it->pictures;
+// What was made last, by what it was made of: a stamp at rest is not made anew in every frame.
+template <class Key>
+class RecentPyramids {
+ public:
+  template <class Make>
+  Pyramid of(const Key& key, const Make& make) {
+    const std::lock_guard lock(mutex_);
+    if (const auto it = std::find_if(known_.begin(), known_.end(), [&](const auto& k) { return k.first == key; }); it != known_.end()) {
+      known_.splice(known_.begin(), known_, it);
+      return it->second;
+    }
+    known_.emplace_front(key, make());
+    constexpr std::size_t kKept = 8;
+    if (known_.size() > kKept) known_.pop_back();
+    return known_.front().second;
   }
-  auto made = pyramidOf(tile->width, tile->height, [&](int y, float* row) {
-    std::copy_n(tile->plane.row(y + kTileBorder) + std::ptrdiff_t{kTileBorder} * 4, static_cast<std::size_t>(tile->width) * 4, row);
+
+ private:
+  std::mutex mutex_;
+  std::list<std::pair<Key, Pyramid>> known_;
+};
+
+Pyramid filePyramid(const std::shared_ptr<const TilePicture>& tile) {
+  static RecentPyramids<std::shared_ptr<const TilePicture>> recent;
+  return recent.of(tile, [&] {
+    return pyramidOf(tile->width, tile->height, [&](int y, float* row) {
+      std::copy_n(tile->plane.row(y + kTileBorder) + std::ptrdiff_t{kTileBorder} * 4, static_cast<std::size_t>(tile->width) * 4, row);
+    });
   });
-  known.push_front({tile, made});
-  if (known.size() > kKept) known.pop_back();
-  return made;
+}
+
+// A line, whose box is known, filled in white.
+Pyramid linePyramid(const std::vector<Point>& line, const std::array<double, 4>& box, int across, int down) {
+  static RecentPyramids<std::tuple<std::vector<Point>, int, int>> recent;
+  return recent.of({line, across, down}, [&] {
+    LineArt art;
+    auto& points = art.fillings.emplace_back().lines.emplace_back();
+    for (const Point& p : line)
+      points.push_back({(p.x - box[0]) / (box[2] - box[0]) * across - 0.5, (p.y - box[1]) / (box[3] - box[1]) * down - 0.5});
+    const auto rows = lineArtRows(std::move(art), across, down);
+    const Plane plane = wholePlane(*rows, across, down);
+    return pyramidOf(across, down, [&](int y, float* row) { std::copy_n(plane.row(y), static_cast<std::size_t>(across) * 4, row); });
+  });
 }
 
 // The picture, or the one of a clip that is shown now.
@@ -124,12 +152,7 @@ MarkShape Stamp::drawn(const PlaneView& view, double largest) const {
   shape.halfHeight = baseSize_ / 2 * height / width;
   const int across = pixelsFor(2 * baseSize_ * largest * view.scale);
   const int down = std::clamp(static_cast<int>(std::lround(across * height / width)), 1, 4096);
-  LineArt art;
-  auto& points = art.fillings.emplace_back().lines.emplace_back();
-  for (const Point& p : line) points.push_back({(p.x - box[0]) / width * across - 0.5, (p.y - box[1]) / height * down - 0.5});
-  const Plane plane = wholePlane(*lineArtRows(std::move(art), across, down), across, down);
-  shape.pictures =
-      pyramidOf(across, down, [&](int y, float* row) { std::copy_n(plane.row(y), static_cast<std::size_t>(across) * 4, row); });
+  shape.pictures = linePyramid(line, box, across, down);
   return shape;
 }
 

@@ -3,6 +3,7 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QTest>
@@ -14,6 +15,7 @@
 #include "support/hands.h"
 #include "sheets/export_sheet.h"
 #include "sheets/gallery.h"
+#include "sheets/palette_sheet.h"
 #include "sheets/shortcuts_page.h"
 #include "sheets/source_gallery.h"
 #include "params/first_motion.h"
@@ -158,27 +160,6 @@ int main(int argc, char** argv) {
     window.player().setFrame(100);
     QTest::qWait(300);
     save(window, "presence.png");
-    // All points at once, two motions added up, a step that is there for a part of the loop, and a part that is played alone.
-    window.begin(starter(scenes, "Sunset, lantern boats out"));
-    choose(window, "Sky");
-    {
-      auto& document = window.document();
-      const oa::RecipeStep& points = document.layer()->recipe[0];
-      const ParamAddress reach{document.currentLayer(), 0, oa::findParam(points.spec->items->params, "reach"), ParamAddress::kAllItems};
-      document.chooseItem(reach.layer, 0, ParamAddress::kAllItems);
-      document.setMotion(reach, oa::firstMotion(document.spec(reach), document.param(reach), oa::MotionKind::Swing), false);
-      document.addMotion(reach, oa::MotionKind::Wander);
-      document.edit(QStringLiteral("presence"), {}, [&](oa::Scene& scene) {
-        Document::presence(scene, reach.layer, 1)->push_back({0.7, 0.5, 0.15, 0.2});
-      });
-      document.showPresence(1);
-    }
-    window.player().setMark({60, 110});
-    settle(window);
-    window.player().setFrame(100);
-    QTest::qWait(300);
-    save(window, "values.png");
-    window.player().clearMark();
     window.begin(starter(scenes, "Ticket window, framed"));
     choose(window, "Pebbles");
     window.showSteps();
@@ -235,6 +216,13 @@ int main(int argc, char** argv) {
     window.player().setFrame(96);
     QTest::qWait(300);
     save(window, "on-picture-editing.png");
+    window.showPalettes();
+    QListWidget* palettes = window.palettes().list();
+    palettes->setCurrentRow(window.palettes().rowOf(QStringLiteral("Aurora pier")));
+    palettes->scrollToTop();
+    settle(window);
+    save(window, "palettes.png");
+    window.document().history().undo();
     window.showRecipe();
     window.begin(starter(scenes, "Old chart, tide by tide"));
     window.document().setCurrentLayer(oa::app::test::layerId(window, 1));
