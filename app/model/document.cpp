@@ -5,6 +5,7 @@
 
 #include "model/heard.h"
 #include "model/media_watch.h"
+#include "edit/copies.h"
 #include "edit/clipboard.h"
 #include "edit/items.h"
 #include "edit/values.h"
@@ -171,7 +172,7 @@ void Document::setSelection(Ids layers) {
   if (layers.empty() || layers == selection_) return;
   selection_ = std::move(layers);
   presenceStep_ = 0;
-  editOutline({});
+  editInPicture({});
   Q_EMIT currentLayerChanged();
 }
 
@@ -207,10 +208,31 @@ Presence* Document::presence(Scene& scene, Id layer, int step) {
 
 const Presence* Document::presence(Id layer, int step) const { return presence(const_cast<Scene&>(scene_), layer, step); }
 
-void Document::editOutline(const std::optional<ParamAddress>& at) {
-  if (outline_ == at) return;
-  outline_ = at;
-  Q_EMIT outlineEdited();
+void Document::editInPicture(const std::optional<ParamAddress>& at) {
+  if (inPicture_ == at) return;
+  inPicture_ = at;
+  chosenCopies_.clear();
+  Q_EMIT inPictureEdited();
+}
+
+void Document::chooseCopies(std::vector<std::uint64_t> copies) {
+  if (chosenCopies_ == copies) return;
+  endGesture();
+  chosenCopies_ = std::move(copies);
+  Q_EMIT copiesChosen();
+}
+
+void Document::changeCopies(const QString& label, const std::function<void(CopyChange&)>& change, bool gesture) {
+  if (!inPicture_ || !valid(*inPicture_) || chosenCopies_.empty() || spec(*inPicture_).type != ParamType::Copies) return;
+  const ParamAddress at = *inPicture_;
+  performOnItems(
+      label, at.layer, at.step,
+      [&](RecipeStep& step) -> Result<int> {
+        if (auto done = edit::changeCopies(step.params[static_cast<std::size_t>(at.param)], chosenCopies_, change); !done)
+          return tl::unexpected(done.error());
+        return 0;
+      },
+      gesture ? QStringLiteral("copies/%1/%2/%3").arg(at.layer).arg(at.step).arg(label) : QString());
 }
 
 void Document::showPresence(int step) {

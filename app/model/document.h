@@ -128,9 +128,14 @@ class Document : public QObject {
   void showPresence(int step);
   /// Asks for a colour to be taken from the picture.
   void pickColour(const ParamAddress& at) { Q_EMIT colourWanted(at); }
-  /// The outline whose points are shown in the picture; none: no outline's are.
-  void editOutline(const std::optional<ParamAddress>& at);
-  [[nodiscard]] const std::optional<ParamAddress>& editedOutline() const { return outline_; }
+  /// The outline whose points, or the repeat whose copies, are taken hold of in the picture; none: nothing is.
+  void editInPicture(const std::optional<ParamAddress>& at);
+  [[nodiscard]] const std::optional<ParamAddress>& editedInPicture() const { return inPicture_; }
+  /// Those of the copies that is spoken of; forgotten when something else is edited.
+  void chooseCopies(std::vector<std::uint64_t> copies);
+  [[nodiscard]] const std::vector<std::uint64_t>& chosenCopies() const { return chosenCopies_; }
+  /// Changes each of them.
+  void changeCopies(const QString& label, const std::function<void(CopyChange&)>& change, bool gesture);
   /// Asks for a motion's curve to be shown.
   void showMotion(const ParamAddress& at) { Q_EMIT motionShown(at); }
 
@@ -143,7 +148,8 @@ class Document : public QObject {
   void itemChosen(oa::Id layer, int step, oa::Id item);
   void colourWanted(const oa::app::ParamAddress& at);
   void presenceShown();
-  void outlineEdited();
+  void inPictureEdited();
+  void copiesChosen();
   /// An operation could not be done; a sentence for the user.
   void refused(const QString& sentence);
 
@@ -163,7 +169,8 @@ class Document : public QObject {
   Ids selection_;
   int gestureNumber_ = 0;
   int presenceStep_ = 0;
-  std::optional<ParamAddress> outline_;
+  std::optional<ParamAddress> inPicture_;
+  std::vector<std::uint64_t> chosenCopies_;
   QString heldGesture_;  // the gesture that held_ was taken at the beginning of
   Param held_;
   std::vector<Item> heldItems_;  // the same where all items are set at once

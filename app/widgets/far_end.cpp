@@ -69,7 +69,7 @@ void FarEnd::rebuild(const ParamSpec& spec) {
       if (!at_) return;
       ParamAddress outline = *at_;
       outline.motion = 0;
-      document_.editOutline(outline);
+      document_.editInPicture(outline);
     });
     row_->addWidget(edit);
   } else {

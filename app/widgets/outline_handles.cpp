@@ -21,7 +21,7 @@ constexpr double kAcross = 4;  // how far a point may lie off its image in the m
 }  // namespace
 
 bool OutlineHandles::shown() const {
-  const auto& at = document_.editedOutline();
+  const auto& at = document_.editedInPicture();
   if (!at || at->layer != document_.currentLayer() || !document_.valid(*at)) return false;
   const Layer* layer = document_.layer();
   return document_.spec(*at).type == ParamType::Outline && layer && layer->visible && !layer->locked;
@@ -34,12 +34,12 @@ Moment OutlineHandles::moment() const {
 }
 
 Outline OutlineHandles::now() const {
-  const ParamAddress& at = *document_.editedOutline();
+  const ParamAddress& at = *document_.editedInPicture();
   return edit::outlineAt(document_.spec(at), document_.param(at), moment());
 }
 
 Affine OutlineHandles::map() const {
-  const ParamAddress& at = *document_.editedOutline();
+  const ParamAddress& at = *document_.editedInPicture();
   const Plan& plan = document_.plan();
   const Point frame = plan.at(plan.indexOf(at.layer)).frame;
   // What a stamp is like is drawn in the middle, wherever its copies lie.
@@ -78,7 +78,7 @@ std::optional<OutlineHandles::Held> OutlineHandles::heldAt(QPointF at) const {
 }
 
 void OutlineHandles::give(const QString& label, const std::function<Status(Param&)>& change, bool gesture) {
-  const ParamAddress at = *document_.editedOutline();
+  const ParamAddress at = *document_.editedInPicture();
   document_.performOnItems(
       label, at.layer, at.step,
       [&](RecipeStep& step) -> Result<int> {
@@ -126,7 +126,7 @@ void OutlineHandles::move(QPointF to, bool free, bool both) {
   const QPointF place = to + held_->grab;
   Point p = map().inverse()({place.x(), place.y()});
   if (!free && held_->part == edit::OutlinePart::Point) p = snapped(before_, held_->index, p);
-  const ParamSpec& spec = document_.spec(*document_.editedOutline());
+  const ParamSpec& spec = document_.spec(*document_.editedInPicture());
   p = {std::clamp(std::round(p.x * 10) / 10, spec.min, spec.max), std::clamp(std::round(p.y * 10) / 10, spec.min, spec.max)};
   const Outline made = both ? edit::withBothMoved(before_, held_->index, held_->part, p, free, kAcross)
                             : edit::withPointMoved(before_, held_->index, held_->part, p, free);
@@ -145,7 +145,7 @@ void OutlineHandles::release() {
 }
 
 bool OutlineHandles::doubleClick(QPointF at) {
-  const ParamSpec& spec = document_.spec(*document_.editedOutline());
+  const ParamSpec& spec = document_.spec(*document_.editedInPicture());
   const Outline outline = now();
   if (const auto found = heldAt(at); found && found->part == edit::OutlinePart::Point) {
     const bool corner = edit::isCorner(outline.points[found->index]);
@@ -196,7 +196,7 @@ void OutlineHandles::removeChosen() {
 
 void OutlineHandles::nudge(QPointF by) {
   if (!shown() || !chosen_ || *chosen_ >= now().points.size()) return;
-  const ParamSpec& spec = document_.spec(*document_.editedOutline());
+  const ParamSpec& spec = document_.spec(*document_.editedInPicture());
   const Outline outline = now();
   const Point at = outline.points[*chosen_].at;
   give(

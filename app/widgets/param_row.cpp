@@ -17,6 +17,7 @@
 #include "edit/clipboard.h"
 #include "params/param_json.h"
 #include "widgets/ask_colour.h"
+#include "widgets/copies_editor.h"
 #include "widgets/file_editor.h"
 #include "widgets/motion_pill.h"
 #include "widgets/number_field.h"
@@ -35,7 +36,8 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent, Point p
   const QString label = text(spec_.label);
   setToolTip(text(spec_.help));
   setObjectName(QStringLiteral("param-%1").arg(text(spec_.id)));
-  if (spec_.type != ParamType::Toggle && spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File) {
+  if (spec_.type != ParamType::Toggle && spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File &&
+      spec_.type != ParamType::Copies) {
     auto* name = new QLabel(label, this);
     name->setFixedWidth(74);
     row->addWidget(name);
@@ -75,12 +77,15 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent, Point p
     case ParamType::Outline:
       addOutline(row);
       break;
+    case ParamType::Copies:
+      addCopies(row);
+      break;
   }
   if (spec_.canMove()) {
     auto* pill = new MotionPill(document, at, this);
     row->addWidget(pill);
     refreshers_.push_back([pill](const Value&) { pill->update(); });
-  } else if (spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File) {
+  } else if (spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File && spec_.type != ParamType::Copies) {
     row->addSpacing(58);  // as wide as the pill and its gap
   }
   // Screen readers hear the parameter's name on each of its controls.
@@ -226,6 +231,12 @@ void ParamRow::addFile(QBoxLayout* row) {
   row->addWidget(editor, 1);
 }
 
+void ParamRow::addCopies(QBoxLayout* row) {
+  auto* editor = new CopiesEditor(document_, at_, this);
+  refreshers_.push_back([editor](const Value&) { editor->refresh(); });
+  row->addWidget(editor, 1);
+}
+
 void ParamRow::addOutline(QBoxLayout* row) {
   auto* count = new QLabel(this);
   count->setObjectName(QStringLiteral("muted"));
@@ -241,9 +252,9 @@ void ParamRow::addOutline(QBoxLayout* row) {
       tr("Show its points in the picture: drag them (with Shift both sides), double-click the line for one more, a point for a round one; "
          "Page Up and Down choose one, Delete takes it away"));
   edit->setAccessibleName(tr("%1: edit in the picture").arg(text(spec_.label)));
-  connect(edit, &QToolButton::clicked, this, [this](bool on) { document_.editOutline(on ? std::optional(at_) : std::nullopt); });
-  connect(&document_, &Document::outlineEdited, edit, [this, edit] { edit->setChecked(document_.editedOutline() == at_); });
-  edit->setChecked(document_.editedOutline() == at_);
+  connect(edit, &QToolButton::clicked, this, [this](bool on) { document_.editInPicture(on ? std::optional(at_) : std::nullopt); });
+  connect(&document_, &Document::inPictureEdited, edit, [this, edit] { edit->setChecked(document_.editedInPicture() == at_); });
+  edit->setChecked(document_.editedInPicture() == at_);
   row->addWidget(edit);
 }
 

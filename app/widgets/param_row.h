@@ -33,6 +33,7 @@ class ParamRow : public QWidget {
   void addChoice(QBoxLayout* row);
   void addLayerChoice(QBoxLayout* row);
   void addFile(QBoxLayout* row);
+  void addCopies(QBoxLayout* row);
   void addOutline(QBoxLayout* row);
   void addToggle(QBoxLayout* row);
   void addSeed(QBoxLayout* row);

@@ -75,9 +75,9 @@ QPushButton::menu-indicator { width: 0px; image: none; }
 QToolButton { background: transparent; border: 1.5px solid transparent; border-radius: 5px; padding: 3px; }
 QToolButton:hover { background: $hover; }
 QToolButton:checked { background: $card; }
-QToolButton#allItems, QToolButton#itemsFromPalette, QToolButton#editOutline { color: $persimmon; font-weight: 600; padding: 3px 6px; }
+QToolButton#allItems, QToolButton#itemsFromPalette, QToolButton#editOutline, QToolButton#chooseCopies { color: $persimmon; font-weight: 600; padding: 3px 6px; }
 QToolButton#sectionHeading { color: $muted; padding: 1px 4px 1px 0px; }
-QToolButton#allItems:checked, QToolButton#editOutline:checked { background: $hover; border: 1.5px solid $persimmon; }
+QToolButton#allItems:checked, QToolButton#editOutline:checked, QToolButton#chooseCopies:checked { background: $hover; border: 1.5px solid $persimmon; }
 QToolButton::menu-indicator { image: none; }
 QComboBox { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px 8px; min-height: 18px; }
 QComboBox:focus { border: 1.5px solid $lagoon; background: $moving; }

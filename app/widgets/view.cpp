@@ -39,7 +39,7 @@ const QPixmap& checks() {
 }  // namespace
 
 View::View(Document& document, RenderService& renderer, Player& player, QWidget* parent)
-    : QWidget(parent), document_(document), renderer_(renderer), player_(player), place_(document), outline_(document) {
+    : QWidget(parent), document_(document), renderer_(renderer), player_(player), place_(document), outline_(document), copies_(document) {
   setMinimumSize(320, 220);
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
@@ -116,7 +116,8 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
     update();
   });
   connect(&document, &Document::currentLayerChanged, this, qOverload<>(&QWidget::update));
-  connect(&document, &Document::outlineEdited, this, qOverload<>(&QWidget::update));
+  connect(&document, &Document::inPictureEdited, this, qOverload<>(&QWidget::update));
+  connect(&document, &Document::copiesChosen, this, qOverload<>(&QWidget::update));
 }
 
 void View::showLaps() {
@@ -191,6 +192,7 @@ void View::updateStatus() {
                 .arg(c.blue());
     if (c.alpha() < 255) line += tr(" alpha %1").arg(c.alpha());
   }
+  if (!pointedAt_.isEmpty()) line += tr("   ·   %1").arg(pointedAt_);
   if (picking_) line = tr("Click a colour in the picture   ·   Escape leaves it");
   if (line != status_->text()) status_->setText(line);
 }
@@ -288,11 +290,16 @@ void View::mousePressEvent(QMouseEvent* event) {
     syncPlace();
     outline_.press(press_);
     update();
+  } else if (mode_ == ViewMode::Picture && event->button() == Qt::LeftButton && copies_.shown()) {
+    syncPlace();
+    copies_.press(press_, event->modifiers() & Qt::ShiftModifier);
+    update();
   } else if (dragged_ < 0 && !splitting_ && mode_ == ViewMode::Picture && event->button() == Qt::LeftButton) {
     syncPlace();
     if (const auto hit = place_.hitAt(press_); hit.part != PlaceHandles::Part::None) place_.press(hit, press_);
   }
-  panning_ = dragged_ < 0 && !splitting_ && !place_.dragging() && !outline_.dragging();
+  panning_ = dragged_ < 0 && !splitting_ && !place_.dragging() && !outline_.dragging() && !copies_.dragging() &&
+             !(copies_.shown() && event->button() == Qt::LeftButton);
   if (panning_) setCursor(Qt::ClosedHandCursor);
 }
 
@@ -302,8 +309,10 @@ void View::mouseMoveEvent(QMouseEvent* event) {
   if (picking_) return;
   if (!(event->buttons() & (Qt::LeftButton | Qt::MiddleButton))) {
     const auto list = handles();
-    const bool over =
-        std::any_of(list.begin(), list.end(), [&](const Handle& h) { return QLineF(h.place, event->position()).length() < 12; });
+    const auto found =
+        std::find_if(list.rbegin(), list.rend(), [&](const Handle& h) { return QLineF(h.place, event->position()).length() < 12; });
+    const bool over = found != list.rend();
+    pointedAt_ = over ? text(document_.spec(found->at).label) : QString();
     syncPlace();
     const auto part = mode_ == ViewMode::Picture ? place_.hitAt(event->position()).part : PlaceHandles::Part::None;
     setCursor(over                               ? Qt::PointingHandCursor
@@ -317,6 +326,11 @@ void View::mouseMoveEvent(QMouseEvent* event) {
     outline_.move(event->position(), event->modifiers() & Qt::AltModifier, event->modifiers() & Qt::ShiftModifier);
     return update();
   }
+  if (copies_.dragging()) {
+    syncPlace();
+    copies_.move(event->position(), event->modifiers() & Qt::ShiftModifier);
+    return update();
+  }
   if (place_.dragging()) {
     place_.move(event->position(), event->modifiers() & Qt::AltModifier, event->modifiers() & Qt::ShiftModifier);
     update();
@@ -326,7 +340,10 @@ void View::mouseMoveEvent(QMouseEvent* event) {
   if (dragged_ >= 0) {
     const auto list = handles();
     if (dragged_ >= static_cast<int>(list.size())) return;
-    const ParamAddress at = list[static_cast<std::size_t>(dragged_)].at;
+    const Handle& handle = list[static_cast<std::size_t>(dragged_)];
+    const ParamAddress at = handle.at;
+    if (handle.grip)
+      return document_.setBase(at, grippedValue(handle, event->position() + grab_, event->modifiers() & Qt::ShiftModifier), true);
     const ParamSpec& spec = document_.spec(at);
     const auto part = [&](double v) { return std::clamp(std::round(v * 1000) / 1000, spec.min, spec.max); };
     const QPointF to = event->position() + grab_;
@@ -348,6 +365,7 @@ void View::mouseReleaseEvent(QMouseEvent* event) {
   if (dragged_ >= 0) document_.endGesture();
   place_.release();
   outline_.release();
+  copies_.release();
   update();
   dragged_ = -1;
   panning_ = splitting_ = false;
@@ -357,12 +375,19 @@ void View::mouseReleaseEvent(QMouseEvent* event) {
 void View::keyPressEvent(QKeyEvent* event) {
   if (picking_ && event->key() == Qt::Key_Escape) return endPicking();
   if (outline_.shown() && mode_ == ViewMode::Picture) {
-    if (event->key() == Qt::Key_Escape) return document_.editOutline({});
+    if (event->key() == Qt::Key_Escape) return document_.editInPicture({});
     if (event->key() == Qt::Key_PageDown || event->key() == Qt::Key_PageUp) {
       outline_.chooseNext(event->key() == Qt::Key_PageDown ? 1 : -1);
       return update();
     }
     if (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace) return outline_.removeChosen();
+  }
+  if (copies_.shown() && mode_ == ViewMode::Picture) {
+    syncPlace();
+    if (event->key() == Qt::Key_Escape) return document_.editInPicture({});
+    if (event->key() == Qt::Key_PageDown || event->key() == Qt::Key_PageUp)
+      return copies_.chooseNext(event->key() == Qt::Key_PageDown ? 1 : -1);
+    if (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace) return copies_.leaveOut();
   }
   // A layer that has handles is nudged; with others the keys go through the loop.
   const QPointF step = event->key() == Qt::Key_Left    ? QPointF(-1, 0)
@@ -373,6 +398,7 @@ void View::keyPressEvent(QKeyEvent* event) {
   const bool plain = !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier));
   if (step.isNull() || !plain || mode_ != ViewMode::Picture) return QWidget::keyPressEvent(event);
   if (outline_.shown()) return outline_.nudge(step * (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
+  if (copies_.shown()) return copies_.nudge(step * (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
   if (!place_.shown()) return QWidget::keyPressEvent(event);
   place_.nudge(step * (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
 }

@@ -8,6 +8,7 @@
 #include "model/document.h"
 #include "model/player.h"
 #include "model/render_service.h"
+#include "widgets/copy_handles.h"
 #include "widgets/outline_handles.h"
 #include "widgets/place_handles.h"
 
@@ -36,6 +37,7 @@ class View : public QWidget {
   void setPlacing(bool placing);
   [[nodiscard]] bool placing() const { return placing_; }
   [[nodiscard]] PlaceHandles& place() { return place_; }
+  [[nodiscard]] const CopyHandles& copies() const { return copies_; }
   /// The picture that is shown now.
   [[nodiscard]] const QImage& image() const { return image_; }
   /// Where the frame lies in this widget.
@@ -66,8 +68,14 @@ class View : public QWidget {
     QPointF place;  // where it is drawn and taken hold of: at the rim, if its own place is out of sight
     QPointF own;
     std::optional<Colour> colour;  // of the item it belongs to
+    const Grip* grip = nullptr;    // of numbers, angles and points in pixels
+    QPointF from = {};             // what a grip is counted from
   };
   [[nodiscard]] std::vector<Handle> handles() const;
+  [[nodiscard]] std::optional<Handle> gripOf(const RecipeStep& step, const ParamAddress& at) const;
+  [[nodiscard]] Value grippedValue(const Handle& handle, QPointF to, bool inSteps) const;
+  /// Whether something of the current layer is edited whose points or copies are taken hold of instead of its handles.
+  [[nodiscard]] bool editsInPicture() const { return outline_.shown() || copies_.shown(); }
   void askForSize();
   void showFrame(int frame);
   void syncPlace();
@@ -75,6 +83,7 @@ class View : public QWidget {
   [[nodiscard]] Affine handleMap(Id layer) const;
   void paintHandles(QPainter& p);
   bool paintSkeleton(QPainter& p) const;
+  void paintGrip(QPainter& p, const Handle& handle) const;
   void paintWay(QPainter& p, const ParamAddress& at);
   void paintSeam(QPainter& p, const QRectF& frame);
   void paintStandIn(QPainter& p, const QRectF& frame);
@@ -89,6 +98,7 @@ class View : public QWidget {
   Player& player_;
   PlaceHandles place_;
   OutlineHandles outline_;
+  CopyHandles copies_;
   bool placing_ = false;
   QImage image_;
   Generation shown_ = 0;                 // what image_ is of
@@ -100,7 +110,8 @@ class View : public QWidget {
   QPointF pan_;
   QPointF press_;
   QPointF pointer_;
-  QPointF grab_;  // from the pointer to the own place of the handle it holds
+  QString pointedAt_;  // the name of the handle that the pointer is over
+  QPointF grab_;       // from the pointer to the own place of the handle it holds
   QPointF pressPan_;
   int dragged_ = -1;
   bool panning_ = false;

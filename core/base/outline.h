@@ -49,6 +49,8 @@ Outline circleOutline(double radius);
 
 /// The first line of SVG path data (W3C SVG 1.1, section 8.3): all its commands, arcs and quadratic curves as cubic ones.
 Result<Outline> outlineFromPath(std::string_view path);
+/// All its lines, of kMostOutlinePoints points together.
+Result<std::vector<Outline>> outlinesFromPath(std::string_view path);
 /// As path data of absolute M, L, C and Z: the same again when it is read.
 std::string pathText(const Outline& outline);
 

@@ -3,6 +3,7 @@
 #include <charconv>
 #include <cmath>
 #include <numbers>
+#include <utility>
 
 #include "base/outline.h"
 
@@ -17,31 +18,56 @@ class PathReader {
   explicit PathReader(std::string_view text) : text_(text) {}
 
   Result<Outline> read() {
+    if (auto ok = readOn(false); !ok) return tl::unexpected(ok.error());
+    return made_;
+  }
+  Result<std::vector<Outline>> readAll() {
+    if (auto ok = readOn(true); !ok) return tl::unexpected(ok.error());
+    if (!made_.points.empty()) done_.push_back(std::move(made_));
+    return std::move(done_);
+  }
+
+ private:
+  // Up to the end of the first line, or of all.
+  Status readOn(bool all) {
     made_.closed = false;
     while (skip(), at_ < text_.size()) {
       const char c = text_[at_];
       if (std::string_view("MmLlHhVvCcSsQqTtAaZz").find(c) != std::string_view::npos) {
-        // A second line begins: the first one is what was asked for.
-        if ((c == 'M' || c == 'm') && !made_.points.empty()) break;
+        // A second line begins.
+        if ((c == 'M' || c == 'm') && !made_.points.empty()) {
+          if (!all) break;
+          another();
+        }
         command_ = c;
         ++at_;
         if (c == 'Z' || c == 'z') {
           if (made_.points.empty()) return bad("begins with Z");
           close();
-          break;
+          if (!all) break;
+          now_ = pull_ = made_.points.front().at;
+          another();
+          before_ = 'Z';
+          continue;
         }
+        // Behind a closed line the next one may begin where that did.
+        if (made_.points.empty() && !done_.empty() && c != 'M' && c != 'm') straightTo(now_);
         if (made_.points.empty() && c != 'M' && c != 'm') return bad("does not begin with M");
       } else if (made_.points.empty()) {
         return bad("does not begin with M");
       }
       if (auto ok = segment(); !ok) return tl::unexpected(ok.error());
-      if (made_.points.size() > kMostOutlinePoints) return bad("has more than " + std::to_string(kMostOutlinePoints) + " points");
+      if (points_ + made_.points.size() > kMostOutlinePoints) return bad("has more than " + std::to_string(kMostOutlinePoints) + " points");
     }
-    if (made_.points.empty()) return bad("has no points");
-    return made_;
+    if (made_.points.empty() && done_.empty()) return bad("has no points");
+    return {};
   }
 
- private:
+  void another() {
+    points_ += made_.points.size();
+    done_.push_back(std::exchange(made_, Outline{{}, false}));
+  }
+
   static tl::unexpected<Error> bad(const std::string& why) {
     return fail("the path " + why + "; it is written like \"M0 0 L10 0 L10 10 Z\"");
   }
@@ -207,6 +233,8 @@ class PathReader {
   Point now_;
   Point pull_;
   Outline made_;
+  std::vector<Outline> done_;
+  std::size_t points_ = 0;  // of those
 };
 
 void write(std::string& text, double v) {
@@ -225,6 +253,8 @@ void write(std::string& text, Point p) {
 }  // namespace
 
 Result<Outline> outlineFromPath(std::string_view path) { return PathReader(path).read(); }
+
+Result<std::vector<Outline>> outlinesFromPath(std::string_view path) { return PathReader(path).readAll(); }
 
 std::string pathText(const Outline& outline) {
   std::string text;

@@ -4,6 +4,7 @@
 #include <array>
 #include <memory>
 
+#include "base/affine.h"
 #include "image/plane_view.h"
 #include "image/rows.h"
 #include "loop/phase.h"
@@ -27,6 +28,10 @@ class Input {
   /// Left, top, right and bottom of all that its plane shows, or of its frame where it goes on for ever; of no size: there is no
   /// picture. Those that are not asked say so.
   [[nodiscard]] virtual std::array<double, 4> filled() const { return {}; }
+  /// The same at this moment, where that is another.
+  [[nodiscard]] virtual std::array<double, 4> filledNow() const { return filled(); }
+  /// From its plane to that of the layer that asks for it, as both stand in the scene.
+  [[nodiscard]] virtual Affine standing() const { return {}; }
 };
 
 }  // namespace oa

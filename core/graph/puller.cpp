@@ -1,6 +1,7 @@
 #include "graph/puller.h"
 
 #include <algorithm>
+#include <cmath>
 #include <cstring>
 
 #include "graph/mask_rows.h"
@@ -29,7 +30,7 @@ PlaneView framed(PlaneView view, Point frame) {
 // Another layer's picture, for a source that makes something of it; -1: nothing. Views are those of that layer's own plane.
 class Shown final : public Input {
  public:
-  Shown(const Puller& puller, int layer, const Moment& at) : puller_(puller), layer_(layer), at_(at) {}
+  Shown(const Puller& puller, int viewer, int layer, const Moment& at) : puller_(puller), viewer_(viewer), layer_(layer), at_(at) {}
   [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override { return pull(view, at_); }
   [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const override {
     if (layer_ < 0) return nothingRows(view.width);
@@ -38,14 +39,27 @@ class Shown final : public Input {
   }
   [[nodiscard]] Moment moment() const override { return at_; }
   [[nodiscard]] std::array<double, 4> filled() const override {
-    if (layer_ < 0) return {};
     // As it is at the joint: it does not grow and shrink with what moves.
-    const Box box = extentWithin(puller_.plan(), layer_, at_.at(0), true).box;
-    return {box.left, box.top, box.right, box.bottom};
+    return filledAt(at_.at(0));
+  }
+  [[nodiscard]] std::array<double, 4> filledNow() const override {
+    return layer_ < 0 ? filledAt(at_) : filledAt(heldMoment(at_, puller_.plan().at(layer_).layer->hold));
+  }
+  [[nodiscard]] Affine standing() const override {
+    if (layer_ < 0) return {};
+    const Affine own = puller_.standing(viewer_, at_);
+    // Of what is so small that it is not seen nobody asks where it lies.
+    return std::abs(own.determinant()) < 1e-12 ? Affine() : puller_.standing(layer_, at_).then(own.inverse());
   }
 
  private:
+  [[nodiscard]] std::array<double, 4> filledAt(const Moment& at) const {
+    if (layer_ < 0) return {};
+    const Box box = extentWithin(puller_.plan(), layer_, at, true).box;
+    return {box.left, box.top, box.right, box.bottom};
+  }
   const Puller& puller_;
+  int viewer_;
   int layer_;
   Moment at_;
 };
@@ -63,6 +77,12 @@ Point Puller::outerFrame(int layer) const {
 Affine Puller::placeOf(int layer, const Moment& at) const {
   const PlanLayer& own = plan_.at(layer);
   return placeMap(placeAt(own.layer->place, at), own.frame, outerFrame(layer));
+}
+
+Affine Puller::standing(int layer, const Moment& at) const {
+  Affine map;
+  for (int up = layer; up >= 0; up = plan_.at(up).parent) map = map.then(placeOf(up, heldMoment(at, plan_.at(up).layer->hold)));
+  return map;
 }
 
 void Puller::addStage(std::vector<Stage>& stages, int index, const PlaneView& view, const Moment& at) const {
@@ -164,7 +184,7 @@ std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& sour
       return spec.source(context);
     case SourceReads::Stamp: {
       const int target = &source == &own.layer->recipe.front() ? own.target : own.maskTarget;
-      return spec.stamped(context, Shown(*this, target, at));
+      return spec.stamped(context, Shown(*this, layer, target, at));
     }
     case SourceReads::Layers: {
       const auto inside = composite(layer, static_cast<int>(plan_.children(layer).size()), view, groupMoment(*own.layer, at), {0, 0, 0, 0});

@@ -42,6 +42,8 @@ class Puller {
   /// From the layer's plane to that of the group it lies in.
   [[nodiscard]] Affine placeOf(int layer, const Moment& at) const;
   [[nodiscard]] Point outerFrame(int layer) const;
+  /// From a layer's plane to the scene's, where all groups are at the same moment (Plan counts their laps likewise).
+  [[nodiscard]] Affine standing(int layer, const Moment& at) const;
 
  private:
   /// Lays one layer on top of the others.

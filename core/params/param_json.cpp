@@ -95,6 +95,76 @@ Result<MediaRef> mediaRefFromJson(const Json& json, const std::string& path) {
   return ref;
 }
 
+// One of many, and what is different with it: {"copy": [0, 3], "by": [10, -4], "turn": 15, "size": 1.2, "colour": "#c8472b"} or
+// {"copy": [0, 4], "out": true}.
+Result<CopyChange> copyChangeFromJson(const Json& json, const std::string& path) {
+  const auto isKey = [](const Json& v) {
+    return v.is_number() && v.get<double>() == std::floor(v.get<double>()) && v >= 0 && v <= 4294967295.0;
+  };
+  if (!json.is_object() || !json.contains("copy") || !json["copy"].is_array() || json["copy"].size() != 2 || !isKey(json["copy"][0]) ||
+      !isKey(json["copy"][1]))
+    return fail("must name a copy by two whole numbers, like {\"copy\": [0, 3], \"out\": true}", path);
+  CopyChange change;
+  change.copy = static_cast<std::uint64_t>(json["copy"][0].get<double>()) << 32 | static_cast<std::uint64_t>(json["copy"][1].get<double>());
+  const auto number = [&](const Json& v, double low, double high, const std::string& here) -> Result<double> {
+    if (!v.is_number() || !(v.get<double>() >= low && v.get<double>() <= high))
+      return fail("must be a number from " + numberText(low) + " to " + numberText(high) + ", not " + quoted(v), here);
+    return v.get<double>();
+  };
+  for (const auto& [key, value] : json.items()) {
+    const std::string here = path + "." + key;
+    if (key == "copy") continue;
+    if (key == "out") {
+      if (!value.is_boolean()) return fail("must be true or false", here);
+      change.out = value.get<bool>();
+    } else if (key == "by") {
+      if (!value.is_array() || value.size() != 2) return fail("must be two numbers like [10, -4], not " + quoted(value), here);
+      if (auto ok = take(number(value[0], -kMostCopyOffset, kMostCopyOffset, here + "[0]"), change.by.x); !ok)
+        return tl::unexpected(ok.error());
+      if (auto ok = take(number(value[1], -kMostCopyOffset, kMostCopyOffset, here + "[1]"), change.by.y); !ok)
+        return tl::unexpected(ok.error());
+    } else if (key == "turn") {
+      if (auto ok = take(number(value, -36000, 36000, here), change.turn); !ok) return tl::unexpected(ok.error());
+    } else if (key == "size") {
+      if (auto ok = take(number(value, 0, kMostCopySize, here), change.size); !ok) return tl::unexpected(ok.error());
+    } else if (key == "colour") {
+      auto colour = value.is_string() ? parseColour(value.get<std::string>()) : Result<Colour>(fail("must be a colour like \"#1f7672\""));
+      if (!colour) return fail(colour.error().message, here);
+      change.colour = *colour;
+    }
+  }
+  change.extra = extraOf(
+      json, [](const std::string& k) { return k == "copy" || k == "out" || k == "by" || k == "turn" || k == "size" || k == "colour"; });
+  return change;
+}
+
+Result<CopyChanges> copyChangesFromJson(const Json& json, const std::string& path) {
+  if (!json.is_array()) return fail("must be a list of copies like [{\"copy\": [0, 3], \"out\": true}], not " + quoted(json), path);
+  if (json.size() > kMostCopyChanges) return fail("has more than " + std::to_string(kMostCopyChanges) + " copies", path);
+  CopyChanges changes;
+  for (std::size_t i = 0; i < json.size(); ++i) {
+    auto change = copyChangeFromJson(json[i], path + "[" + std::to_string(i) + "]");
+    if (!change) return tl::unexpected(change.error());
+    changes.put(*change);
+  }
+  return changes;
+}
+
+Json copyChangesToJson(const CopyChanges& changes) {
+  Json list = Json::array();
+  for (const CopyChange& change : changes.list) {
+    Json item = {{"copy", {change.copy >> 32, change.copy & 0xffffffffU}}};
+    if (change.out) item["out"] = true;
+    if (change.by != Point{}) item["by"] = {change.by.x, change.by.y};
+    if (change.turn != 0) item["turn"] = change.turn;
+    if (change.size != 1) item["size"] = change.size;
+    if (change.colour) item["colour"] = colourText(*change.colour);
+    addExtra(item, change.extra);
+    list.push_back(std::move(item));
+  }
+  return list;
+}
+
 Json mediaRefToJson(const MediaRef& ref) {
   if (ref.bytes == 0 && ref.hash.empty() && ref.width == 0 && ref.height == 0 && ref.seconds == 0 && !ref.data && ref.extra.empty())
     return ref.path;
@@ -354,6 +424,10 @@ Result<Value> valueFromJson(const ParamSpec& spec, const Json& json, const std::
     auto ref = mediaRefFromJson(json, path);
     if (!ref) return tl::unexpected(ref.error());
     value = std::move(*ref);
+  } else if (spec.type == ParamType::Copies) {
+    auto changes = copyChangesFromJson(json, path);
+    if (!changes) return tl::unexpected(changes.error());
+    value = std::move(*changes);
   } else if (spec.type == ParamType::Toggle) {
     if (!json.is_boolean()) return fail("must be true or false, not " + quoted(json), path);
     value = json.get<bool>();
@@ -378,6 +452,7 @@ Json valueToJson(const ParamSpec&, const Value& value) {
   if (const auto* toggle = std::get_if<bool>(&value)) return *toggle;
   if (const auto* file = std::get_if<MediaRef>(&value)) return mediaRefToJson(*file);
   if (const auto* outline = std::get_if<Outline>(&value)) return pathText(*outline);
+  if (const auto* changes = std::get_if<CopyChanges>(&value)) return copyChangesToJson(*changes);
   Json list = Json::array();
   for (const Point& p : std::get<Curve>(value)) list.push_back(Json::array({p.x, p.y}));
   return list;

@@ -12,11 +12,12 @@
 #include "base/geometry.h"
 #include "base/outline.h"
 #include "image/colour.h"
+#include "params/copy_changes.h"
 #include "store/media_ref.h"
 
 namespace oa {
 
-enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer, File, Outline };
+enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer, File, Outline, Copies };
 
 enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops, Sound, Switch };
 
@@ -32,7 +33,7 @@ enum class LoopRule {
 };
 
 /// Numbers, integers, angles and seeds are doubles, and so is the id of a layer (0: none); choices are strings.
-using Value = std::variant<double, Point, Colour, std::string, bool, Curve, MediaRef, Outline>;
+using Value = std::variant<double, Point, Colour, std::string, bool, Curve, MediaRef, Outline, CopyChanges>;
 
 /// A parameter appears only while another one holds one of these choices, or, where there are none, while that
 /// one is a number at least so far from 0, or a toggle that is on. The choices of a file are what it does: "moving" or "still".
@@ -44,6 +45,19 @@ struct ShownWhen {
   /// A second parameter that is asked for with it, and its choices.
   std::string_view with = {};
   std::vector<std::string_view> withChoices = {};
+};
+
+/// How a number, an angle or a way is taken hold of in the picture.
+struct Grip {
+  enum class Kind {
+    Reach,  ///< a length from a place: the number
+    Way,    ///< a direction from a place: the angle
+    Step,   ///< a point so far from a place: the point, in pixels
+  } kind = Kind::Reach;
+  std::string_view from = {};    ///< the parameter that is that place, in shares of the frame; empty: the frame's middle
+  double turn = 0;               ///< of a reach: where it lies, in degrees clockwise from the right
+  double times = 1;              ///< of a reach: the number is so many times the length
+  std::string_view turned = {};  ///< an angle by which all of it is turned
 };
 
 struct ParamSpec {
@@ -65,6 +79,7 @@ struct ParamSpec {
   std::optional<Value> whenAbsent = {};       ///< what files mean that were written before there was this parameter; none: the default
   int since = 2;                              ///< with whenAbsent: the version of the step that brought the parameter
   std::string_view section = {};              ///< the heading that it and those behind it stand under; empty: that of the one before
+  std::optional<Grip> grip = {};              ///< numbers, angles and points in pixels: how they are dragged in the picture
   std::optional<MotionKind> beginsWith = {};  ///< sources: the motion it is given where the source would stand still
 
   [[nodiscard]] bool isScalar() const {
@@ -76,7 +91,8 @@ struct ParamSpec {
   }
   [[nodiscard]] bool canMove() const {
     return rule != LoopRule::Fixed && rule != LoopRule::Held && type != ParamType::Choice && type != ParamType::Toggle &&
-           type != ParamType::Seed && type != ParamType::ToneCurve && type != ParamType::Layer && type != ParamType::File;
+           type != ParamType::Seed && type != ParamType::ToneCurve && type != ParamType::Layer && type != ParamType::File &&
+           type != ParamType::Copies;
   }
   [[nodiscard]] double low() const { return sliderMin < sliderMax ? sliderMin : min; }
   [[nodiscard]] double high() const { return sliderMin < sliderMax ? sliderMax : max; }

@@ -38,7 +38,10 @@ bool isShown(std::span<const ParamSpec> specs, std::span<const Param> params, st
   const auto& when = specs[i].shownWhen;
   if (!when) return true;
   const auto holds = [&](std::string_view id, const std::vector<std::string_view>& choices) {
-    const Value& other = params[static_cast<std::size_t>(findParam(specs, id))].base;
+    const auto k = static_cast<std::size_t>(findParam(specs, id));
+    // What is not shown itself has nothing to say of others.
+    if (!isShown(specs, params, k)) return false;
+    const Value& other = params[k].base;
     if (const auto* number = std::get_if<double>(&other)) return std::abs(*number) >= when->atLeast;
     if (const auto* toggle = std::get_if<bool>(&other)) return *toggle;
     const auto* file = std::get_if<MediaRef>(&other);

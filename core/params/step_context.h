@@ -22,6 +22,7 @@ class Values {
   [[nodiscard]] std::string_view choice(std::string_view id) const { return std::get<std::string>(find(id).value); }
   [[nodiscard]] bool toggle(std::string_view id) const { return std::get<bool>(find(id).value); }
   [[nodiscard]] const MediaRef& file(std::string_view id) const { return std::get<MediaRef>(find(id).value); }
+  [[nodiscard]] const CopyChanges& copies(std::string_view id) const { return std::get<CopyChanges>(find(id).value); }
   [[nodiscard]] const Curve& curve(std::string_view id) const { return std::get<Curve>(find(id).value); }
   [[nodiscard]] const Outline& outline(std::string_view id) const { return std::get<Outline>(find(id).value); }
   /// Share of the lap done, for LoopRule::Progress parameters; number of the still, for LoopRule::Held ones.
@@ -31,6 +32,8 @@ class Values {
   /// Whether it has a motion that goes anywhere.
   [[nodiscard]] bool moving(std::size_t index) const { return reallyMoves(specs_[index], params_[index]); }
   [[nodiscard]] const ValueAt& here(std::size_t index) const { return values_[index]; }
+  /// The value before motion.
+  [[nodiscard]] const Value& base(std::size_t index) const { return params_[index].base; }
   /// The value that one of many has whose motions are ahead of the parameter's.
   [[nodiscard]] ValueAt shifted(std::size_t index, const LapShift& shift) const {
     return evaluate(specs_[index], params_[index], at_, shift);

@@ -31,6 +31,18 @@ Json valueSchema(const ParamSpec& spec) {
     }
     case ParamType::Outline:
       return {{"type", "string"}, {"description", "SVG path data"}};
+    case ParamType::Copies: {
+      const Json key = {{"type", "integer"}, {"minimum", 0}, {"maximum", 4294967295}};
+      const Json far = {{"type", "number"}, {"minimum", -kMostCopyOffset}, {"maximum", kMostCopyOffset}};
+      const Json known = {{"copy", {{"type", "array"}, {"items", key}, {"minItems", 2}, {"maxItems", 2}}},
+                          {"out", {{"type", "boolean"}}},
+                          {"by", {{"type", "array"}, {"items", far}, {"minItems", 2}, {"maxItems", 2}}},
+                          {"turn", {{"type", "number"}, {"minimum", -36000}, {"maximum", 36000}}},
+                          {"size", {{"type", "number"}, {"minimum", 0}, {"maximum", kMostCopySize}}},
+                          {"colour", colour}};
+      const Json change = {{"type", "object"}, {"properties", known}, {"required", {"copy"}}};
+      return {{"type", "array"}, {"items", change}, {"maxItems", kMostCopyChanges}};
+    }
     case ParamType::Toggle:
       return {{"type", "boolean"}};
     case ParamType::File: {

@@ -175,6 +175,14 @@ void Plan::cut(const std::vector<int>& circle) {
   }
 }
 
+// What the places share that a layer stands in (Puller::standing()).
+std::int64_t Plan::standingLaps(int index) const {
+  std::int64_t laps = 0;
+  for (int up = index; up >= 0; up = at(up).parent)
+    laps = std::gcd(laps, heldLaps(commonLaps(at(up).layer->place), at(up).layer->hold, scene_.frames));
+  return laps;
+}
+
 void Plan::count(int index) {
   PlanLayer& layer = layers_[static_cast<std::size_t>(index)];
   const Layer& own = *layer.layer;
@@ -203,7 +211,9 @@ void Plan::count(int index) {
   addBelow(source);
   if (layer.target >= 0) {
     add(layer.target, false);
-    layer.frame = at(layer.target).frame;
+    // What a source makes of another layer's picture lies in its own frame.
+    if (source.spec->reads == SourceReads::Layer) layer.frame = at(layer.target).frame;
+    if (source.spec->follows) shown = std::gcd(shown, std::gcd(standingLaps(layer.target), standingLaps(index)));
   }
   shown = std::gcd(shown, lapsOf(source));
   layer.runs = layer.runs || footageOf(source) > 0 || (own.mask && own.mask->on && footageOf(own.mask->source) > 0);
@@ -219,7 +229,10 @@ void Plan::count(int index) {
   if (own.mask && own.mask->on) {
     shown = steps;
     addBelow(own.mask->source);
-    if (layer.maskTarget >= 0) add(layer.maskTarget, false);
+    if (layer.maskTarget >= 0) {
+      add(layer.maskTarget, false);
+      if (own.mask->source.spec->follows) shown = std::gcd(shown, std::gcd(standingLaps(layer.maskTarget), standingLaps(index)));
+    }
     steps = std::gcd(shown, lapsOf(own.mask->source));
     for (std::size_t i = 0; i < own.mask->params.size(); ++i) steps = std::gcd(steps, lapsOf(maskSpecs()[i], own.mask->params[i]));
   }

@@ -62,6 +62,7 @@ class Plan {
   [[nodiscard]] std::vector<int> edges(int index) const;
   bool resolve(int index, std::vector<char>& state, std::vector<int>& way);
   void cut(const std::vector<int>& circle);
+  [[nodiscard]] std::int64_t standingLaps(int index) const;
   void count(int index);
 
   Scene scene_;

@@ -329,6 +329,19 @@ class LineArtRows final : public RowMaker {
 
 }  // namespace
 
+std::vector<StrokePoint> taperedPart(const MeasuredLine& line, double from, double to, double radius, double taper) {
+  std::vector<StrokePoint> points;
+  for (const auto& p : line.part(from, to, taper > 0 ? 24 : 1)) {
+    double thick = 1;
+    if (taper > 0) {
+      const double t = std::min(1.0, std::min(p.t, 1 - p.t) / std::max(1e-6, taper / 2));
+      thick = std::sqrt(t * (2 - t));
+    }
+    points.push_back({p.at, radius * thick});
+  }
+  return points;
+}
+
 std::unique_ptr<RowMaker> lineArtRows(LineArt art, int width, int height) {
   return std::make_unique<LineArtRows>(std::move(art), width, height);
 }

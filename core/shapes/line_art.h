@@ -8,6 +8,7 @@
 #include "base/geometry.h"
 #include "image/plane_view.h"
 #include "image/rows.h"
+#include "shapes/measured_line.h"
 
 namespace oa {
 
@@ -32,6 +33,9 @@ struct Filling {
   std::vector<std::vector<Point>> lines;  ///< in pixels of the view, as above
   std::array<float, 4> colour{1, 1, 1, 1};
 };
+
+/// A part of a line as the points of a stroke, with `taper` of it getting thinner towards its ends; places stay as they are.
+std::vector<StrokePoint> taperedPart(const MeasuredLine& line, double from, double to, double radius, double taper);
 
 struct LineArt {
   std::vector<Filling> fillings;  ///< painted first

@@ -401,8 +401,10 @@ std::array<double, 4> plainPicture(const MarkShape& shape, const Mark& m, int x,
       for (std::size_t c = 0; c < 4; ++c)
         sum[c] += static_cast<double>(picture.row(iv + j)[(iu + i) * 4 + static_cast<int>(c)]) * (i == 1 ? u - iu : 1 - (u - iu)) *
                   (j == 1 ? v - iv : 1 - (v - iv)) * (shape.tinted ? 1 : static_cast<double>(m.colour[3]));
-  if (shape.tinted)
-    for (std::size_t c = 4; c-- > 0;) sum[c] = sum[3] * static_cast<double>(m.colour[c]);
+  if (shape.tinted) {
+    const double cover = sum[3];
+    for (std::size_t c = 0; c < 4; ++c) sum[c] = cover * static_cast<double>(m.colour[c]);
+  }
   return sum;
 }
 

@@ -36,8 +36,11 @@ std::vector<ParamSpec> tableOfOutline() {
   const auto dashed = [](ParamSpec spec) { return with("dashes", std::move(spec), 1); };
   const auto filled = [](ParamSpec spec) {
     spec.shownWhen = ShownWhen{"fill", {}, 0};
+    spec.shownWhen->with = "along";
+    spec.shownWhen->withChoices = {"outline"};
     return spec;
   };
+  const auto along = [](ParamSpec spec, Choices ways) { return field_params::when(std::move(spec), "along", std::move(ways)); };
   ParamSpec outline{.id = "outline",
                     .label = "Outline",
                     .help = "The line, through its points, in pixels from the middle of the frame. Its poses are keyframes.",
@@ -52,11 +55,41 @@ std::vector<ParamSpec> tableOfOutline() {
                  .type = ParamType::Toggle,
                  .base = true,
                  .rule = LoopRule::Fixed};
+  ParamSpec inTurn{.id = "inTurn",
+                   .label = "One by one",
+                   .help = "Where there are several lines, they are drawn one after the other, as by one pen; else all at once.",
+                   .type = ParamType::Toggle,
+                   .base = true,
+                   .rule = LoopRule::Fixed};
   return {
-      std::move(outline),
-      field_params::place("centre", "Centre", {0.5, 0.5}, "Where its middle lies; 0 to 1 across and down the frame."),
-      logarithmic(number("size", "Size", "How large it is beside what was drawn.", {1, 0.01, 100, 0.1, 4}, Unit::Ratio)),
-      angle("turn", "Turn", "Turns it about its middle.", 0),
+      choice("along", "Along",
+             "Which line it is: one of your own, the frame's, the edges of what another layer shows, or those of a drawing.", "outline",
+             {"outline", "frame", "layer", "drawing"}),
+      along(std::move(outline), {"outline"}),
+      along({.id = "layer",
+             .label = "Layer",
+             .help = "The layer or group whose edges the line follows, wherever it goes.",
+             .type = ParamType::Layer,
+             .base = 0.0,
+             .min = 0,
+             .max = 1e9,
+             .rule = LoopRule::Fixed},
+            {"layer"}),
+      along({.id = "file",
+             .label = "Drawing",
+             .help = "The SVG drawing whose lines are drawn.",
+             .type = ParamType::File,
+             .base = MediaRef{},
+             .rule = LoopRule::Fixed},
+            {"drawing"}),
+      along(number("inset", "Inset", "How far within the frame's edge it runs.", {36, 0, 4096, 0, 300}, Unit::Pixels), {"frame"}),
+      along(number("corner", "Corner", "How round its corners are.", {28, 0, 4096, 0, 300}, Unit::Pixels), {"frame"}),
+      along(std::move(inTurn), {"drawing", "layer"}),
+      along(field_params::place("centre", "Centre", {0.5, 0.5}, "Where its middle lies; 0 to 1 across and down the frame."),
+            {"outline", "drawing"}),
+      along(logarithmic(number("size", "Size", "How large it is beside what was drawn.", {1, 0.01, 100, 0.1, 4}, Unit::Ratio)),
+            {"outline", "drawing"}),
+      along(angle("turn", "Turn", "Turns it about its middle.", 0), {"outline", "drawing"}),
 
       inSection("Line", number("width", "Width", "How thick the line is; 0: it is not there.", {10, 0, 2048, 0, 60}, Unit::Pixels)),
       with("width", colour("colour", "Colour", "What the line is drawn in.", 0xf3cf9b)),
@@ -68,7 +101,7 @@ std::vector<ParamSpec> tableOfOutline() {
       with("width", share("from", "Drawn from", "Where it begins to be drawn, as a share of its length.", 0)),
       with("width", share("drawn", "Drawn up to", "Up to where it is drawn. From 0 to 1 and back it is drawn and taken away.", 1)),
 
-      inSection("Fill", std::move(fill)),
+      inSection("Fill", along(std::move(fill), {"outline"})),
       filled(colour("fillColour", "Colour", "What it is filled with.", 0x1f7672)),
 
       inSection("Wobble", number("wobble", "Reach", "How far the line strays to both sides.", {16, 0, 2048, 0, 120}, Unit::Pixels)),

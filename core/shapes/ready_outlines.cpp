@@ -41,6 +41,40 @@ const ReadyMade kReady[] = {
                            {"lightLength", 0.22},
                            {"lightWidth", 12.0}});
      }},
+    {"Lights round the frame", "Two lights that follow each other round the frame's edge.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter(params).set({{"along", std::string("frame")},
+                           {"fill", false},
+                           {"width", 2.0},
+                           {"colour", hex(0x5f7d84)},
+                           {"wobble", 0.0},
+                           {"lights", 2.0},
+                           {"lightLength", 0.14},
+                           {"lightWidth", 10.0},
+                           {"lightGlow", 46.0},
+                           {"tailColour", hex(0xeda86d)}});
+     }},
+    {"By one pen", "The lines of a drawing, drawn one after the other and taken away again.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter make(params);
+       make.set({{"along", std::string("drawing")},
+                 {"size", 1.8},
+                 {"fill", false},
+                 {"width", 5.0},
+                 {"colour", hex(0xf3ead2)},
+                 {"wobble", 0.0},
+                 {"from", 0.0},
+                 {"drawn", 0.0}});
+       Motion drawn = swing(1.0);
+       drawn.shape = SwingShape::Hold;
+       drawn.shares = {0.45, 0.45, 0.0};
+       drawn.start = 0.3;
+       Motion away = swing(1.0);
+       away.shape = SwingShape::Hold;
+       away.shares = {0.35, 0.08, 0.0};
+       away.start = 0.75;
+       make.movingAll("drawn", drawn).movingAll("from", away);
+     }},
     {"Chase", "Twelve short lights that chase each other round a ring.",
      [](std::span<Param> params, std::vector<Item>&) {
        Setter(params).set({{"outline", Value(circleOutline(330))},

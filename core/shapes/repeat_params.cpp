@@ -23,7 +23,20 @@ const Choices kPlain{"disc", "ring", "rectangle", "bar", "line", "polygon", "sta
 const Choices kTinted{"disc", "ring", "dot", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal", "outline"};
 const Choices kColoured{"disc", "ring", "dot", "rectangle", "bar", "line", "polygon", "star", "arc", "drop", "petal"};
 
+// Those that an outline is drawn of.
+const Choices kLined{"disc", "rectangle", "bar", "polygon", "star", "drop", "petal", "outline"};
+
 std::vector<ParamSpec> stampParams() {
+  const auto lined = [](ParamSpec spec) {
+    spec.shownWhen = ShownWhen{"line", {}, 0.01};
+    spec.shownWhen->with = "kind";
+    spec.shownWhen->withChoices = kLined;
+    return spec;
+  };
+  const auto dashed = [](ParamSpec spec) {
+    spec.shownWhen = ShownWhen{"dashes", {}, 1};
+    return spec;
+  };
   ParamSpec plays =
       number("plays", "Plays", "How often a clip or animated picture is played within a lap.", {1, -64, 64, -8, 8}, Unit::None);
   plays.rule = LoopRule::Progress;
@@ -60,8 +73,10 @@ std::vector<ParamSpec> stampParams() {
       stampWhen(share("corner", "Corner", "How round its corners are.", 0.2), {"rectangle", "polygon", "star"}),
       stampWhen(share("thick", "Thickness", "Of its line, as a share of its size.", 0.12, 0.005, 0.5), {"ring", "line", "arc"}),
       stampWhen(share("open", "Opening", "How much of the ring is left away.", 0.5, 0, 0.99), {"arc"}),
-      stampWhen(number("line", "Outline", "Width of an outline along its edge; 0 fills it.", {0, 0, 2048, 0, 30}, Unit::Pixels),
-                {"disc", "rectangle", "bar", "polygon", "star", "drop", "petal"}),
+      stampWhen(number("line", "Outline", "Width of an outline along its edge; 0 fills it.", {0, 0, 2048, 0, 30}, Unit::Pixels), kLined),
+      lined(count("dashes", "Dashes", "In how many dashes its outline is drawn; 0: without a gap.", {0, 0, 200, 0, 40})),
+      dashed(share("dash", "Dash", "How much of its place a dash takes up.", 0.55, 0.01, 1)),
+      lined(share("taper", "Taper", "How much of it, or of each dash, gets thinner towards its ends.", 0)),
       stampWhen(number("softness", "Softness", "Width of its edge.", {0, 0, 2048, 0, 120}, Unit::Pixels), kPlain),
       stampWhen(number("glow", "Glow", "How far it glows beyond its edge.", {0, 0, 2048, 0, 160}, Unit::Pixels), kPlain),
       stampWhen(fixed(choice("fill", "Fill", "One colour, or one that goes over into another: across it, or from its middle outwards.",
@@ -97,6 +112,11 @@ void beginning(std::size_t i, std::span<Value> values) {
 const Choices kCells{"grid", "staggered", "honeycomb", "columns"};
 const Choices kRound{"ring", "spiral", "sunflower"};
 const Choices kOrders{"random", "in order", "rows", "columns", "outwards", "lightness"};
+
+ParamSpec gripped(ParamSpec spec, Grip grip) {
+  spec.grip = grip;
+  return spec;
+}
 
 std::vector<ParamSpec> tableOfRepeat() {
   Choices orders = kOrders;
@@ -173,7 +193,8 @@ std::vector<ParamSpec> tableOfRepeat() {
       inSection("Spread", choice("spread", "Spread", "How the copies are laid out.", "honeycomb", spreadNames())),
       when(count("count", "Copies", "How many there are; on each ring or line.", {24, 1, 200000, 1, 400}),
            {"ring", "spiral", "sunflower", "line", "path", "falling", "passing", "scattered"}),
-      when(fixed(offset("distance", "Distance", "From each copy to the next, across and down.", {120, 120}, 8192, 400)),
+      when(gripped(fixed(offset("distance", "Distance", "From each copy to the next, across and down.", {120, 120}, 8192, 400)),
+                   {.kind = Grip::Kind::Step, .from = "centre", .turned = "spin"}),
            {"grid", "staggered", "honeycomb", "columns", "scattered"}),
       when(std::move(even), {"scattered"}),
       when(count("columns", "Columns", "How many stand side by side; 0: as many as reach over the frame.", {0, 0, 1000, 0, 40}), kCells),
@@ -185,15 +206,20 @@ std::vector<ParamSpec> tableOfRepeat() {
            {"grid", "staggered", "honeycomb", "columns", "ring", "spiral", "sunflower", "path", "passing", "scattered"}),
       when(angle("spin", "Spin", "Turns the whole about its centre; what passes turns by so much on its way.", 0),
            {"grid", "staggered", "honeycomb", "columns", "ring", "spiral", "sunflower", "passing"}),
-      when(number("radius", "Radius", "How far out it goes.", {360, 1, 16384, 20, 1200}, Unit::Pixels), {"ring", "spiral", "sunflower"}),
-      when(number("inner", "Inner radius", "How far out it begins.", {60, 0, 16384, 0, 600}, Unit::Pixels), kRound),
+      when(gripped(number("radius", "Radius", "How far out it goes.", {360, 1, 16384, 20, 1200}, Unit::Pixels), {.from = "centre"}),
+           {"ring", "spiral", "sunflower"}),
+      when(gripped(number("inner", "Inner radius", "How far out it begins.", {60, 0, 16384, 0, 600}, Unit::Pixels),
+                   {.from = "centre", .turn = 180}),
+           kRound),
       when(count("rings", "Rings", "How many rings lie about each other.", {3, 1, 200, 1, 12}), {"ring"}),
       when(fixed(number("turns", "Turns", "How often it goes round.", {4, -100, 100, -12, 12}, Unit::None)), {"spiral"}),
       when(field_params::place("from", "From", {0.04, 0.2}, "Where the line begins; 0 to 1 across and down the frame."), {"line"}),
       when(field_params::place("to", "To", {0.96, 0.2}, "Where it ends."), {"line"}),
       when(share("droop", "Droop", "How deep it hangs, as a share of its length.", 0.12, -2, 2), {"line"}),
       when(count("lines", "Lines", "How many such lines there are.", {2, 1, 200, 1, 12}), {"line"}),
-      when(offset("gap", "Gap", "From each line to the next, across and down.", {0, 130}, 8192, 400), {"line"}),
+      when(gripped(offset("gap", "Gap", "From each line to the next, across and down.", {0, 130}, 8192, 400),
+                   {.kind = Grip::Kind::Step, .from = "from"}),
+           {"line"}),
       when(std::move(path), {"path"}),
       when(fixed(number("apart", "Apart", "How far it is from each copy to the next; 0: as many as there are copies.", {0, 0, 8192, 0, 400},
                         Unit::Pixels)),
@@ -203,7 +229,9 @@ std::vector<ParamSpec> tableOfRepeat() {
       threaded(colour("threadColour", "its colour", "What the line is drawn in.", 0x4a5560)),
       when(std::move(aligned), {"ring", "spiral", "sunflower", "line", "path"}),
       when(std::move(passes), {"falling", "passing", "path"}),
-      when(fixed(angle("direction", "Direction", "Where they go: 90 falls, -90 rises, 0 goes to the right.", 90)), {"falling"}),
+      when(gripped(fixed(angle("direction", "Direction", "Where they go: 90 falls, -90 rises, 0 goes to the right.", 90)),
+                   {.kind = Grip::Kind::Way}),
+           {"falling"}),
       when(count("depths", "Depths", "In how many depths they go: smaller and slower ones farther away.", {3, 1, 12, 1, 6}), {"falling"}),
       when(share("far", "Far size", "How large the farthest are beside the nearest.", 0.4, 0.05, 1), {"falling"}),
       when(share("faded", "Fading", "How much fainter they are when they are far; of what passes, how much of its way it fades for.", 0.4),
@@ -229,8 +257,10 @@ std::vector<ParamSpec> tableOfRepeat() {
       share("thinned", "Thinned", "How far there are fewer copies where the chosen layer is darker.", 0),
       choice("keep", "Keep out", "A place that is kept free, as for a title.", "nothing", {"nothing", "rectangle", "ellipse"}),
       kept(field_params::place("keepCentre", "Free centre", {0.5, 0.5}, "Where the middle of the free place lies.")),
-      kept(number("keepWidth", "Free width", "How wide the free place is.", {900, 0, 16384, 0, 1920}, Unit::Pixels)),
-      kept(number("keepHeight", "Free height", "How high it is.", {300, 0, 16384, 0, 1080}, Unit::Pixels)),
+      kept(gripped(number("keepWidth", "Free width", "How wide the free place is.", {900, 0, 16384, 0, 1920}, Unit::Pixels),
+                   {.from = "keepCentre", .times = 2})),
+      kept(gripped(number("keepHeight", "Free height", "How high it is.", {300, 0, 16384, 0, 1080}, Unit::Pixels),
+                   {.from = "keepCentre", .turn = 90, .times = 2})),
       kept(number("keepSoft", "Free rim", "How far copies fade towards it.", {120, 0, 8192, 0, 600}, Unit::Pixels)),
 
       inSection("Head starts", choice("order", "Order", "How the motions of the copies follow each other; together, all move as one.",
@@ -239,6 +269,14 @@ std::vector<ParamSpec> tableOfRepeat() {
           number("ahead", "Spread over", "How many laps lie between the first and the last of them.", {1, -16, 16, 0, 3}, Unit::None))),
       ordered(count("faster", "Quicker", "Some make up to so many times more laps than the others, drawn at random.", {0, 0, 7, 0, 4})),
       field_params::seed("Another number, another chance."),
+
+      inSection("Single copies", {.id = "singles",
+                                  .label = "Changed",
+                                  .help = "What is different with single copies: they are chosen in the picture, moved, turned, sized, "
+                                          "coloured or left out.",
+                                  .type = ParamType::Copies,
+                                  .base = CopyChanges{},
+                                  .rule = LoopRule::Fixed}),
   };
 }
 

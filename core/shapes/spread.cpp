@@ -96,7 +96,7 @@ PooledVector<Copy> grid(const SpreadSettings& s) {
       // Columns are built from below.
       copy.stand((j * static_cast<double>(across.count) + i) / (static_cast<double>(across.count) * down.count),
                  s.kind == SpreadKind::Columns ? 1 - down.share(row) : down.share(row), across.share(column), outwards);
-      copy.id = mix64(static_cast<std::uint64_t>(static_cast<std::uint32_t>(row)) << 32 | static_cast<std::uint32_t>(column));
+      copy.key = static_cast<std::uint64_t>(static_cast<std::uint32_t>(row)) << 32 | static_cast<std::uint32_t>(column);
     }
   }
   return copies;
@@ -116,7 +116,7 @@ PooledVector<Copy> ring(const SpreadSettings& s) {
       copy.turn = s.aligned ? turn + 90 : 0;
       const double along = static_cast<double>(i) / count;
       copy.stand(along, s.rings > 1 ? share : 0, along, s.rings > 1 ? share : 0);
-      copy.id = mix64(static_cast<std::uint64_t>(k) << 32 | static_cast<std::uint64_t>(i));
+      copy.key = static_cast<std::uint64_t>(k) << 32 | static_cast<std::uint64_t>(i);
     }
   }
   return copies;
@@ -143,7 +143,7 @@ PooledVector<Copy> spiral(const SpreadSettings& s) {
     copy.at = {s.centre.x + p.x, s.centre.y + p.y};
     copy.turn = s.aligned ? turn + 90 : 0;
     copy.stand(t, t, fract(turn / 360), s.radius > 0 ? std::min(1.0, radius / s.radius) : 0);
-    copy.id = mix64(static_cast<std::uint64_t>(i));
+    copy.key = static_cast<std::uint64_t>(i);
   }
   return copies;
 }
@@ -189,7 +189,7 @@ PooledVector<Copy> along(const SpreadSettings& s) {
       // Where an open path ends they grow and go.
       if (path && !line.closed() && s.passes != 0) copy.size = std::min({1.0, t * 14, (1 - t) * 14});
       copy.stand(own, lines > 1 ? static_cast<double>(l) / (lines - 1) : 0, own, std::abs(2 * own - 1));
-      copy.id = mix64(static_cast<std::uint64_t>(l) << 32 | static_cast<std::uint64_t>(i));
+      copy.key = static_cast<std::uint64_t>(l) << 32 | static_cast<std::uint64_t>(i);
     }
   }
   return copies;
@@ -207,7 +207,7 @@ CopyMaker scattered(const SpreadSettings& s) {
             const Point away{copy.at.x - s.centre.x, copy.at.y - s.centre.y};
             copy.stand(static_cast<double>(i) / static_cast<double>(count), std::clamp(p.y / size.y, 0.0, 1.0),
                        std::clamp(p.x / size.x, 0.0, 1.0), std::min(1.0, std::sqrt(away.x * away.x + away.y * away.y) / reach));
-            copy.id = mix64(i);
+            copy.key = i;
           }};
 }
 
@@ -244,7 +244,7 @@ CopyMaker falling(const SpreadSettings& s) {
             copy.size = mix(s.far, 1, near);
             copy.opacity = 1 - s.faded * (1 - near);
             copy.stand(shareOf(i), near, place.x, near);
-            copy.id = mix64(i);
+            copy.key = i;
           }};
 }
 
@@ -267,7 +267,7 @@ PooledVector<Copy> passing(const SpreadSettings& s) {
     copy.opacity = std::min(1.0, t * 8) * (s.faded > 0 ? std::min(1.0, (1 - t) / s.faded) : 1);
     copy.stand(own, own, own, own);
     copy.number = static_cast<std::uint32_t>(i);
-    copy.id = mix64(i);
+    copy.key = i;
   }
   // The largest, which are behind, first.
   std::vector<std::size_t> order(count);

@@ -10,6 +10,7 @@
 
 #include "base/geometry.h"
 #include "base/pooled_vector.h"
+#include "base/random.h"
 
 namespace oa {
 
@@ -25,7 +26,10 @@ struct Copy {
   float column = 0;
   float outwards = 0;
   std::uint32_t number = 0;  ///< which it is of all, from 0, whatever order they are drawn in
-  std::uint64_t id = 0;      ///< the same wherever it is at the moment, and however many there are
+  /// Two whole numbers that stay its own wherever it is at the moment, and however many there are: row and column, line and place.
+  std::uint64_t key = 0;
+  /// What chance draws for it by.
+  [[nodiscard]] std::uint64_t id() const { return mix64(key); }
 
   void stand(double alongShare, double rowShare, double columnShare, double outwardsShare) {
     along = static_cast<float>(alongShare);

@@ -33,7 +33,8 @@ class Stamp {
   /// Its shape for copies with such a shift; shapes that move are kept for so many shifts, and the nearest is taken.
   [[nodiscard]] std::uint32_t shape(const LapShift& shift) const;
   /// Adds all of them to a list; what shape() says counts from there.
-  void addShapes(std::vector<MarkShape>& shapes, int mostTimes);
+  /// `shifted`: whether copies have shifts at all.
+  void addShapes(std::vector<MarkShape>& shapes, int mostTimes, bool shifted);
 
   [[nodiscard]] const Values& values() const { return values_; }
   /// How far it reaches from its place, in pixels of the plane, at size 1.
@@ -47,17 +48,23 @@ class Stamp {
 
  private:
   [[nodiscard]] MarkShape made(const LapShift& shift) const;
-  [[nodiscard]] MarkShape drawn(const PlaneView& view, double largest) const;
-  [[nodiscard]] MarkShape pictured(const PlaneView& view, const Input* layer, double largest) const;
+  [[nodiscard]] MarkShape plainShape(const LapShift& shift) const;
+  [[nodiscard]] MarkShape drawn(const LapShift& shift) const;
+  [[nodiscard]] MarkShape pictured(const LapShift& shift) const;
 
   const Values& values_;
+  const PlaneView& view_;
+  const Input* layer_;
+  double largest_;
   bool shapeMoves_ = false;
   bool pictured_ = false;
+  bool drawn_ = false;
   bool coloured_ = true;
   bool graded_ = false;
   double baseSize_ = 1;
   double reach_ = 0;
   std::uint32_t first_ = 0;
+  int steps_ = 0;  // shifts that it has shapes for; 0: one for all
   MarkShape picture_;
 };
 

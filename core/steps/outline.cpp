@@ -7,12 +7,12 @@
 #include <optional>
 #include <vector>
 
-#include "base/affine.h"
 #include "base/numbers.h"
 #include "base/random.h"
 #include "shapes/line_art.h"
 #include "shapes/measured_line.h"
 #include "shapes/outline_params.h"
+#include "shapes/outline_ways.h"
 #include "shapes/premultiplied.h"
 #include "shapes/ready_outlines.h"
 #include "steps/step.h"
@@ -22,20 +22,6 @@ namespace {
 
 constexpr double kTurn = 2 * std::numbers::pi;
 constexpr double kDegree = std::numbers::pi / 180;
-
-// The line on the plane: sized, turned and placed, as short pieces.
-std::vector<Point> placedLine(const StepContext& context, const Outline& outline, double tolerance) {
-  const double size = context.number("size");
-  std::vector<Point> points = flattened(outline, tolerance / size);
-  const double c = std::cos(context.number("turn") * kDegree) * size;
-  const double s = std::sin(context.number("turn") * kDegree) * size;
-  const Point centre = context.point("centre");
-  const Point middle{centre.x * context.view().frameWidth, centre.y * context.view().frameHeight};
-  for (Point& p : points) p = {middle.x + p.x * c - p.y * s, middle.y + p.x * s + p.y * c};
-  // One that is closed ends where it began to the last bit.
-  if (outline.closed && points.size() > 1) points.back() = points.front();
-  return points;
-}
 
 // Noise along the line that comes home in both directions: waves of whole numbers along it and over the lap.
 class Wobble {
@@ -93,43 +79,66 @@ MeasuredLine wobbled(const MeasuredLine& line, const Wobble& wobble, double scal
 // Everything that is drawn, in pixels of the view.
 class Drawing {
  public:
-  explicit Drawing(const StepContext& context)
-      : context_(context),
-        view_(context.view()),
-        wobble_(context),
-        line_(wobbled({placedLine(context, context.outline("outline"), 0.15 / view_.scale), context.outline("outline").closed}, wobble_,
-                      view_.scale)) {}
+  Drawing(const StepContext& context, const Input* layer) : context_(context), view_(context.view()), wobble_(context) {
+    double whole = 0;
+    for (Way& way : outlineWays(context, layer, 0.15 / view_.scale)) {
+      if (way.points.empty()) continue;
+      Line& line = lines_.emplace_back(Line{wobbled({std::move(way.points), way.closed}, wobble_, view_.scale), whole, 0});
+      whole += line.line.length();
+      line.to = whole;
+    }
+    if (lines_.size() == 1) {
+      lines_.front().to = 1;
+    } else if (whole > 0) {
+      for (Line& line : lines_) line = {std::move(line.line), line.from / whole, line.to / whole};
+    }
+  }
 
   LineArt art() {
     fill();
     hangStrands();
-    drawLine();
-    lightUp();
+    for (const Line& line : lines_) drawLine(line);
+    for (const Line& line : lines_) lightUp(line.line);
     return std::move(art_);
   }
 
  private:
+  // One of the lines, and which part it is of all of them.
+  struct Line {
+    MeasuredLine line;
+    double from = 0;
+    double to = 1;
+  };
   [[nodiscard]] Point seen(Point p) const { return view_.pixel(p); }
   [[nodiscard]] double pixels(double length) const { return length * view_.scale; }
 
   void fill() {
-    if (!context_.toggle("fill") || line_.points().size() < 3) return;
+    if (!context_.toggle("fill") || context_.choice("along") != "outline" || lines_.empty() || lines_.front().line.points().size() < 3)
+      return;
     Filling& filling = art_.fillings.emplace_back();
     auto& points = filling.lines.emplace_back();
-    for (const Point& p : line_.points()) points.push_back(seen(p));
+    for (const Point& p : lines_.front().line.points()) points.push_back(seen(p));
     filling.colour = premultiplied(context_.colour("fillColour"));
   }
 
-  void drawLine() {
+  void drawLine(const Line& own) {
+    const MeasuredLine& line = own.line;
     const double width = context_.number("width");
-    const double from = context_.number("from");
-    const double to = context_.number("drawn");
-    if (width <= 0 || to <= from || line_.points().size() < 2) return;
+    double from = context_.number("from");
+    double to = context_.number("drawn");
+    if (lines_.size() > 1 && context_.toggle("inTurn")) {
+      const double part = std::max(1e-12, own.to - own.from);
+      from = std::max(0.0, (from - own.from) / part);
+      to = std::min(1.0, (to - own.from) / part);
+    }
+    if (width <= 0 || to <= from || line.points().size() < 2) return;
     Stroke stroke;
     stroke.colour = stroke.second = premultiplied(context_.colour("colour"));
     stroke.softness = pixels(context_.number("softness"));
-    const int dashes = context_.integer("dashes");
-    if (dashes <= 0) return drawPart(stroke, from, to, line_.closed() && to - from >= 1);
+    int dashes = context_.integer("dashes");
+    if (dashes <= 0) return drawPart(line, stroke, from, to, line.closed() && to - from >= 1);
+    // As long on all lines.
+    if (lines_.size() > 1) dashes = std::max(1, static_cast<int>(std::lround(dashes * (own.to - own.from))));
     // Each moves on to where the next one was, as often as told: all together look alike again.
     const double dash = context_.number("dash");
     const double gone = std::round(context_.number("dashTravel")) * context_.progress("dashTravel");
@@ -137,55 +146,47 @@ class Drawing {
       const double begin = (i + fract(gone)) / dashes;
       const double end = begin + dash / dashes;
       // Over the place where a closed line began it goes on at the other end.
-      if (line_.closed() && from <= 0 && to >= 1) {
-        if (i >= 0 && i < dashes) drawPart(stroke, begin, end, false);
+      if (line.closed() && from <= 0 && to >= 1) {
+        if (i >= 0 && i < dashes) drawPart(line, stroke, begin, end, false);
       } else {
-        drawPart(stroke, std::max(begin, from), std::min(end, to), false);
+        drawPart(line, stroke, std::max(begin, from), std::min(end, to), false);
       }
     }
   }
 
   // A part of the line as a stroke of its own, which gets thinner towards its ends unless it goes all the way round.
-  void drawPart(Stroke stroke, double from, double to, bool round) {
+  void drawPart(const MeasuredLine& line, Stroke stroke, double from, double to, bool round) {
     if (to <= from) return;
-    const double width = context_.number("width");
-    const double taper = context_.number("taper");
-    for (const auto& p : line_.part(from, to, taper > 0 ? 24 : 1)) {
-      double thick = 1;
-      if (!round && taper > 0) {
-        const double t = std::min(1.0, std::min(p.t, 1 - p.t) / std::max(1e-6, taper / 2));
-        thick = std::sqrt(t * (2 - t));
-      }
-      stroke.points.push_back({seen(p.at), pixels(width * thick / 2)});
-    }
+    stroke.points = taperedPart(line, from, to, pixels(context_.number("width") / 2), round ? 0 : context_.number("taper"));
+    for (StrokePoint& p : stroke.points) p.at = seen(p.at);
     art_.strokes.push_back(std::move(stroke));
   }
 
-  void lightUp() {
+  void lightUp(const MeasuredLine& line) {
     const int count = context_.integer("lights");
     const double length = context_.number("lightLength");
-    if (count <= 0 || length <= 0 || line_.points().size() < 2) return;
+    if (count <= 0 || length <= 0 || line.points().size() < 2) return;
     const double gone = std::round(context_.number("lightTravel")) * context_.progress("lightTravel");
     const bool backwards = context_.number("lightTravel") < 0;
     for (int i = 0; i < count; ++i) {
       double from = context_.number("lightStart") + static_cast<double>(i) / count + gone;
       // On an open line each comes in from its beginning and leaves at its end.
-      from = line_.closed() ? fract(from) : fract(from) * (1 + length) - length;
-      light(from, from + length, backwards);
+      from = line.closed() ? fract(from) : fract(from) * (1 + length) - length;
+      light(line, from, from + length, backwards);
     }
   }
 
-  void light(double from, double to, bool backwards) {
+  void light(const MeasuredLine& line, double from, double to, bool backwards) {
     const double width = context_.number("lightWidth");
     const double tail = context_.number("lightTail");
     const double glow = context_.number("lightGlow");
     // What of it lies on the line, in shares of the light.
-    const double first = line_.closed() ? from : std::max(0.0, from);
-    const double last = line_.closed() ? to : std::min(1.0, to);
+    const double first = line.closed() ? from : std::max(0.0, from);
+    const double last = line.closed() ? to : std::min(1.0, to);
     Stroke core;
     core.colour = premultiplied(context_.colour("lightColour"));
     core.second = premultiplied(context_.colour("tailColour"));
-    for (const auto& p : line_.part(first, last, 32)) {
+    for (const auto& p : line.part(first, last, 32)) {
       const double along = (mix(first, last, p.t) - from) / (to - from);
       const double behind = backwards ? along : 1 - along;  // 0 at its head
       const double left = 1 - tail * behind;
@@ -203,9 +204,17 @@ class Drawing {
     art_.strokes.push_back(std::move(core));
   }
 
+  // A place by the length of all lines together.
+  [[nodiscard]] MeasuredLine::Place placeAt(double share) const {
+    if (lines_.size() == 1) return lines_.front().line.at(share);
+    share = share >= 1 ? std::nextafter(1.0, 0.0) : share;
+    const auto after = std::find_if(lines_.begin(), lines_.end() - 1, [&](const Line& line) { return share < line.to; });
+    return after->line.at((share - after->from) / std::max(1e-12, after->to - after->from));
+  }
+
   void hangStrands() {
     const int count = context_.integer("strands");
-    if (count <= 0 || line_.points().empty()) return;
+    if (count <= 0 || lines_.empty()) return;
     const auto seed = static_cast<std::uint64_t>(context_.number("seed"));
     const double from = context_.number("strandFrom");
     const double to = context_.number("strandTo");
@@ -217,12 +226,12 @@ class Drawing {
     const double taper = context_.number("strandTaper");
     const double radius = pixels(context_.number("strandWidth") / 2);
     // Round a closed line the last one does not hang where the first does.
-    const bool round = line_.closed() && to - from >= 1;
+    const bool round = (lines_.size() > 1 || lines_.front().line.closed()) && to - from >= 1;
     // Short enough to be round, and no shorter.
     const int parts = static_cast<int>(std::clamp(pixels(context_.number("strandLength")) / 24, 10.0, 40.0));
     for (int i = 0; i < count; ++i) {
       const double order = count > 1 ? static_cast<double>(i) / (round ? count : count - 1) : 0.5;
-      const MeasuredLine::Place root = line_.at(mix(from, to, order));
+      const MeasuredLine::Place root = placeAt(mix(from, to, order));
       const double length =
           context_.number("strandLength") * (1 - context_.number("strandDiffer") * randomUnit(seed, 400 + static_cast<std::uint64_t>(i)));
       double turn = context_.number("strandTurn") * kDegree;
@@ -247,24 +256,26 @@ class Drawing {
   const StepContext& context_;
   const PlaneView& view_;
   Wobble wobble_;
-  MeasuredLine line_;
+  std::vector<Line> lines_;
   LineArt art_;
 };
 
-std::unique_ptr<RowMaker> make(const StepContext& context) {
-  return lineArtRows(Drawing(context).art(), context.view().width, context.view().height);
+std::unique_ptr<RowMaker> make(const StepContext& context, const Input& layer) {
+  return lineArtRows(Drawing(context, &layer).art(), context.view().width, context.view().height);
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField) {
-  const auto art = std::make_shared<const LineArt>(Drawing(context).art());
+  const auto art = std::make_shared<const LineArt>(Drawing(context, nullptr).art());
   return [art](int x, int y) { return ReferencePixel{4, plainLineArtPixel(*art, x, y)}; };
 }
 
 // The line with all that hangs from it, however it sways.
 std::optional<std::array<double, 4>> extent(const StepContext& context) {
-  const std::vector<Point> points = placedLine(context, context.outline("outline"), 1);
+  if (context.choice("along") == "layer" || context.choice("along") == "frame") return {};
   std::array<double, 4> box{1e18, 1e18, -1e18, -1e18};
-  for (const Point& p : points) box = {std::min(box[0], p.x), std::min(box[1], p.y), std::max(box[2], p.x), std::max(box[3], p.y)};
+  for (const Way& way : outlineWays(context, nullptr, 1))
+    for (const Point& p : way.points) box = {std::min(box[0], p.x), std::min(box[1], p.y), std::max(box[2], p.x), std::max(box[3], p.y)};
+  if (box[2] < box[0]) return {};
   double more = context.number("width") / 2 + 1.4 * context.number("wobble");
   if (context.integer("lights") > 0) more = std::max(more, context.number("lightWidth") / 2);
   if (context.integer("strands") > 0) more += context.number("strandLength");
@@ -289,7 +300,9 @@ const StepSpec& outlineStep() {
                              .extent = extent,
                              .beyond = beyond,
                              .masks = true,
-                             .source = make,
+                             .follows = true,
+                             .reads = SourceReads::Stamp,
+                             .stamped = make,
                              .reference = reference};
   return spec;
 }

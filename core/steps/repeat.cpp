@@ -36,7 +36,7 @@ double shareIn(Order order, const Copy& copy, std::uint64_t seed, std::uint64_t 
     case Order::Together:
       return 0;
     case Order::Random:
-      return randomUnit(mix64(seed * 16 + stream), copy.id);
+      return randomUnit(mix64(seed * 16 + stream), copy.id());
     case Order::InOrder:
       return copy.along;
     case Order::Rows:
@@ -235,13 +235,14 @@ class Repeat {
         keepOut_(keepOutOf(context)),
         pickAtRandom_(context.choice("pick") == "random"),
         seed_(static_cast<std::uint64_t>(context.number("seed"))),
-        columns_(context.choice("spread") == "columns") {
+        columns_(context.choice("spread") == "columns"),
+        singles_(context.copies("singles")) {
     const double larger = std::exp2(std::abs(context.most("sizeBy"))) * (nth_ > 0 ? std::max(1.0, context.most("nthSize")) : 1);
     for (const Values& item : context.items()) {
       const double grown = item.most("size") / std::max(1e-3, item.baseNumber("size"));
       Stamp& stamp = stamps_.emplace_back(item, context.view(), layer, std::max(1.0, grown) * larger);
       own_.emplace_back(item);
-      stamp.addShapes(painted_.shapes, faster_ + 1);
+      stamp.addShapes(painted_.shapes, faster_ + 1, faster_ > 0 || (order_ != Order::Together && ahead_ != 0));
       margin_ = std::max(margin_, stamp.reach() * std::max(1.0, grown) * larger + item.most("offset"));
       shares_ += std::max(0.0, item.number("share"));
     }
@@ -252,9 +253,30 @@ class Repeat {
     if (stamps_.size() > 1 && !pickAtRandom_) takeTurns();
   }
 
+  // Where the copies lie that can be taken hold of: those in sight, with those left out.
+  std::vector<CopyPlace> places() && {
+    const SpreadSettings settings = laidOut();
+    const CopyMaker copies = copyMaker(settings);
+    std::vector<CopyPlace> list;
+    for (std::size_t i = 0; i < copies.count && list.size() < kMostPlaces; ++i) {
+      const Copy copy = copies.at(i);
+      if (leftOf(copy) <= 0) continue;
+      const Own o = ownOf(copy);
+      const MarkShape& shape = painted_.shapes[stamps_[o.which].shape(o.shift)];
+      const double plain = stamps_[o.which].baseSize() / 2;
+      CopyPlace place{copy.key, o.at, o.turn, shape.halfWidth, shape.halfHeight, o.change && o.change->out};
+      if (!(place.halfWidth > 0)) place.halfWidth = place.halfHeight = plain;
+      place.halfWidth *= o.size;
+      place.halfHeight *= o.size;
+      const double far = std::hypot(place.halfWidth, place.halfHeight);
+      if (o.at.x + far < 0 || o.at.y + far < 0 || o.at.x - far > settings.frame.x || o.at.y - far > settings.frame.y) continue;
+      list.push_back(place);
+    }
+    return list;
+  }
+
   Painted paint() && {
-    SpreadSettings settings = spreadOf(context_, margin_);
-    if (settings.kind == SpreadKind::Passing) settings = passingWhole(settings);
+    const SpreadSettings settings = laidOut();
     const CopyMaker copies = copyMaker(settings);
     drawThreads(settings);
     const std::size_t first = painted_.marks.size();
@@ -276,6 +298,13 @@ class Repeat {
   }
 
  private:
+  static constexpr std::size_t kMostPlaces = 20000;
+
+  SpreadSettings laidOut() {
+    const SpreadSettings settings = spreadOf(context_, margin_);
+    return settings.kind == SpreadKind::Passing ? passingWhole(settings) : settings;
+  }
+
   // The lines that copies hang on, below them: piece by piece, round where pieces meet.
   void drawThreads(const SpreadSettings& settings) {
     const double thick = context_.number("thread");
@@ -363,7 +392,7 @@ class Repeat {
   [[nodiscard]] std::size_t stampOf(const Copy& copy) const {
     if (stamps_.size() == 1) return 0;
     if (!pickAtRandom_) return turns_[copy.number % turns_.size()];
-    double at = randomUnit(mix64(seed_ * 16 + 1), copy.id) * shares_;
+    double at = randomUnit(mix64(seed_ * 16 + 1), copy.id()) * shares_;
     for (std::size_t k = 0; k + 1 < stamps_.size(); ++k) {
       at -= std::max(0.0, stamps_[k].values().number("share"));
       if (at < 0) return k;
@@ -375,47 +404,79 @@ class Repeat {
     return order == Order::Lightness ? lightness_.at(copy.at) : shareIn(order, copy, seed_, stream);
   }
 
-  [[nodiscard]] bool place(Mark& mark, std::array<float, 4>& second, const Copy& copy) const {
-    double left = keepOut_.left(copy.at);
-    // The darker it is there the fewer stay, each going and coming softly.
-    if (thinned_ > 0)
-      left *= mix(1, std::clamp(0.5 + 6 * (lightness_.at(copy.at) - randomUnit(seed_ * 16 + 11, copy.id)), 0.0, 1.0), thinned_);
-    if (left <= 0) return false;
-    const std::size_t which = stampOf(copy);
-    const Stamp& stamp = stamps_[which];
-    const OwnValues& own = own_[which];
+  // A copy with all that is its own.
+  struct Own {
+    std::size_t which = 0;  // of the stamps
     LapShift shift;
+    Point at;
+    double turn = 0;
+    double size = 1;
+    double opacity = 1;
+    bool other = false;  // an every so many-th
+    const CopyChange* change = nullptr;
+  };
+
+  [[nodiscard]] Own ownOf(const Copy& copy) const {
+    Own o;
+    o.which = stampOf(copy);
+    const Stamp& stamp = stamps_[o.which];
+    const OwnValues& own = own_[o.which];
     if (own.moving || stamp.shapeMoves())
-      shift = {ahead_ * share(order_, copy, 2),
-               faster_ > 0 ? 1 + static_cast<int>(randomUnit(seed_ * 16 + 3, copy.id) * (faster_ + 1)) : 1};
+      o.shift = {ahead_ * share(order_, copy, 2),
+                 faster_ > 0 ? 1 + static_cast<int>(randomUnit(seed_ * 16 + 3, copy.id()) * (faster_ + 1)) : 1};
     const Values& values = stamp.values();
-    double size = own.size.at(values, shift) / stamp.baseSize() * copy.size * grown_;
-    double opacity = own.opacity.at(values, shift) * copy.opacity * left;
-    double turn = own.turn.at(values, shift) + copy.turn;
-    if (sizeBy_ != 0) size *= std::exp2(sizeBy_ * (2 * share(differ_, copy, 4) - 1));
-    if (turnBy_ != 0) turn += turnBy_ * (2 * share(differ_, copy, 5) - 1);
-    if (opacityBy_ > 0) opacity *= 1 - opacityBy_ * share(differ_, copy, 6);
-    if (columns_) opacity *= litness(copy);
-    const bool other = nth_ > 0 && copy.number % static_cast<std::uint32_t>(nth_) == 0;
-    if (other) size *= nthSize_;
-    if (!(opacity > 1.0 / 2048)) return false;
-    Point at = copy.at;
-    const Point offset = own.offset.at(values, shift);
+    o.size = own.size.at(values, o.shift) / stamp.baseSize() * copy.size * grown_;
+    o.opacity = own.opacity.at(values, o.shift) * copy.opacity;
+    o.turn = own.turn.at(values, o.shift) + copy.turn;
+    if (sizeBy_ != 0) o.size *= std::exp2(sizeBy_ * (2 * share(differ_, copy, 4) - 1));
+    if (turnBy_ != 0) o.turn += turnBy_ * (2 * share(differ_, copy, 5) - 1);
+    if (opacityBy_ > 0) o.opacity *= 1 - opacityBy_ * share(differ_, copy, 6);
+    if (columns_) o.opacity *= litness(copy);
+    o.other = nth_ > 0 && copy.number % static_cast<std::uint32_t>(nth_) == 0;
+    if (o.other) o.size *= nthSize_;
+    o.at = copy.at;
+    const Point offset = own.offset.at(values, o.shift);
     if (offset != Point{}) {
       const double c = std::cos(copy.turn * (std::numbers::pi / 180)) * copy.size;
       const double s = std::sin(copy.turn * (std::numbers::pi / 180)) * copy.size;
-      at.x += offset.x * c - offset.y * s;
-      at.y += offset.x * s + offset.y * c;
+      o.at.x += offset.x * c - offset.y * s;
+      o.at.y += offset.x * s + offset.y * c;
     }
     if (scatter_ > 0) {
-      const double way = 2 * std::numbers::pi * randomUnit(seed_ * 16 + 7, copy.id);
-      const double far = scatter_ * std::sqrt(randomUnit(seed_ * 16 + 8, copy.id));
-      at.x += far * std::cos(way);
-      at.y += far * std::sin(way);
+      const double way = 2 * std::numbers::pi * randomUnit(seed_ * 16 + 7, copy.id());
+      const double far = scatter_ * std::sqrt(randomUnit(seed_ * 16 + 8, copy.id()));
+      o.at.x += far * std::cos(way);
+      o.at.y += far * std::sin(way);
     }
-    mark.shape = stamp.shape(shift);
+    if (!singles_.list.empty()) o.change = singles_.find(copy.key);
+    if (o.change) {
+      o.at = {o.at.x + o.change->by.x, o.at.y + o.change->by.y};
+      o.turn += o.change->turn;
+      o.size *= o.change->size;
+    }
+    return o;
+  }
+
+  // How much of it is left by the place that is kept free, and where there are fewer.
+  [[nodiscard]] double leftOf(const Copy& copy) const {
+    double left = keepOut_.left(copy.at);
+    // The darker it is there the fewer stay, each going and coming softly.
+    if (thinned_ > 0)
+      left *= mix(1, std::clamp(0.5 + 6 * (lightness_.at(copy.at) - randomUnit(seed_ * 16 + 11, copy.id())), 0.0, 1.0), thinned_);
+    return left;
+  }
+
+  [[nodiscard]] bool place(Mark& mark, std::array<float, 4>& second, const Copy& copy) const {
+    const double left = leftOf(copy);
+    if (left <= 0) return false;
+    const Own o = ownOf(copy);
+    double opacity = o.opacity * left;
+    if (!(opacity > 1.0 / 2048) || (o.change && o.change->out)) return false;
+    const Stamp& stamp = stamps_[o.which];
+    const OwnValues& own = own_[o.which];
+    mark.shape = stamp.shape(o.shift);
     float fainter = 1;
-    if (!placeMark(mark, painted_.shapes[mark.shape], {at, turn, size}, context_.view(), fainter)) return false;
+    if (!placeMark(mark, painted_.shapes[mark.shape], {o.at, o.turn, o.size}, context_.view(), fainter)) return false;
     opacity = std::min(1.0, opacity) * static_cast<double>(fainter);
     if (stamp.pictured() && painted_.shapes[mark.shape].pictures.empty()) return false;
     if (!stamp.coloured()) {
@@ -424,11 +485,12 @@ class Repeat {
     }
     const double tint = colourBy_ > 0 ? colourBy_ * share(differ_, copy, 10) : 0;
     const auto tinted = [&](const Colour& colour) {
-      if (other) return nthColour_;
+      if (o.change && o.change->colour) return *o.change->colour;
+      if (o.other) return nthColour_;
       return tint > 0 ? mixColours(colour, towards_, tint, ColourMixing::OkLab) : colour;
     };
-    mark.colour = premultiplied(tinted(own.colour.at(values, shift)), opacity);
-    if (stamp.graded()) second = premultiplied(own.other.at(values, shift), opacity);
+    mark.colour = premultiplied(tinted(own.colour.at(stamp.values(), o.shift)), opacity);
+    if (stamp.graded()) second = premultiplied(own.other.at(stamp.values(), o.shift), opacity);
     return true;
   }
 
@@ -453,6 +515,7 @@ class Repeat {
   bool pickAtRandom_;
   std::uint64_t seed_;
   bool columns_;
+  const CopyChanges& singles_;
   bool peaksShown_ = false;
   double faint_ = 0;
   double margin_ = 0;
@@ -482,6 +545,8 @@ std::vector<std::vector<Point>> skeleton(const StepContext& context) {
   return lines;
 }
 
+std::vector<CopyPlace> copies(const StepContext& context) { return Repeat(context, nullptr).places(); }
+
 std::unique_ptr<RowMaker> make(const StepContext& context, const Input& layer) {
   Painted painted = Repeat(context, &layer).paint();
   return markRows(std::move(painted.shapes), std::move(painted.marks), std::move(painted.seconds), painted.blend, context.view());
@@ -507,6 +572,7 @@ const StepSpec& repeatStep() {
                              .ready = readyRepeats(),
                              .shelf = {.section = "Repeated shapes", .rank = 3},
                              .skeleton = skeleton,
+                             .copies = copies,
                              .masks = true,
                              .reads = SourceReads::Stamp,
                              .stamped = make,

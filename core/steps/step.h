@@ -91,6 +91,8 @@ struct StepSpec {
   double (*beyond)(const StepContext&) = nullptr;
   /// Sources that are laid out by lines: those that show how, in pixels of the plane, while it is edited.
   std::vector<std::vector<Point>> (*skeleton)(const StepContext&) = nullptr;
+  /// Sources of many copies: where they lie at the moment, what they are taken hold of by in the picture; also those left out.
+  std::vector<CopyPlace> (*copies)(const StepContext&) = nullptr;
   /// Sources that a mask is offered to begin with.
   bool masks = false;
   /// Bytes of tables that a source builds for a frame, where they are worth counting.
@@ -101,6 +103,8 @@ struct StepSpec {
   /// Steps that can make the ends of their picture meet: how they do it, if they do. What a source with it shows is in its file.
   std::optional<SeamSettings> (*ends)(std::span<const Param> params) = nullptr;
 
+  /// Where it reads SourceReads::Stamp: what it makes lies where that layer stands.
+  bool follows = false;
   /// Sources that show other layers have no kernel: core/graph makes their picture.
   SourceReads reads = SourceReads::Nothing;
 

@@ -94,7 +94,7 @@ int main(int argc, char** argv) {
       });
       choose(window, "Sea lantern");
       const ParamAddress outline{document.currentLayer(), 0, 0};
-      document.editOutline(outline);
+      document.editInPicture(outline);
       document.showMotion(outline);
       settle(window);
       window.player().setFrame(60);

@@ -2,13 +2,16 @@
 // posed, hung with strands, and undone; cards that read in their order.
 #include <QClipboard>
 #include <QComboBox>
+#include <QAbstractButton>
 #include <QContextMenuEvent>
+#include <QPushButton>
 #include <QSignalSpy>
 #include <QToolButton>
 
 #include "edit/outlines.h"
 #include "support/counted.h"
 #include "support/media.h"
+#include "widgets/ask_colour.h"
 #include "widgets/card_section.h"
 #include "widgets/file_editor.h"
 #include "widgets/items_editor.h"
@@ -59,12 +62,16 @@ QPointF seen(Room& room, Point p) {
 }
 
 Outline outlineNow(Room& room) {
-  return edit::outlineAt(room.source().spec->params[0], room.param("outline"), {room.w.player().frame(), room.scene().frames});
+  const auto specs = room.source().spec->params;
+  return edit::outlineAt(specs[static_cast<std::size_t>(findParam(specs, "outline"))], room.param("outline"),
+                         {room.w.player().frame(), room.scene().frames});
 }
 
 Layer outlineLayer() {
   Layer layer = newLayer(*findStep("outline"), "Pennant");
-  layer.recipe[0].params[0].base = *outlineFromPath("M-120 -80 L120 -80 L120 80 L-120 80 Z");
+  RecipeStep& source = layer.recipe[0];
+  source.params[static_cast<std::size_t>(findParam(source.spec->params, "outline"))].base =
+      *outlineFromPath("M-120 -80 L120 -80 L120 80 L-120 80 Z");
   return layer;
 }
 
@@ -84,6 +91,9 @@ class TestRepeats : public QObject {
   void anOutlineIsDrawnAndPosed();
   void pointsComeGoAndTurnRound();
   void aMirrorAndKeys();
+  void singleCopiesAreChosen();
+  void copiesWithoutAMouse();
+  void lengthsAndWaysAreDragged();
 };
 
 // The six jobs of the brief.
@@ -275,7 +285,7 @@ void TestRepeats::pointsComeGoAndTurnRound() {
   QCOMPARE(outlineNow(room).points.size(), std::size_t{2});
   // Escape ends it, and the handles of the place are there again.
   QTest::keyClick(&view, Qt::Key_Escape);
-  QVERIFY(!room.w.document().editedOutline());
+  QVERIFY(!room.w.document().editedInPicture());
 }
 
 void TestRepeats::aMirrorAndKeys() {
@@ -329,7 +339,167 @@ void TestRepeats::aMirrorAndKeys() {
     return Result<int>(0);
   });
   room.w.document().setCurrentLayer(room.scene().layers[1].id);
-  QVERIFY(!room.w.document().editedOutline());
+  QVERIFY(!room.w.document().editedInPicture());
+}
+
+// The copies of the current layer, and where they are seen.
+std::vector<CopyPlace> copiesOf(Room& room) {
+  PlaneView frame;
+  frame.frameWidth = 640;
+  frame.frameHeight = 360;
+  return room.source().spec->copies(contextOf(room.source(), {room.w.player().frame(), room.scene().frames}, frame));
+}
+QPointF seenAt(Room& room, Point p) {
+  const QRectF frame = room.view().frameRect();
+  return frame.topLeft() + QPointF(p.x, p.y) * (frame.width() / 640);
+}
+const CopyChanges& singlesOf(Room& room) { return std::get<CopyChanges>(room.param("singles").base); }
+
+Layer sixRings() {
+  Layer layer = newLayer(*findStep("repeat"), "Floats");
+  const auto set = [&](const char* id, const Value& value) {
+    layer.recipe[0].params[static_cast<std::size_t>(findParam(layer.recipe[0].spec->params, id))].base = value;
+  };
+  set("spread", std::string("grid"));
+  set("columns", 3.0);
+  set("rows", 2.0);
+  set("distance", Point{160, 120});
+  return layer;
+}
+
+QWidget* toolsOfCopies(Room& room, QToolButton*& choose) {
+  auto* section = child<CardSection>(&room.w.recipe(), "section-Single copies");
+  if (section->folded()) QTest::mouseClick(child<QToolButton>(section, "sectionHeading"), Qt::LeftButton);
+  auto* row = paramRow(room.w, "repeat", "singles");
+  choose = child<QToolButton>(row, "chooseCopies");
+  return row;
+}
+
+void TestRepeats::singleCopiesAreChosen() {
+  Room room({sixRings()});
+  const Scene before = room.scene();
+  QToolButton* choose = nullptr;
+  auto* row = toolsOfCopies(room, choose);
+  QVERIFY(!child<QWidget>(row, "copySize")->isVisible());
+  QTest::mouseClick(choose, Qt::LeftButton);
+  QVERIFY(choose->isChecked());
+  QVERIFY(child<QWidget>(row, "copySize")->isVisible() && !child<QWidget>(row, "copySize")->isEnabled());
+  View& view = room.view();
+  const double zoom = view.frameRect().width() / 640;
+  const auto places = copiesOf(room);
+  QCOMPARE(places.size(), std::size_t{6});
+  // One is dragged, and only that one goes.
+  drag(&view, seenAt(room, places[1].at), seenAt(room, places[1].at) + QPointF(20, -12) * zoom);
+  QCOMPARE(singlesOf(room).list.size(), std::size_t{1});
+  const CopyChange* moved = singlesOf(room).find(places[1].copy);
+  QVERIFY(moved && std::hypot(moved->by.x - 20, moved->by.y + 12) < 3);
+  QCOMPARE(room.w.document().chosenCopies(), std::vector<std::uint64_t>{places[1].copy});
+  QCOMPARE(room.w.document().history().undoText(), QStringLiteral("move copies"));
+  // Another, and with Shift a second one beside it: both are sized by one number.
+  QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, seenAt(room, places[3].at).toPoint());
+  QTest::mouseClick(&view, Qt::LeftButton, Qt::ShiftModifier, seenAt(room, places[4].at).toPoint());
+  QCOMPARE(room.w.document().chosenCopies().size(), std::size_t{2});
+  typeInto(child<QWidget>(row, "copySize"), QStringLiteral("0.5"));
+  QCOMPARE(singlesOf(room).find(places[3].copy)->size, 0.5);
+  QCOMPARE(singlesOf(room).find(places[4].copy)->size, 0.5);
+  QCOMPARE(copiesOf(room)[3].halfWidth, places[3].halfWidth / 2);
+  typeInto(child<QWidget>(row, "copyTurn"), QStringLiteral("30"));
+  QCOMPARE(singlesOf(room).find(places[4].copy)->turn, 30.0);
+  // With Shift again it is not chosen any more.
+  QTest::mouseClick(&view, Qt::LeftButton, Qt::ShiftModifier, seenAt(room, places[4].at).toPoint());
+  QCOMPARE(room.w.document().chosenCopies(), std::vector<std::uint64_t>{places[3].copy});
+  // In a colour of its own.
+  QVERIFY(whenShown<ColourDialog>([&] { QTest::mouseClick(child<QWidget>(row, "copyColour"), Qt::LeftButton); },
+                                  [](ColourDialog& dialog) {
+                                    QTest::mouseClick(child<QAbstractButton>(&dialog, "palette-0"), Qt::LeftButton);
+                                    dialog.accept();
+                                  }));
+  QCOMPARE(singlesOf(room).find(places[3].copy)->colour, std::optional(room.w.document().colours().front()));
+  // A band about the lower row takes all three, and Delete leaves them out: they can be chosen and brought back.
+  const QPointF from = seenAt(room, {60, 200});
+  drag(&view, from, seenAt(room, {580, 300}));
+  QCOMPARE(room.w.document().chosenCopies().size(), std::size_t{3});
+  view.setFocus();
+  QTest::keyClick(&view, Qt::Key_Delete);
+  int out = 0;
+  for (const CopyPlace& place : copiesOf(room)) out += place.out;
+  QCOMPARE(out, 3);
+  QVERIFY(child<QPushButton>(row, "copiesOut")->isChecked());
+  QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, seenAt(room, copiesOf(room)[5].at).toPoint());
+  QTest::mouseClick(child<QPushButton>(row, "copiesOut"), Qt::LeftButton);
+  out = 0;
+  for (const CopyPlace& place : copiesOf(room)) out += place.out;
+  QCOMPARE(out, 2);
+  // As the others again: what was said of it is forgotten.
+  QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, seenAt(room, copiesOf(room)[1].at).toPoint());
+  QTest::mouseClick(child<QPushButton>(row, "copiesReset"), Qt::LeftButton);
+  QVERIFY(!singlesOf(room).find(places[1].copy));
+  // What is changed stays where the spread changes, and all of it is undone.
+  room.w.activateWindow();
+  QVERIFY(QTest::qWaitForWindowActive(&room.w));
+  Hands hands(room.w);
+  hands.type("repeat", "distance", QStringLiteral("150"));
+  QCOMPARE(singlesOf(room).find(places[3].copy)->size, 0.5);
+  for (int i = 0; i < 30 && room.w.document().history().canUndo(); ++i) QTest::keyClick(&room.w, Qt::Key_Z, Qt::ControlModifier);
+  QVERIFY(room.scene() == before);
+  view.setFocus();
+  QTest::keyClick(&view, Qt::Key_Escape);
+  QVERIFY(!choose->isChecked() && !child<QWidget>(row, "copySize")->isVisible());
+}
+
+void TestRepeats::copiesWithoutAMouse() {
+  Room room({sixRings()});
+  QToolButton* choose = nullptr;
+  toolsOfCopies(room, choose);
+  choose->setFocus();
+  QTest::keyClick(choose, Qt::Key_Return);
+  QVERIFY(choose->isChecked());
+  View& view = room.view();
+  view.setFocus();
+  const auto places = copiesOf(room);
+  QTest::keyClick(&view, Qt::Key_PageDown);
+  QTest::keyClick(&view, Qt::Key_PageDown);
+  QCOMPARE(room.w.document().chosenCopies(), std::vector<std::uint64_t>{places[1].copy});
+  QTest::keyClick(&view, Qt::Key_Right);
+  QTest::keyClick(&view, Qt::Key_Right);
+  QTest::keyClick(&view, Qt::Key_Up, Qt::ShiftModifier);
+  QCOMPARE(singlesOf(room).find(places[1].copy)->by.x, 2.0);
+  QCOMPARE(singlesOf(room).find(places[1].copy)->by.y, -10.0);
+  QTest::keyClick(&view, Qt::Key_PageUp);
+  QTest::keyClick(&view, Qt::Key_PageUp);
+  QCOMPARE(room.w.document().chosenCopies(), std::vector<std::uint64_t>{places[5].copy});
+  QTest::keyClick(&view, Qt::Key_Delete);
+  QVERIFY(singlesOf(room).find(places[5].copy)->out);
+  QTest::keyClick(&view, Qt::Key_Delete);
+  QVERIFY(!singlesOf(room).find(places[5].copy));
+}
+
+// Radius, direction and distance by their grips in the picture.
+void TestRepeats::lengthsAndWaysAreDragged() {
+  Room room({sixRings()});
+  View& view = room.view();
+  const double zoom = view.frameRect().width() / 640;
+  // From the middle of the frame by the distance across and down.
+  drag(&view, seenAt(room, {320 + 160, 180 + 120}), seenAt(room, {320 + 100, 180 + 70}));
+  Point distance = std::get<Point>(room.param("distance").base);
+  QVERIFY2(std::hypot(distance.x - 100, distance.y - 70) < 4, qPrintable(QStringLiteral("%1 %2").arg(distance.x).arg(distance.y)));
+  // Turned as all of it is.
+  Hands hands(room.w);
+  hands.type("repeat", "spin", QStringLiteral("90"));
+  drag(&view, seenAt(room, {320 - distance.y, 180 + distance.x}), seenAt(room, {320 - 50, 180 + 80}));
+  distance = std::get<Point>(room.param("distance").base);
+  QVERIFY2(std::hypot(distance.x - 80, distance.y - 50) < 4, qPrintable(QStringLiteral("%1 %2").arg(distance.x).arg(distance.y)));
+  hands.type("repeat", "spin", QStringLiteral("0"));
+  hands.choose("repeat", "spread", QStringLiteral("Ring"));
+  hands.type("repeat", "radius", QStringLiteral("120"));
+  drag(&view, seenAt(room, {440, 180}), seenAt(room, {320, 180 + 90}));
+  QVERIFY(std::abs(std::get<double>(room.param("radius").base) - 90) < 4);
+  QTest::keyClick(&room.w, Qt::Key_Z, Qt::ControlModifier);
+  QCOMPARE(std::get<double>(room.param("radius").base), 120.0);
+  hands.choose("repeat", "spread", QStringLiteral("Falling"));
+  const double way = 0.18 * 360;
+  drag(&view, seenAt(room, {320, 180 + way}), seenAt(room, {320, 180 + way}) + QPointF(way, -way) * zoom);
+  QVERIFY(std::abs(std::get<double>(room.param("direction").base)) < 3);
 }
 
 QTEST_MAIN(TestRepeats)

@@ -387,7 +387,7 @@ bool hidden(const SpreadSettings& s, Point p, double step) {
 
 std::map<std::uint64_t, Copy> byId(const PooledVector<Copy>& copies) {
   std::map<std::uint64_t, Copy> map;
-  for (const Copy& copy : copies) map[copy.id] = copy;
+  for (const Copy& copy : copies) map[copy.id()] = copy;
   return map;
 }
 
@@ -519,7 +519,7 @@ void TestShapes::ordersFollowTheirNames() {
     for (const Copy& copy : copies) {
       for (const double share : {copy.along, copy.row, copy.column, copy.outwards}) QVERIFY2(share >= 0 && share <= 1, name.data());
       QVERIFY(copy.size >= 0 && copy.opacity >= 0 && copy.opacity <= 1);
-      ++ids[copy.id];
+      ++ids[copy.id()];
     }
     QCOMPARE(ids.size(), copies.size());
   }

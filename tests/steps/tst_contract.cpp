@@ -29,13 +29,14 @@ void showSomething(Scene& scene) {
     for (std::size_t i = 0; source.spec->extent && i < source.params.size(); ++i)
       if (auto* length = std::get_if<double>(&source.params[i].base); length && source.spec->params[i].unit == Unit::Pixels)
         *length = std::max(source.spec->params[i].min, *length * scene.width / 1600);
-    for (Param& param : source.params)
-      if (auto* outline = std::get_if<Outline>(&param.base); outline && source.spec->extent)
-        for (OutlinePoint& p : outline->points)
-          for (Point* part : {&p.at, &p.before, &p.after}) *part = {part->x * scene.width / 1600, part->y * scene.width / 1600};
     return;
   }
   // What reaches far is brought into the little frame.
+  if (reads == SourceReads::Stamp)
+    for (Param& param : scene.layers[0].recipe[0].params)
+      if (auto* outline = std::get_if<Outline>(&param.base); outline && scene.layers[0].recipe[0].spec->extent)
+        for (OutlinePoint& p : outline->points)
+          for (Point* part : {&p.at, &p.before, &p.after}) *part = {part->x * scene.width / 1600, part->y * scene.width / 1600};
   if (reads == SourceReads::Stamp)
     for (std::size_t i = 0; i < scene.layers[0].recipe[0].params.size(); ++i)
       if (auto* length = std::get_if<double>(&scene.layers[0].recipe[0].params[i].base);
@@ -294,6 +295,19 @@ void TestContract::endsOfEveryRangeAreFinite() {
     if (spec.type == ParamType::Choice)
       for (const auto choice : spec.choices) values.emplace_back(std::string(choice));
     if (spec.type == ParamType::Outline) values = {*outlineFromPath("M5 5"), *outlineFromPath("M-9000 0 L9000 9000 L0 0 Z")};
+    if (spec.type == ParamType::Copies) {
+      // A hundred at the ends of all ranges, whichever they are.
+      CopyChanges changes;
+      for (std::uint64_t k = 0; k < 100; ++k)
+        changes.put({(k % 5) << 32 | k,
+                     k % 7 == 0,
+                     {k % 2 ? 16384.0 : -16384.0, 3},
+                     36000,
+                     k % 3 ? 0.0 : kMostCopySize,
+                     Colour{0, 1, 0, 0.5f},
+                     {}});
+      values = {changes};
+    }
     if (spec.type == ParamType::Toggle) values = {true, false};
     if (spec.type == ParamType::Colour) values = {Colour{0, 0, 0, 0}, Colour{1, 1, 1, 1}};
     if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}, Curve{{0.5, 0}, {0.505, 1}}, Curve{{0, 0}, {0.2, 1}, {1, 0.5}}};
@@ -472,6 +486,12 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
   if (spec.type == ParamType::Layer) values = {0.0, 1.0};
   if (spec.type == ParamType::File) values = {test::shippedMedia("rope.svg")};
   if (spec.type == ParamType::Outline) values = {circleOutline(20)};
+  if (spec.type == ParamType::Copies) {
+    CopyChanges changes;
+    for (std::uint32_t row = 0; row < 3; ++row)
+      for (std::uint32_t column = 0; column < 8; ++column) changes.put({std::uint64_t{row} << 32 | column, true, {}, 0, 1, {}, {}});
+    values = {changes};
+  }
   if (spec.type == ParamType::Toggle) values = {!std::get<bool>(spec.base)};
   if (spec.type == ParamType::Colour) values = {Colour{0.9f, 0.1f, 0.5f, 1}};
   if (spec.type == ParamType::ToneCurve) values = {Curve{{0, 1}, {1, 0}}};
@@ -509,7 +529,7 @@ void TestContract::everyParameterMatters() {
         if (stir > 0) stirred(tested(scene), i, stir == 1);
         if (spec.rule == LoopRule::Held) scene.frames = 100;
         // Those that show a layer in what they make do so.
-        if (spec.type == ParamType::Layer && spec_.reads == SourceReads::Stamp)
+        if (spec.type == ParamType::Layer && spec_.reads == SourceReads::Stamp && spec_.items)
           for (std::size_t k = 0; k < spec_.items->params.size(); ++k)
             if (const auto& choices = spec_.items->params[k].choices; std::find(choices.begin(), choices.end(), "layer") != choices.end())
               tested(scene).items.front().params[k].base = std::string("layer");
@@ -521,14 +541,15 @@ void TestContract::everyParameterMatters() {
               for (Item& item : tested(scene).items) item.params[k].motion = firstMotion(moving, item.params[k], *moving.beginsWith);
         }
         if (spec.shownWhen) {  // shown only with another choice: make it so
-          const auto make = [&](std::string_view param, const std::vector<std::string_view>& choices) {
-            const bool ofItem = i >= tested(scene).params.size();
-            const std::span<const ParamSpec> table = ofItem ? spec_.items->params : spec_.params;
+          const bool ofItem = i >= tested(scene).params.size();
+          const std::span<const ParamSpec> table = ofItem ? spec_.items->params : spec_.params;
+          const auto make = [&](std::string_view param, const std::vector<std::string_view>& choices, double atLeast) {
             auto& params = ofItem ? tested(scene).items.back().params : tested(scene).params;
             const int other = findParam(table, param);
             Value& value = params[static_cast<std::size_t>(other)].base;
-            if (std::holds_alternative<double>(value))
-              value = std::max(spec.shownWhen->atLeast, table[static_cast<std::size_t>(other)].min);
+            const ParamSpec& its = table[static_cast<std::size_t>(other)];
+            if (const auto* number = std::get_if<double>(&value))
+              value = std::max({*number, its.min, atLeast >= 1 ? atLeast : mix(its.low(), its.high(), its.isWhole() ? 0 : 0.2), atLeast});
             else if (std::holds_alternative<bool>(value))
               value = true;
             else if (std::holds_alternative<MediaRef>(value))
@@ -536,8 +557,11 @@ void TestContract::everyParameterMatters() {
             else
               value = std::string(choices.front());
           };
-          make(spec.shownWhen->param, spec.shownWhen->choices);
-          if (!spec.shownWhen->with.empty()) make(spec.shownWhen->with, spec.shownWhen->withChoices);
+          // And what it hangs on, which may hang on others.
+          for (const ParamSpec* s = &spec; s->shownWhen; s = &table[static_cast<std::size_t>(findParam(table, s->shownWhen->param))]) {
+            make(s->shownWhen->param, s->shownWhen->choices, s->shownWhen->atLeast);
+            if (!s->shownWhen->with.empty()) make(s->shownWhen->with, s->shownWhen->withChoices, 0);
+          }
         }
         // What lies beyond black and white is only seen by a later step.
         const std::size_t at = scene.layers.back().recipe.size() - 1;

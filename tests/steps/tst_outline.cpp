@@ -1,4 +1,6 @@
 // Outline as a source: areas and widths by numbers, lights that go whole rounds, strands that hang and sway, what is drawn of a line.
+#include <QFile>
+#include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
 #include <numbers>
@@ -9,6 +11,7 @@
 #include "scene/extent.h"
 #include "scene/scene_json.h"
 #include "scene/tree.h"
+#include "store/media_store.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 
@@ -67,6 +70,10 @@ class TestOutline : public QObject {
   void posesAreSetWhereTheyAre();
   void pointsComeAndGoInAllPoses();
   void mirroredPointsGoAlong();
+  void theFrameIsALine();
+  void drawingsAreDrawnLineByLine();
+  void edgesOfAnotherLayer();
+  void edgesFollowWhereItGoes();
   void readyOnesLoop_data();
   void readyOnesLoop();
   void hostileOutlines_data();
@@ -267,7 +274,7 @@ void TestOutline::theExtentHoldsAllOfIt() {
 
 void TestOutline::posesAreSetWhereTheyAre() {
   Scene scene = lineOf(kSquare);
-  const ParamSpec& spec = findStep("outline")->params[0];
+  const ParamSpec& spec = findStep("outline")->params[static_cast<std::size_t>(findParam(findStep("outline")->params, "outline"))];
   Param param = test::param(scene, 0, 0, "outline");
   const Outline other = *outlineFromPath("M-60 -30 L60 -30 L60 30 L-60 30 Z");
   // At rest it is the outline itself.
@@ -296,7 +303,7 @@ void TestOutline::posesAreSetWhereTheyAre() {
 
 void TestOutline::pointsComeAndGoInAllPoses() {
   Scene scene = lineOf(kSquare);
-  const ParamSpec& spec = findStep("outline")->params[0];
+  const ParamSpec& spec = findStep("outline")->params[static_cast<std::size_t>(findParam(findStep("outline")->params, "outline"))];
   Param param = test::param(scene, 0, 0, "outline");
   param.motion.kind = MotionKind::Keyframes;
   placeKeyframe(param.motion, {0, param.base, Pace(), false});
@@ -327,6 +334,129 @@ void TestOutline::mirroredPointsGoAlong() {
   QVERIFY(std::abs(pulled.points[1].before.x - 60) < 1e-9 && pulled.points[1].before.y < -60);
   QVERIFY(edit::withPointMoved(round, 1, edit::OutlinePart::After, {60, 0}, true).points[1].before == p.before);
   QVERIFY(edit::withPointSmoothed(round, 1) == square);
+}
+
+void TestOutline::theFrameIsALine() {
+  Scene scene = lineOf(kSquare);
+  set(scene, "along", std::string("frame"));
+  set(scene, "fill", true);  // says nothing here
+  set(scene, "width", 4.0);
+  set(scene, "inset", 20.0);
+  set(scene, "corner", 0.0);
+  const double straight = 2 * (200 + 120) * 4 - 4 * (4 - kPi);
+  QVERIFY(std::abs(areaOf(test::renderFloat(scene, 0)) - straight) < 8);
+  set(scene, "corner", 30.0);
+  const double round = (2 * (140 + 60) + 2 * kPi * 30) * 4;
+  QVERIFY(std::abs(areaOf(test::renderFloat(scene, 0)) - round) < 8);
+  // A light goes round it, clockwise from the upper left.
+  set(scene, "width", 0.0);
+  set(scene, "corner", 0.0);
+  set(scene, "lights", 1.0);
+  set(scene, "lightLength", 0.05);
+  set(scene, "lightGlow", 0.0);
+  set(scene, "lightWidth", 4.0);
+  const Point first = weightOf(test::renderFloat(scene, 0));
+  const Point then = weightOf(test::renderFloat(scene, 6));
+  QVERIFY(std::abs(first.y - 20) < 1 && first.x > 20 && first.x < 60);
+  QVERIFY2(then.x > 170 && then.y <= 60, qPrintable(QStringLiteral("%1 %2").arg(then.x).arg(then.y)));
+  set(scene, "inset", 500.0);
+  QCOMPARE(areaOf(test::renderFloat(scene, 0)), 0.0);
+}
+
+// By one pen, one line after the other, or all at once; as long as they are.
+void TestOutline::drawingsAreDrawnLineByLine() {
+  QTemporaryDir dir;
+  const QString path = dir.filePath(QStringLiteral("two.svg"));
+  QFile file(path);
+  QVERIFY(file.open(QIODevice::WriteOnly));
+  file.write(
+      R"(<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><path d="M10 20 H190" stroke="#000"/><path d="M55 80 H145" stroke="#000"/></svg>)");
+  file.close();
+  Scene scene = lineOf(kSquare);
+  set(scene, "along", std::string("drawing"));
+  const auto taken = MediaStore::shared().takeIn(path.toStdString());
+  QVERIFY2(taken.has_value(), taken ? "" : taken.error().message.c_str());
+  set(scene, "file", *taken);
+  set(scene, "width", 4.0);
+  const double end = kPi * 4;
+  const auto upper = [](const test::FloatFrame& f) { return areaOf(test::cut(f, 0, 0, 240, 80)); };
+  const auto lower = [](const test::FloatFrame& f) { return areaOf(test::cut(f, 0, 80, 240, 80)); };
+  const auto all = test::renderFloat(scene, 0);
+  QVERIFY(std::abs(upper(all) - 180 * 4 - end) < 3 && std::abs(lower(all) - 90 * 4 - end) < 3);
+  // Half of both together: three quarters of the first.
+  set(scene, "drawn", 0.5);
+  const auto half = test::renderFloat(scene, 0);
+  QVERIFY(std::abs(upper(half) - 135 * 4 - end) < 3);
+  QCOMPARE(lower(half), 0.0);
+  set(scene, "inTurn", false);
+  const auto both = test::renderFloat(scene, 0);
+  QVERIFY(std::abs(upper(both) - 90 * 4 - end) < 3 && std::abs(lower(both) - 45 * 4 - end) < 3);
+  // Before one is chosen there is a sample, and one that is gone draws nothing.
+  set(scene, "file", MediaRef{});
+  QVERIFY(areaOf(test::renderFloat(scene, 0)) > 100);
+  set(scene, "file", MediaRef{dir.filePath(QStringLiteral("none.svg")).toStdString()});
+  QCOMPARE(areaOf(test::renderFloat(scene, 0)), 0.0);
+}
+
+// A panel and a line about it, above it.
+Scene panelAndLine() {
+  Scene scene = test::oneLayer("shape", 240, 160, 24);
+  scene.background.reset();
+  scene.layers[0].id = 1;
+  test::setValue(scene, 0, 0, "kind", std::string("rectangle"));
+  test::setValue(scene, 0, 0, "corner", 0.0);
+  Layer line = lineOf(kSquare).layers[0];
+  line.id = 2;
+  scene.layers.push_back(std::move(line));
+  test::setValue(scene, 1, 0, "along", std::string("layer"));
+  test::setValue(scene, 1, 0, "layer", 1.0);
+  test::setValue(scene, 1, 0, "width", 3.0);
+  scene.layers[0].visible = false;
+  return scene;
+}
+
+void TestOutline::edgesOfAnotherLayer() {
+  Scene scene = panelAndLine();
+  test::setValue(scene, 0, 0, "width", 120.0);
+  test::setValue(scene, 0, 0, "height", 80.0);
+  const Plan plan(scene);
+  const Box box = extentOf(plan, 0, {0, 24}).box;
+  const auto frame = test::renderFloat(scene, 0);
+  const double around = 2 * (box.width() + box.height());
+  // Its corners are round, or cut a little.
+  QVERIFY2(std::abs(areaOf(frame) - around * 3) < 0.06 * around * 3,
+           qPrintable(QStringLiteral("%1 of %2").arg(areaOf(frame)).arg(around * 3)));
+  const Point middle = weightOf(frame);
+  QVERIFY(std::abs(middle.x - box.centre().x) < 0.5 && std::abs(middle.y - box.centre().y) < 0.5);
+  // No layer, no line; and a layer that looks at itself is refused.
+  test::setValue(scene, 1, 0, "layer", 0.0);
+  QCOMPARE(areaOf(test::renderFloat(scene, 0)), 0.0);
+  test::setValue(scene, 1, 0, "layer", 2.0);
+  QVERIFY(!Plan(scene).status());
+}
+
+// Where that layer is placed, and how it moves, its line is too; whatever place the line's own layer has.
+void TestOutline::edgesFollowWhereItGoes() {
+  Scene scene = panelAndLine();
+  test::setValue(scene, 0, 0, "width", 72.0);
+  test::setValue(scene, 0, 0, "height", 48.0);
+  const Point still = weightOf(test::renderFloat(scene, 0));
+  auto& place = scene.layers[0].place;
+  Param& position = place[static_cast<std::size_t>(PlaceParam::Position)];
+  position.base = position.motion.far = Point{0.5, 0.5};
+  position.motion.kind = MotionKind::Swing;
+  position.motion.far = Point{0.7, 0.4};
+  QCOMPARE(Plan(scene).laps(), std::int64_t{1});
+  const Point there = weightOf(test::renderFloat(scene, 12));
+  QVERIFY2(std::abs(there.x - still.x - 48) < 1 && std::abs(there.y - still.y + 16) < 1,
+           qPrintable(QStringLiteral("%1 %2").arg(there.x - still.x).arg(there.y - still.y)));
+  QVERIFY(test::renderFloat(scene, 24).rgba == test::renderFloat(scene, 0).rgba);
+  // The line's layer turned and moved: it stays where the panel is.
+  auto& own = scene.layers[1].place;
+  own[static_cast<std::size_t>(PlaceParam::Turn)].base = 37.0;
+  own[static_cast<std::size_t>(PlaceParam::Position)].base = Point{0.2, 0.6};
+  const Point again = weightOf(test::renderFloat(scene, 12));
+  QVERIFY(std::hypot(again.x - there.x, again.y - there.y) < 0.5);
 }
 
 void TestOutline::readyOnesLoop_data() {

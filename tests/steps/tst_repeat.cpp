@@ -1,4 +1,9 @@
 // Repeat: every copy in its own time, whatever it shows; places kept free; layers and pictures as stamps; hostile numbers.
+#include <QFile>
+#include <QImage>
+#include <QPainter>
+#include <QSvgRenderer>
+#include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
 #include <numbers>
@@ -9,6 +14,7 @@
 #include "scene/plan.h"
 #include "scene/scene_json.h"
 #include "scene/tree.h"
+#include "store/media_store.h"
 #include "support/media.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
@@ -66,6 +72,13 @@ class TestRepeat : public QObject {
   void everyNthIsDifferent();
   void layersAndPicturesAreStamps();
   void copiesGoAlongAPath();
+  void singleCopiesAreDifferent();
+  void whatWasChangedStays();
+  void posesAreEachCopysOwn();
+  void clipsPlayInTheirOwnTime();
+  void outlinesInDashes();
+  void drawingsAsOthersDrawThem();
+  void placesAreWhereCopiesAre();
   void placesDoNotWaver();
   void anotherLayerSaysHowMany();
   void noLayerIsItsOwnStamp();
@@ -329,6 +342,220 @@ void TestRepeat::layersAndPicturesAreStamps() {
 }
 
 // By count or by distance; round a closed path whole rounds, on an open one without a jump.
+void TestRepeat::singleCopiesAreDifferent() {
+  Scene scene = fourInARow();
+  const auto plain = test::renderFloat(scene, 0);
+  CopyChanges changes;
+  changes.put({1, true, {}, 0, 1, {}, {}});
+  changes.put({2, false, {0, 14}, 0, 0.5, Colour{1, 0, 0, 1}, {}});
+  set(scene, "singles", changes);
+  const auto frame = test::renderFloat(scene, 0);
+  // The first and the last are as they were, the second is not there, the third lies elsewhere, is smaller and red.
+  QVERIFY(test::compare(test::cut(frame, 0, 0, 60, 60), test::cut(plain, 0, 0, 60, 60)).largest == 0);
+  QVERIFY(test::compare(test::cut(frame, 180, 0, 60, 60), test::cut(plain, 180, 0, 60, 60)).largest == 0);
+  QCOMPARE(areaOfCopy(frame, 1), 0.0);
+  QVERIFY(std::abs(areaOfCopy(frame, 2) - areaOfCopy(plain, 2) / 4) < 1);
+  QVERIFY(frame.at(150, 44, 0) > 0.99f && frame.at(150, 44, 1) < 0.01f && frame.at(150, 30, 3) < 0.01f);
+  // Turned, as all of it is.
+  setStamp(scene, "kind", std::string("rectangle"));
+  setStamp(scene, "tall", 0.2);
+  changes.put({0, false, {}, 90, 1, {}, {}});
+  set(scene, "singles", changes);
+  const auto turned = test::renderFloat(scene, 0);
+  QVERIFY(turned.at(30, 37, 3) > 0.99f && turned.at(37, 30, 3) < 0.01f);
+  QVERIFY(turned.at(217, 30, 3) > 0.99f && turned.at(210, 37, 3) < 0.01f);
+  // It is the same in files.
+  const auto again = sceneFromText(sceneToText(scene));
+  QVERIFY(again && test::renderFloat(*again, 0).rgba == turned.rgba);
+}
+
+// Rows and columns, rings and places along them keep what was said of them when there are more, or they lie elsewhere.
+void TestRepeat::whatWasChangedStays() {
+  for (const char* spread : {"grid", "staggered", "ring", "line", "spiral"}) {
+    Scene scene = discs(spread, 400, 300);
+    const auto placesOf = [&] {
+      PlaneView frame;
+      frame.frameWidth = 400;
+      frame.frameHeight = 300;
+      const RecipeStep& step = scene.layers[0].recipe[0];
+      return step.spec->copies(contextOf(step, {0, 24}, frame));
+    };
+    set(scene, "distance", Point{70, 60});
+    set(scene, "radius", 100.0);
+    set(scene, "count", 9.0);
+    const auto places = placesOf();
+    const CopyPlace one = places[places.size() / 2];
+    CopyChanges changes;
+    changes.put({one.copy, true, {}, 0, 1, {}, {}});
+    set(scene, "singles", changes);
+    const auto outOf = [&] {
+      int out = 0;
+      for (const CopyPlace& place : placesOf())
+        if (place.out) {
+          ++out;
+          if (place.copy != one.copy) return -1;
+        }
+      return out;
+    };
+    QCOMPARE(outOf(), 1);
+    set(scene, "distance", Point{50, 45});
+    set(scene, "radius", 120.0);
+    set(scene, "count", 12.0);
+    set(scene, "seed", 5.0);
+    QCOMPARE(outOf(), 1);
+  }
+}
+
+// A pose is a moment of its outline: a quarter of a lap apart, copies show what one shows a quarter later.
+void TestRepeat::posesAreEachCopysOwn() {
+  Scene scene = fourInARow(32);
+  setStamp(scene, "kind", std::string("outline"));
+  setStamp(scene, "outline", *outlineFromPath("M-10 -10 L10 -10 L10 10 L-10 10 Z"));
+  setStamp(scene, "size", 20.0);
+  Motion& motion = stamp(scene, "outline").motion;
+  motion.kind = MotionKind::Swing;
+  motion.far = *outlineFromPath("M-20 -4 L20 -4 L20 4 L-20 4 Z");
+  set(scene, "order", std::string("in order"));
+  set(scene, "ahead", 1.0);
+  const auto frame = test::renderFloat(scene, 0);
+  // In the first it is as it was drawn, in the third at its far end: twice as wide, and flat.
+  QVERIFY(std::abs(areaOfCopy(frame, 0) - 400) < 8);
+  QVERIFY(std::abs(areaOfCopy(frame, 2) - 320) < 8);
+  QVERIFY(frame.at(120 + 30 + 17, 30, 3) > 0.9f && frame.at(30 + 17, 30, 3) < 0.01f);
+  const auto later = test::renderFloat(scene, 8);
+  for (int i = 0; i < 3; ++i)
+    QVERIFY(test::compare(test::cut(later, 60 * i, 0, 60, 60), test::cut(frame, 60 * (i + 1), 0, 60, 60)).largest < 0.02);
+  // All together they show the same one.
+  set(scene, "order", std::string("together"));
+  const auto together = test::renderFloat(scene, 8);
+  QVERIFY(test::compare(test::cut(together, 0, 0, 60, 60), test::cut(together, 120, 0, 60, 60)).largest < 1e-4);
+}
+
+void TestRepeat::clipsPlayInTheirOwnTime() {
+  Scene scene = fourInARow(32);
+  setStamp(scene, "kind", std::string("picture"));
+  setStamp(scene, "file", test::shippedMedia("swinging-lantern.webm"));
+  setStamp(scene, "size", 40.0);
+  set(scene, "order", std::string("in order"));
+  set(scene, "ahead", 1.0);
+  const auto frame = test::renderFloat(scene, 0);
+  QVERIFY(test::compare(test::cut(frame, 0, 0, 60, 60), test::cut(frame, 60, 0, 60, 60)).largest > 0.05);
+  const auto later = test::renderFloat(scene, 8);
+  for (int i = 0; i < 3; ++i)
+    QVERIFY(test::compare(test::cut(later, 60 * i, 0, 60, 60), test::cut(frame, 60 * (i + 1), 0, 60, 60)).largest < 1e-3);
+  QVERIFY(test::renderFloat(scene, 32).rgba == frame.rgba);
+  set(scene, "ahead", 0.0);
+  const auto together = test::renderFloat(scene, 8);
+  QVERIFY(test::compare(test::cut(together, 0, 0, 60, 60), test::cut(together, 60, 0, 60, 60)).largest < 1e-4);
+}
+
+// As much of a line is there as its dashes take up, on every shape that has one.
+void TestRepeat::outlinesInDashes() {
+  for (const char* kind : {"disc", "rectangle", "bar", "polygon", "star", "drop", "petal", "outline"}) {
+    Scene scene = discs("grid", 200, 200);
+    set(scene, "columns", 1.0);
+    set(scene, "rows", 1.0);
+    setStamp(scene, "kind", std::string(kind));
+    setStamp(scene, "size", std::string(kind) == "bar" ? 40.0 : 80.0);
+    setStamp(scene, "line", 4.0);
+    const double whole = areaOf(test::renderFloat(scene, 0));
+    setStamp(scene, "dashes", 6.0);
+    setStamp(scene, "dash", 0.5);
+    const double half = areaOf(test::renderFloat(scene, 0));
+    // Half of it, and a round end on both sides of each dash.
+    const double ends = 6 * std::numbers::pi * 4;
+    QVERIFY2(std::abs(half - whole / 2 - ends) < 0.08 * whole, qPrintable(QStringLiteral("%1: %2 of %3").arg(kind).arg(half).arg(whole)));
+    setStamp(scene, "dash", 1.0);
+    QVERIFY2(std::abs(areaOf(test::renderFloat(scene, 0)) - whole) < 0.08 * whole,
+             qPrintable(QStringLiteral("%1: %2 of %3").arg(kind).arg(areaOf(test::renderFloat(scene, 0))).arg(whole)));
+    setStamp(scene, "dash", 0.5);
+    setStamp(scene, "taper", 1.0);
+    QVERIFY(areaOf(test::renderFloat(scene, 0)) < 0.95 * half);
+  }
+}
+
+// Small drawings, turned, beside Qt's own reader and rasteriser of SVG.
+void TestRepeat::drawingsAsOthersDrawThem() {
+  QTemporaryDir dir;
+  const QString path = dir.filePath(QStringLiteral("buoy.svg"));
+  QFile file(path);
+  QVERIFY(file.open(QIODevice::WriteOnly));
+  file.write(
+      R"x(<svg xmlns="http://www.w3.org/2000/svg" width="120" height="150" viewBox="0 0 120 150"><path d="M60 4 L104 90 H16 Z" fill="#c8472b"/>)x"
+      R"x(<ellipse cx="60" cy="112" rx="56" ry="30" fill="#1f7672"/><rect x="44" y="40" width="32" height="22" rx="6" fill="#f3ead2"/></svg>)x");
+  file.close();
+  const auto buoy = MediaStore::shared().takeIn(path.toStdString());
+  QVERIFY(buoy.has_value());
+  QSvgRenderer svg(path);
+  QVERIFY(svg.isValid());
+  const double ratio = static_cast<double>(svg.defaultSize().height()) / svg.defaultSize().width();
+  for (const double turn : {0.0, 23.0, 90.0, -140.0})
+    for (const double size : {24.0, 41.0, 90.0}) {
+      Scene scene = discs("grid", 160, 160);
+      set(scene, "columns", 1.0);
+      set(scene, "rows", 1.0);
+      setStamp(scene, "kind", std::string("picture"));
+      setStamp(scene, "file", *buoy);
+      setStamp(scene, "size", size);
+      setStamp(scene, "turn", turn);
+      const auto ours = test::renderFloat(scene, 0);
+      QImage image(160, 160, QImage::Format_ARGB32_Premultiplied);
+      image.fill(Qt::transparent);
+      QPainter painter(&image);
+      painter.setRenderHint(QPainter::Antialiasing);
+      painter.translate(80, 80);
+      painter.rotate(turn);
+      svg.render(&painter, QRectF(-size / 2, -size * ratio / 2, size, size * ratio));
+      painter.end();
+      double sum = 0;
+      double cover = 0;
+      for (int y = 0; y < 160; ++y)
+        for (int x = 0; x < 160; ++x) {
+          const QRgb q = image.pixel(x, y);
+          sum += std::abs(static_cast<double>(ours.at(x, y, 0)) - qRed(q) / 255.0) +
+                 std::abs(static_cast<double>(ours.at(x, y, 3)) - qAlpha(q) / 255.0);
+          cover += qAlpha(q) / 255.0;
+        }
+      QVERIFY(cover > 100);
+      QVERIFY2(sum / 2 < 0.07 * cover,
+               qPrintable(QStringLiteral("%1 px, %2 degrees: %3 of %4").arg(size).arg(turn).arg(sum / 2).arg(cover)));
+    }
+}
+
+// What is taken hold of in the picture lies where it is painted, for every spread and at any moment.
+void TestRepeat::placesAreWhereCopiesAre() {
+  for (const char* spread : {"grid", "staggered", "honeycomb", "ring", "spiral", "sunflower", "line", "path", "scattered", "falling"}) {
+    Scene scene = discs(spread, 480, 270);
+    set(scene, "count", 12.0);
+    set(scene, "radius", 120.0);
+    set(scene, "scatter", 9.0);
+    set(scene, "faded", 0.0);
+    set(scene, "distance", Point{90, 80});
+    set(scene, "path", *outlineFromPath("M-200 40 C-80 -100 80 -100 200 40"));
+    setStamp(scene, "size", 16.0);
+    for (const int frame : {0, 7}) {
+      PlaneView view;
+      view.frameWidth = 480;
+      view.frameHeight = 270;
+      const RecipeStep& step = scene.layers[0].recipe[0];
+      const auto places = step.spec->copies(contextOf(step, {frame, 24}, view));
+      QVERIFY2(places.size() >= 4, spread);
+      const auto shown = test::renderFloat(scene, frame);
+      double covered = 0;
+      for (const CopyPlace& place : places) {
+        QVERIFY(std::abs(place.halfWidth - place.halfHeight) < 1e-9);
+        covered += std::numbers::pi * place.halfWidth * place.halfWidth;
+        const int x = static_cast<int>(std::floor(place.at.x));
+        const int y = static_cast<int>(std::floor(place.at.y));
+        if (place.halfWidth < 2 || x < 1 || y < 1 || x >= 479 || y >= 269) continue;
+        QVERIFY2(shown.at(x, y, 3) > 0.9f, qPrintable(QStringLiteral("%1 at %2, %3").arg(spread).arg(x).arg(y)));
+      }
+      // And nothing is painted beside them.
+      QVERIFY(areaOf(shown) <= covered * 1.02 + 2);
+    }
+  }
+}
+
 void TestRepeat::copiesGoAlongAPath() {
   Scene scene = discs("path", 240, 160);
   set(scene, "path", *outlineFromPath("M-60 -40 L60 -40 L60 40 L-60 40 Z"));
