@@ -4,6 +4,8 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -102,7 +104,10 @@ CopiesEditor::CopiesEditor(Document& document, ParamAddress at, QWidget* parent)
   grid->setColumnStretch(3, 1);
   rows->addWidget(tools_);
 
-  connect(choose_, &QToolButton::clicked, this, [this](bool on) { document_.editInPicture(on ? std::optional(at_) : std::nullopt); });
+  connect(choose_, &QToolButton::clicked, this, [this](bool on) {
+    document_.editInPicture(on ? std::optional(at_) : std::nullopt);
+    if (on) QTimer::singleShot(0, this, &CopiesEditor::bringIntoSight);
+  });
   connect(&document_, &Document::inPictureEdited, this, &CopiesEditor::refresh);
   connect(&document_, &Document::copiesChosen, this, &CopiesEditor::refresh);
   refresh();
@@ -119,6 +124,12 @@ NumberField* CopiesEditor::addField(const ParamSpec& spec, const QString& name, 
   });
   connect(field, &NumberField::released, this, [this] { document_.endGesture(); });
   return field;
+}
+
+// The card is long, and this lies at its end.
+void CopiesEditor::bringIntoSight() {
+  for (QWidget* up = parentWidget(); up; up = up->parentWidget())
+    if (auto* scroll = qobject_cast<QScrollArea*>(up)) return scroll->ensureWidgetVisible(reset_, 0, 24);
 }
 
 CopyChange CopiesEditor::first() const {

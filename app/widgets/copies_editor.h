@@ -22,6 +22,7 @@ class CopiesEditor : public QWidget {
 
  private:
   [[nodiscard]] bool active() const { return document_.editedInPicture() == at_; }
+  void bringIntoSight();
   [[nodiscard]] CopyChange first() const;
   NumberField* addField(const ParamSpec& spec, const QString& name, double CopyChange::*part, const QString& undo);
 

@@ -93,7 +93,7 @@ int main(int argc, char** argv) {
         return oa::edit::Ids{scene.layers[2].id};
       });
       choose(window, "Sea lantern");
-      const ParamAddress outline{document.currentLayer(), 0, 0};
+      const ParamAddress outline{document.currentLayer(), 0, oa::findParam(oa::findStep("outline")->params, "outline")};
       document.editInPicture(outline);
       document.showMotion(outline);
       settle(window);
