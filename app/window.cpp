@@ -12,6 +12,7 @@
 #include <QFileInfo>
 #include <QFrame>
 #include <QLineEdit>
+#include <QPlainTextEdit>
 #include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
@@ -331,7 +332,8 @@ bool Window::eventFilter(QObject* watched, QEvent* event) {
       break;
     case QEvent::KeyRelease:
       // However long a key repeats, it is one change; letting it go ends it.
-      if (!static_cast<QKeyEvent*>(event)->isAutoRepeat()) document_.endGesture();
+      // Of what is typed its own field knows where it ends.
+      if (!static_cast<QKeyEvent*>(event)->isAutoRepeat() && !qobject_cast<QPlainTextEdit*>(focusWidget())) document_.endGesture();
       break;
     case QEvent::FocusOut:
       document_.endGesture();

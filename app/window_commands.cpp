@@ -3,10 +3,12 @@
 
 #include "edit/layers.h"
 #include "edit/places.h"
+#include "edit/wall.h"
 #include "sheets/gallery.h"
 #include "top_bar.h"
 #include "widgets/layer_pile.h"
 #include "widgets/recipe_panel.h"
+#include "widgets/text.h"
 #include "widgets/view.h"
 #include "window.h"
 
@@ -147,6 +149,16 @@ void Window::makeCommands() {
                           tr("Add a layer that shows this one again and follows it"),
                           {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D)},
                           [this] { layers_->addLinkedCopy(); },
+                          layer},
+                         {id("wall"),
+                          tr("&Wall of it behind"),
+                          tr("Add a layer right behind that repeats this one, small and turned, and follows it"),
+                          {},
+                          [this] {
+                            const Layer* shown = document_.layer();
+                            const std::string name = tr("Wall of %1").arg(text(shown->name)).toStdString();
+                            document_.perform(tr("wall of a layer"), [&](Scene& s) { return edit::addWall(s, shown->id, name); });
+                          },
                           layer},
                          {id("layerOfBelow"),
                           tr("Wha&t lies below"),

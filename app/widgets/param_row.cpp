@@ -16,6 +16,7 @@
 
 #include "edit/clipboard.h"
 #include "params/param_json.h"
+#include "words/typeset.h"
 #include "widgets/ask_colour.h"
 #include "widgets/copies_editor.h"
 #include "widgets/file_editor.h"
@@ -23,6 +24,7 @@
 #include "widgets/number_field.h"
 #include "widgets/swatch.h"
 #include "widgets/text.h"
+#include "widgets/text_field.h"
 #include "widgets/theme.h"
 #include "widgets/tone_curve_editor.h"
 #include "widgets/value_slider.h"
@@ -37,7 +39,7 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent, Point p
   setToolTip(text(spec_.help));
   setObjectName(QStringLiteral("param-%1").arg(text(spec_.id)));
   if (spec_.type != ParamType::Toggle && spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File &&
-      spec_.type != ParamType::Copies) {
+      spec_.type != ParamType::Copies && spec_.type != ParamType::Text) {
     auto* name = new QLabel(label, this);
     name->setFixedWidth(74);
     row->addWidget(name);
@@ -80,12 +82,19 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent, Point p
     case ParamType::Copies:
       addCopies(row);
       break;
+    case ParamType::Text:
+      addText(row);
+      break;
+    case ParamType::Font:
+      addFont(row);
+      break;
   }
   if (spec_.canMove()) {
     auto* pill = new MotionPill(document, at, this);
     row->addWidget(pill);
     refreshers_.push_back([pill](const Value&) { pill->update(); });
-  } else if (spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File && spec_.type != ParamType::Copies) {
+  } else if (spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File && spec_.type != ParamType::Copies &&
+             spec_.type != ParamType::Text) {
     row->addSpacing(58);  // as wide as the pill and its gap
   }
   // Screen readers hear the parameter's name on each of its controls.
@@ -229,6 +238,38 @@ void ParamRow::addFile(QBoxLayout* row) {
   auto* editor = new FileEditor(document_, at_, this);
   refreshers_.push_back([editor](const Value& v) { editor->setFile(std::get<MediaRef>(v)); });
   row->addWidget(editor, 1);
+}
+
+void ParamRow::addText(QBoxLayout* row) {
+  auto* field = new TextField(this);
+  connect(field, &TextField::moved, this, [this](const QString& typed) {
+    if (const Value value = oa::Text{typed.toStdString()}; checkValue(spec_, value, {})) document_.setBase(at_, value, true);
+  });
+  connect(field, &TextField::released, this, [this] { document_.endGesture(); });
+  refreshers_.push_back([field](const Value& v) { field->setWords(QString::fromStdString(std::get<oa::Text>(v).text)); });
+  row->addWidget(field, 1);
+}
+
+void ParamRow::addFont(QBoxLayout* row) {
+  auto* box = new QComboBox(this);
+  // Those that come with the program stand first.
+  for (const char* shipped : {"League Spartan", "Cabin", "B612", "Dancing Script"})
+    if (const auto& all = fontFamilies(); std::find(all.begin(), all.end(), shipped) != all.end())
+      box->addItem(QString::fromUtf8(shipped), QString::fromUtf8(shipped));
+  if (box->count() > 0) box->insertSeparator(box->count());
+  for (const std::string& family : fontFamilies()) box->addItem(QString::fromStdString(family), QString::fromStdString(family));
+  box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  box->setMinimumContentsLength(10);
+  const int known = box->count();
+  connect(box, &QComboBox::activated, this,
+          [this, box](int i) { document_.setBase(at_, oa::Text{box->itemData(i).toString().toStdString()}, false); });
+  refreshers_.push_back([box, known](const Value& v) {
+    const QString family = QString::fromStdString(std::get<oa::Text>(v).text);
+    while (box->count() > known) box->removeItem(known);
+    if (box->findData(family) < 0) box->addItem(tr("%1 (missing)").arg(family), family);
+    box->setCurrentIndex(box->findData(family));
+  });
+  row->addWidget(box, 1);
 }
 
 void ParamRow::addCopies(QBoxLayout* row) {

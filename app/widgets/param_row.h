@@ -33,6 +33,8 @@ class ParamRow : public QWidget {
   void addChoice(QBoxLayout* row);
   void addLayerChoice(QBoxLayout* row);
   void addFile(QBoxLayout* row);
+  void addText(QBoxLayout* row);
+  void addFont(QBoxLayout* row);
   void addCopies(QBoxLayout* row);
   void addOutline(QBoxLayout* row);
   void addToggle(QBoxLayout* row);

@@ -307,11 +307,28 @@ Value summed(const ParamSpec& spec, const Param& param, const ShareOf& shareOf, 
 
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at) { return evaluate(spec, param, at, {}); }
 
-ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift) {
-  const Motion& motion = param.motion;
-  const auto done = [&](const Motion& m) {
+namespace {
+
+// How far a motion's lap is done.
+auto lapOf(const Moment& at, const LapShift& shift) {
+  return [&at, &shift](const Motion& m) {
     return lapPhase(at, followsSound(m) ? 1 : std::int64_t{m.laps} * shift.times, m.start + shift.start);
   };
+}
+
+}  // namespace
+
+double numberAt(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift) {
+  const double base = std::get<double>(param.base);
+  if (!moves(param)) return base;
+  double turned = 0;
+  const double sum = sumOf(spec, param, base, lapOf(at, shift), at.levels, turned);
+  return turned != 0 ? sum + 360 * turned : sum;
+}
+
+ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift) {
+  const Motion& motion = param.motion;
+  const auto done = lapOf(at, shift);
   if (spec.rule == LoopRule::Held) {
     const double frames = std::get<double>(param.base);
     return {param.base, frames > 0 ? std::floor(static_cast<double>(floorMod(at.frame, at.frames)) / frames) : 0};

@@ -130,6 +130,8 @@ struct LapShift {
   int times = 1;
 };
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift);
+/// The same of a number (LoopRule::Free or Round), for those who ask for very many.
+double numberAt(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift);
 /// The value that the first motion leads to at a share of its lap, [0, 1), head start counted; turns stay at their base.
 Value valueOnLap(const ParamSpec& spec, const Param& param, double u, const SoundLevels* levels = nullptr);
 

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "base/utf8.h"
 #include "image/tone_curve.h"
 
 namespace oa {
@@ -389,6 +390,11 @@ Status checkValue(const ParamSpec& spec, const Value& value, const std::string& 
           if (auto ok = checkNumber(spec, v, path); !ok) return ok;
     return {};
   }
+  if (const auto* text = std::get_if<Text>(&value)) {
+    if (text->text.size() > kMostTextBytes) return fail("is longer than " + std::to_string(kMostTextBytes) + " bytes", path);
+    if (!isUtf8(text->text)) return fail("is not UTF-8", path);
+    return {};
+  }
   if (const auto* choice = std::get_if<std::string>(&value)) {
     if (std::find(spec.choices.begin(), spec.choices.end(), *choice) != spec.choices.end()) return {};
     std::string list;
@@ -424,6 +430,9 @@ Result<Value> valueFromJson(const ParamSpec& spec, const Json& json, const std::
     auto ref = mediaRefFromJson(json, path);
     if (!ref) return tl::unexpected(ref.error());
     value = std::move(*ref);
+  } else if (spec.type == ParamType::Text || spec.type == ParamType::Font) {
+    if (!json.is_string()) return fail("must be a text in quotes, not " + quoted(json), path);
+    value = Text{json.get<std::string>()};
   } else if (spec.type == ParamType::Copies) {
     auto changes = copyChangesFromJson(json, path);
     if (!changes) return tl::unexpected(changes.error());
@@ -452,6 +461,7 @@ Json valueToJson(const ParamSpec&, const Value& value) {
   if (const auto* toggle = std::get_if<bool>(&value)) return *toggle;
   if (const auto* file = std::get_if<MediaRef>(&value)) return mediaRefToJson(*file);
   if (const auto* outline = std::get_if<Outline>(&value)) return pathText(*outline);
+  if (const auto* text = std::get_if<Text>(&value)) return text->text;
   if (const auto* changes = std::get_if<CopyChanges>(&value)) return copyChangesToJson(*changes);
   Json list = Json::array();
   for (const Point& p : std::get<Curve>(value)) list.push_back(Json::array({p.x, p.y}));

@@ -30,8 +30,8 @@ std::string_view unitText(Unit unit) {
 }
 
 std::string_view typeName(ParamType type) {
-  static constexpr std::string_view kNames[] = {"number", "integer", "angle", "point", "colour",  "choice", "toggle",
-                                                "seed",   "curve",   "layer", "file",  "outline", "copies"};
+  static constexpr std::string_view kNames[] = {"number", "integer", "angle", "point",   "colour", "choice", "toggle", "seed",
+                                                "curve",  "layer",   "file",  "outline", "copies", "text",   "font"};
   return kNames[static_cast<std::size_t>(type)];
 }
 

@@ -17,7 +17,7 @@
 
 namespace oa {
 
-enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer, File, Outline, Copies };
+enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer, File, Outline, Copies, Text, Font };
 
 enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops, Sound, Switch };
 
@@ -32,8 +32,15 @@ enum class LoopRule {
   Fixed,     ///< does not move
 };
 
+/// Words, or the family of a font, in UTF-8.
+struct Text {
+  std::string text;
+  bool operator==(const Text&) const = default;
+};
+inline constexpr std::size_t kMostTextBytes = 100000;
+
 /// Numbers, integers, angles and seeds are doubles, and so is the id of a layer (0: none); choices are strings.
-using Value = std::variant<double, Point, Colour, std::string, bool, Curve, MediaRef, Outline, CopyChanges>;
+using Value = std::variant<double, Point, Colour, std::string, bool, Curve, MediaRef, Outline, CopyChanges, Text>;
 
 /// A parameter appears only while another one holds one of these choices, or, where there are none, while that
 /// one is a number at least so far from 0, or a toggle that is on. The choices of a file are what it does: "moving" or "still".
@@ -92,7 +99,7 @@ struct ParamSpec {
   [[nodiscard]] bool canMove() const {
     return rule != LoopRule::Fixed && rule != LoopRule::Held && type != ParamType::Choice && type != ParamType::Toggle &&
            type != ParamType::Seed && type != ParamType::ToneCurve && type != ParamType::Layer && type != ParamType::File &&
-           type != ParamType::Copies;
+           type != ParamType::Copies && type != ParamType::Text && type != ParamType::Font;
   }
   [[nodiscard]] double low() const { return sliderMin < sliderMax ? sliderMin : min; }
   [[nodiscard]] double high() const { return sliderMin < sliderMax ? sliderMax : max; }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <span>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -23,6 +24,7 @@ class Values {
   [[nodiscard]] bool toggle(std::string_view id) const { return std::get<bool>(find(id).value); }
   [[nodiscard]] const MediaRef& file(std::string_view id) const { return std::get<MediaRef>(find(id).value); }
   [[nodiscard]] const CopyChanges& copies(std::string_view id) const { return std::get<CopyChanges>(find(id).value); }
+  [[nodiscard]] const std::string& text(std::string_view id) const { return std::get<Text>(find(id).value).text; }
   [[nodiscard]] const Curve& curve(std::string_view id) const { return std::get<Curve>(find(id).value); }
   [[nodiscard]] const Outline& outline(std::string_view id) const { return std::get<Outline>(find(id).value); }
   /// Share of the lap done, for LoopRule::Progress parameters; number of the still, for LoopRule::Held ones.
@@ -37,6 +39,10 @@ class Values {
   /// The value that one of many has whose motions are ahead of the parameter's.
   [[nodiscard]] ValueAt shifted(std::size_t index, const LapShift& shift) const {
     return evaluate(specs_[index], params_[index], at_, shift);
+  }
+  /// The same of a number.
+  [[nodiscard]] double shiftedNumber(std::size_t index, const LapShift& shift) const {
+    return numberAt(specs_[index], params_[index], at_, shift);
   }
   /// How large it becomes at most over the loop (see mostOf()).
   [[nodiscard]] double most(std::string_view id) const {

@@ -31,6 +31,9 @@ Json valueSchema(const ParamSpec& spec) {
     }
     case ParamType::Outline:
       return {{"type", "string"}, {"description", "SVG path data"}};
+    case ParamType::Text:
+    case ParamType::Font:
+      return {{"type", "string"}, {"maxLength", kMostTextBytes}};
     case ParamType::Copies: {
       const Json key = {{"type", "integer"}, {"minimum", 0}, {"maximum", 4294967295}};
       const Json far = {{"type", "number"}, {"minimum", -kMostCopyOffset}, {"maximum", kMostCopyOffset}};

@@ -313,7 +313,7 @@ double thinness(const OutlineShape& s, double a, double b) {
     return along(a) * along(b);
   }
   const double r2 = a * b;
-  const double r = std::sqrt(r2);
+  const double r = a == b ? a : std::sqrt(r2);
   const double painted = r >= 0.5 ? r2 + 1.0 / 12 : (0.5 + r) * (0.5 + r) * (0.5 + r) / 3;
   return r2 / painted;
 }
@@ -323,11 +323,14 @@ double thinness(const OutlineShape& s, double a, double b) {
 bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const PlaneView& view, float& fainter) {
   if (!(place.size > 0) || !std::isfinite(place.size) || !std::isfinite(place.at.x) || !std::isfinite(place.at.y)) return false;
   const double turn = place.turn * (std::numbers::pi / 180);
-  const double c = (place.turn == 0 ? 1 : std::cos(turn)) / place.size;
-  const double s = place.turn == 0 ? 0 : std::sin(turn) / place.size;
+  const double smaller = 1 / place.size;
+  const double c = place.turn == 0 ? smaller : std::cos(turn) * smaller;
+  const double s = place.turn == 0 ? 0 : std::sin(turn) * smaller;
   // From the plane to the shape: about its middle, turned back, sized back.
   const double m[4] = {c * place.stretchX, s * place.stretchX, -s, c};
-  const double vx[4] = {view.xx / view.scale, view.xy / view.scale, view.yx / view.scale, view.yy / view.scale};
+  // Divisions are what takes time here.
+  const double finer = 1 / view.scale;
+  const double vx[4] = {view.xx * finer, view.xy * finer, view.yx * finer, view.yy * finer};
   const double xx = m[0] * vx[0] + m[1] * vx[2];
   const double xy = m[0] * vx[1] + m[1] * vx[3];
   const double yx = m[2] * vx[0] + m[3] * vx[2];
@@ -353,9 +356,10 @@ bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const
   const double beyond = std::max({0.5 * shape.outline.softness, shape.glow, edge});
   const double w = shape.halfWidth + beyond;
   const double h = shape.halfHeight + beyond;
-  const double reachX = (std::abs(yy) * w + std::abs(xy) * h) / area;
-  const double reachY = (std::abs(yx) * w + std::abs(xx) * h) / area;
-  const Point middle{(xy * y0 - yy * x0) / determinant, (yx * x0 - xx * y0) / determinant};
+  const double back = 1 / determinant;
+  const double reachX = (std::abs(yy) * w + std::abs(xy) * h) * std::abs(back);
+  const double reachY = (std::abs(yx) * w + std::abs(xx) * h) * std::abs(back);
+  const Point middle{(xy * y0 - yy * x0) * back, (yx * x0 - xx * y0) * back};
   constexpr double kFar = 1e6;
   if (!(std::abs(middle.x) < kFar + reachX) || !(std::abs(middle.y) < kFar + reachY)) return false;
   const auto within = [](double v, int most) {
@@ -367,7 +371,8 @@ bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const
   mark.bottom = within(std::floor(middle.y + reachY) + 1, view.height);
   if (mark.left >= mark.right || mark.top >= mark.bottom) return false;
   if (shape.pictures.empty()) {
-    fainter = static_cast<float>(thinness(shape.outline, shape.halfWidth / pixel, shape.halfHeight / pixel));
+    const double perPixel = 1 / pixel;
+    fainter = static_cast<float>(thinness(shape.outline, shape.halfWidth * perPixel, shape.halfHeight * perPixel));
   } else {
     fainter = 1;
     // The picture with at least as many pixels as it is shown in, or the last.

@@ -5,6 +5,7 @@
 #include <memory>
 #include <numbers>
 #include <string>
+#include <type_traits>
 #include <vector>
 
 #include "base/numbers.h"
@@ -185,7 +186,11 @@ class OwnValue {
       : index_(values.index(id)), moving_(values.moving(index_)), here_(std::get<T>(values.here(index_).value)) {}
   [[nodiscard]] bool moving() const { return moving_; }
   [[nodiscard]] T at(const Values& values, const LapShift& shift) const {
-    return moving_ ? std::get<T>(values.shifted(index_, shift).value) : here_;
+    if (!moving_) return here_;
+    if constexpr (std::is_same_v<T, double>)
+      return values.shiftedNumber(index_, shift);
+    else
+      return std::get<T>(values.shifted(index_, shift).value);
   }
 
  private:

@@ -295,6 +295,9 @@ void TestContract::endsOfEveryRangeAreFinite() {
     if (spec.type == ParamType::Choice)
       for (const auto choice : spec.choices) values.emplace_back(std::string(choice));
     if (spec.type == ParamType::Outline) values = {*outlineFromPath("M5 5"), *outlineFromPath("M-9000 0 L9000 9000 L0 0 Z")};
+    if (spec.type == ParamType::Text)
+      values = {Text{}, Text{std::string(400, 'W')}, Text{"a\n\n\nb"}, Text{"\xd7\xa9\xd7\x9c \xd8\xa7\xd9\x84 e\xcc\x81\xcc\x81\xcc\x81"}};
+    if (spec.type == ParamType::Font) values = {Text{}, Text{"No such font"}, Text{"B612"}};
     if (spec.type == ParamType::Copies) {
       // A hundred at the ends of all ranges, whichever they are.
       CopyChanges changes;
@@ -486,6 +489,8 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
   if (spec.type == ParamType::Layer) values = {0.0, 1.0};
   if (spec.type == ParamType::File) values = {test::shippedMedia("rope.svg")};
   if (spec.type == ParamType::Outline) values = {circleOutline(20)};
+  if (spec.type == ParamType::Text) values = {Text{"Other words"}};
+  if (spec.type == ParamType::Font) values = {Text{"B612"}};
   if (spec.type == ParamType::Copies) {
     CopyChanges changes;
     for (std::uint32_t row = 0; row < 3; ++row)
@@ -540,6 +545,7 @@ void TestContract::everyParameterMatters() {
             if (const ParamSpec& moving = spec_.items->params[k]; moving.beginsWith)
               for (Item& item : tested(scene).items) item.params[k].motion = firstMotion(moving, item.params[k], *moving.beginsWith);
         }
+        if (stir == 2 && !spec_.items && spec_.kind == StepKind::Source) setAllMoving(tested(scene));
         if (spec.shownWhen) {  // shown only with another choice: make it so
           const bool ofItem = i >= tested(scene).params.size();
           const std::span<const ParamSpec> table = ofItem ? spec_.items->params : spec_.params;

@@ -1,0 +1,84 @@
+#include "shapes/ready_setter.h"
+#include "words/words_params.h"
+
+namespace oa {
+namespace {
+
+using namespace ready;
+
+class Setter : public ready::Setter {
+ public:
+  explicit Setter(std::span<Param> params) : ready::Setter(wordsParams(), params) {}
+};
+
+Motion held(Value far, HoldShares shares, double start) {
+  Motion motion = swing(std::move(far));
+  motion.shape = SwingShape::Hold;
+  motion.shares = shares;
+  motion.start = start;
+  return motion;
+}
+
+const ReadyMade kReady[] = {
+    {"Title", "Large words in the middle.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter(params).set({{"order", std::string("together")}});
+     }},
+    {"Swell", "Letters that rise and fall, as boats do.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter(params)
+           .set({{"offset", Point{0, -14}}, {"letterTurn", -3.0}, {"ahead", 1.0}})
+           .movingAll("offset", swing(Point{0, 14}, 2))
+           .movingAll("letterTurn", swing(3.0, 2));
+     }},
+    {"Lamps going on", "Letters that flicker on one after the other, stay, and go out.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Motion on;
+       on.kind = MotionKind::Switch;
+       on.far = 1.0;
+       on.shares = {0.06, 0.62, 0.06};
+       on.flicker = 0.7;
+       Setter(params)
+           .set({{"colour", hex(0xffd98a)}, {"letterOpacity", 0.06}, {"order", std::string("random")}, {"ahead", 0.3}})
+           .movingAll("letterOpacity", on);
+     }},
+    {"Word by word", "Each word grows out of nothing, and all are taken away again.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter(params)
+           .set({{"text", Text{"Come down\nto the quay"}},
+                 {"align", std::string("left")},
+                 {"by", std::string("word")},
+                 {"ahead", -0.24},
+                 {"letterSize", 0.0}})
+           .movingAll("letterSize", held(1.0, {0.09, 0.62, 0.06}, 0.2));
+     }},
+    {"Lower panel", "A line of words on a panel that fits them, at the lower left.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter(params).set({{"text", Text{"Kelpwick Harbour Days"}},
+                           {"font", Text{"Cabin"}},
+                           {"weight", 600.0},
+                           {"size", 64.0},
+                           {"centre", Point{0.28, 0.86}},
+                           {"order", std::string("together")},
+                           {"panel", true},
+                           {"panelColour", hex(0x0d2b33, 217)},
+                           {"padding", Point{48, 22}}});
+     }},
+    {"By hand", "A line of handwriting that is written letter by letter.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter(params)
+           .set({{"text", Text{"see you at the harbour"}},
+                 {"font", Text{"Dancing Script"}},
+                 {"size", 170.0},
+                 {"colour", hex(0xf3ead2)},
+                 {"ahead", -0.4},
+                 {"letterOpacity", 0.0}})
+           .movingAll("letterOpacity", held(1.0, {0.05, 0.5, 0.08}, 0.25));
+     }},
+};
+
+}  // namespace
+
+std::span<const ReadyMade> readyWords() { return kReady; }
+
+}  // namespace oa

@@ -1,0 +1,242 @@
+#include "words/typeset.h"
+
+#include <cairo.h>
+#include <pango/pangocairo.h>
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+#include <list>
+#include <map>
+#include <memory>
+#include <mutex>
+#include <utility>
+
+namespace oa {
+namespace {
+
+// Cairo counts in 256ths of a pixel: so fine are letters read.
+constexpr double kEm = 256;
+constexpr double kTolerance = 0.03;
+
+template <auto Free>
+struct Freed {
+  template <class T>
+  void operator()(T* p) const {
+    Free(p);
+  }
+};
+template <class T, auto Free>
+using Held = std::unique_ptr<T, Freed<Free>>;
+
+// Without what has no picture and could upset a layout.
+std::string readable(const std::string& text) {
+  const Held<char, g_free> valid(g_utf8_make_valid(text.data(), static_cast<gssize>(text.size())));
+  std::string out;
+  std::size_t letters = 0;
+  for (const char* at = valid.get(); *at != '\0' && letters < kMostLetters; at = g_utf8_next_char(at)) {
+    const gunichar c = g_utf8_get_char(at);
+    if ((c < 32 && c != '\n') || c == 127) continue;
+    out.append(at, static_cast<std::size_t>(g_utf8_next_char(at) - at));
+    ++letters;
+  }
+  return out;
+}
+
+// Fontconfig and the font map are asked by one thread at a time.
+std::mutex& fontMutex() {
+  static std::mutex mutex;
+  return mutex;
+}
+
+PangoFontMap* fontMap() {
+  static const Held<PangoFontMap, g_object_unref> map(pango_cairo_font_map_new());
+  return map.get();
+}
+
+// The closed lines of what was drawn last.
+std::vector<std::vector<Point>> linesOf(cairo_t* cairo) {
+  std::vector<std::vector<Point>> lines;
+  const Held<cairo_path_t, cairo_path_destroy> path(cairo_copy_path_flat(cairo));
+  for (int i = 0; i < path->num_data; i += path->data[i].header.length) {
+    const cairo_path_data_t* const data = path->data + i;
+    const auto at = [&] { return Point{data[1].point.x / kEm, data[1].point.y / kEm}; };
+    if (data->header.type == CAIRO_PATH_MOVE_TO) lines.push_back({at()});
+    if (data->header.type == CAIRO_PATH_LINE_TO && !lines.empty()) lines.back().push_back(at());
+  }
+  std::erase_if(lines, [](const auto& line) { return line.size() < 3; });
+  for (auto& line : lines)
+    if (line.front() != line.back()) line.push_back(line.front());
+  return lines;
+}
+
+class Setter {
+ public:
+  explicit Setter(const TextStyle& style) : style_(style), text_(readable(style.text)) {}
+
+  Typeset set() {
+    const Held<PangoContext, g_object_unref> context(pango_font_map_create_context(fontMap()));
+    const Held<cairo_font_options_t, cairo_font_options_destroy> options(cairo_font_options_create());
+    cairo_font_options_set_hint_style(options.get(), CAIRO_HINT_STYLE_NONE);
+    cairo_font_options_set_hint_metrics(options.get(), CAIRO_HINT_METRICS_OFF);
+    pango_cairo_context_set_font_options(context.get(), options.get());
+    pango_cairo_context_set_resolution(context.get(), 72);
+    pango_context_set_round_glyph_positions(context.get(), FALSE);
+    const Held<PangoLayout, g_object_unref> layout(pango_layout_new(context.get()));
+    describe(layout.get());
+    const Held<cairo_surface_t, cairo_surface_destroy> surface(cairo_recording_surface_create(CAIRO_CONTENT_ALPHA, nullptr));
+    cairo_.reset(cairo_create(surface.get()));
+    cairo_set_tolerance(cairo_.get(), kTolerance);
+    read(layout.get());
+    return std::move(made_);
+  }
+
+ private:
+  void describe(PangoLayout* layout) {
+    const Held<PangoFontDescription, pango_font_description_free> font(pango_font_description_new());
+    pango_font_description_set_family(font.get(), style_.family.c_str());
+    pango_font_description_set_weight(font.get(), static_cast<PangoWeight>(std::clamp(style_.weight, 100, 1000)));
+    pango_font_description_set_style(font.get(), style_.italic ? PANGO_STYLE_ITALIC : PANGO_STYLE_NORMAL);
+    if (style_.capitals == Capitals::SmallCapitals) pango_font_description_set_variant(font.get(), PANGO_VARIANT_SMALL_CAPS);
+    pango_font_description_set_absolute_size(font.get(), kEm * PANGO_SCALE);
+    pango_layout_set_font_description(layout, font.get());
+    pango_layout_set_text(layout, text_.data(), static_cast<int>(text_.size()));
+    const Held<PangoAttrList, pango_attr_list_unref> attributes(pango_attr_list_new());
+    if (style_.spacing != 0)
+      pango_attr_list_insert(attributes.get(), pango_attr_letter_spacing_new(static_cast<int>(style_.spacing * kEm * PANGO_SCALE)));
+    if (style_.capitals == Capitals::Capitals)
+      pango_attr_list_insert(attributes.get(), pango_attr_text_transform_new(PANGO_TEXT_TRANSFORM_UPPERCASE));
+    pango_layout_set_attributes(layout, attributes.get());
+    pango_layout_set_line_spacing(layout, static_cast<float>(style_.leading));
+    pango_layout_set_alignment(layout, style_.alignment == Alignment::Left    ? PANGO_ALIGN_LEFT
+                                       : style_.alignment == Alignment::Right ? PANGO_ALIGN_RIGHT
+                                                                              : PANGO_ALIGN_CENTER);
+    pango_layout_set_wrap(layout, PANGO_WRAP_WORD_CHAR);
+    if (style_.width > 0) pango_layout_set_width(layout, static_cast<int>(std::min(style_.width * kEm, 4e5) * PANGO_SCALE));
+  }
+
+  void read(PangoLayout* layout) {
+    PangoRectangle all;
+    pango_layout_get_extents(layout, nullptr, &all);
+    const double middleX = inEm(all.x) + inEm(all.width) / 2;
+    const double middleY = inEm(all.y) + inEm(all.height) / 2;
+    made_.left = -inEm(all.width) / 2;
+    made_.right = -made_.left;
+    made_.top = -inEm(all.height) / 2;
+    made_.bottom = -made_.top;
+    made_.lines = pango_layout_get_line_count(layout);
+    const std::vector<int> words = wordsOf();
+    // By their places in the text: lines that run from right to left are read from the left.
+    std::map<int, Letter> letters;
+    const Held<PangoLayoutIter, pango_layout_iter_free> iter(pango_layout_get_iter(layout));
+    std::map<std::string, std::size_t> families;
+    int line = 0;
+    do {
+      PangoLayoutRun* const run = pango_layout_iter_get_run_readonly(iter.get());
+      if (run) {
+        PangoRectangle place;
+        pango_layout_iter_get_run_extents(iter.get(), nullptr, &place);
+        const double base = inEm(pango_layout_iter_get_baseline(iter.get()));
+        readRun(run, {inEm(place.x) - middleX, base - middleY}, line, words, letters);
+        const Held<PangoFontDescription, pango_font_description_free> shown(pango_font_describe(run->item->analysis.font));
+        families[pango_font_description_get_family(shown.get())] += static_cast<std::size_t>(run->item->length);
+      } else {
+        ++line;  // the end of a line
+      }
+    } while (pango_layout_iter_next_run(iter.get()));
+    for (auto& [index, letter] : letters) made_.letters.push_back(std::move(letter));
+    made_.words = words.empty() ? 0 : words.back() + 1;
+    const auto most = std::max_element(families.begin(), families.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+    if (most != families.end()) made_.family = most->first;
+  }
+
+  void readRun(PangoLayoutRun* run, Point at, int line, const std::vector<int>& words, std::map<int, Letter>& letters) {
+    PangoFont* const font = run->item->analysis.font;
+    const double high = 0.36;  // half of a capital's height, nearly whatever the font
+    PangoGlyphItemIter cluster;
+    // Clusters come as they are read: where that is from right to left, from the right.
+    const bool leftwards = run->item->analysis.level % 2 == 1;
+    double x = leftwards ? at.x + inEm(pango_glyph_string_get_width(run->glyphs)) : at.x;
+    for (gboolean more = pango_glyph_item_iter_init_start(&cluster, run, text_.c_str()); more;
+         more = pango_glyph_item_iter_next_cluster(&cluster)) {
+      // Where it runs from right to left, glyphs are counted backwards.
+      const bool forwards = cluster.start_glyph < cluster.end_glyph;
+      const int first = forwards ? cluster.start_glyph : cluster.end_glyph + 1;
+      const int count = std::abs(cluster.end_glyph - cluster.start_glyph);
+      PangoGlyphString part = *run->glyphs;
+      part.num_glyphs = count;
+      part.glyphs += first;
+      part.log_clusters += first;
+      const double wide = inEm(pango_glyph_string_get_width(&part));
+      if (leftwards) x -= wide;
+      cairo_new_path(cairo_.get());
+      cairo_move_to(cairo_.get(), 0, 0);
+      pango_cairo_glyph_string_path(cairo_.get(), font, &part);
+      Letter letter;
+      letter.lines = linesOf(cairo_.get());
+      letter.wide = wide;
+      letter.middle = {x + wide / 2, at.y - high};
+      for (auto& contour : letter.lines)
+        for (Point& p : contour) p = {p.x - wide / 2, p.y + high};
+      letter.line = line;
+      const auto index = static_cast<std::size_t>(cluster.start_index);
+      letter.word = index < words.size() ? words[index] : 0;
+      if (letters.size() < kMostLetters) letters.insert_or_assign(cluster.start_index, std::move(letter));
+      if (!leftwards) x += wide;
+    }
+  }
+
+  // Which word each byte of the text belongs to: they end at white space.
+  [[nodiscard]] std::vector<int> wordsOf() const {
+    std::vector<int> words(text_.size(), 0);
+    int word = 0;
+    bool within = false;
+    for (const char* at = text_.c_str(); *at != '\0'; at = g_utf8_next_char(at)) {
+      const bool space = g_unichar_isspace(g_utf8_get_char(at));
+      if (space && within) ++word;
+      within = !space;
+      std::fill(words.begin() + (at - text_.c_str()), words.begin() + (g_utf8_next_char(at) - text_.c_str()), word);
+    }
+    return words;
+  }
+
+  static double inEm(int units) { return units / (PANGO_SCALE * kEm); }
+
+  const TextStyle& style_;
+  std::string text_;
+  Held<cairo_t, cairo_destroy> cairo_;
+  Typeset made_;
+};
+
+}  // namespace
+
+std::shared_ptr<const Typeset> typeset(const TextStyle& style) {
+  static std::list<std::pair<TextStyle, std::shared_ptr<const Typeset>>> recent;  // used last first
+  const std::lock_guard lock(fontMutex());
+  if (const auto it = std::find_if(recent.begin(), recent.end(), [&](const auto& k) { return k.first == style; }); it != recent.end()) {
+    recent.splice(recent.begin(), recent, it);
+    return it->second;
+  }
+  recent.emplace_front(style, std::make_shared<const Typeset>(Setter(style).set()));
+  constexpr std::size_t kKept = 32;
+  if (recent.size() > kKept) recent.pop_back();
+  return recent.front().second;
+}
+
+const std::vector<std::string>& fontFamilies() {
+  static const std::vector<std::string> families = [] {
+    const std::lock_guard lock(fontMutex());
+    PangoFontFamily** list = nullptr;
+    int count = 0;
+    pango_font_map_list_families(fontMap(), &list, &count);
+    std::vector<std::string> names;
+    for (int i = 0; i < count; ++i) names.emplace_back(pango_font_family_get_name(list[i]));
+    g_free(static_cast<void*>(list));
+    std::sort(names.begin(), names.end());
+    names.erase(std::unique(names.begin(), names.end()), names.end());
+    return names;
+  }();
+  return families;
+}
+
+}  // namespace oa

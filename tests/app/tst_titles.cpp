@@ -1,0 +1,166 @@
+// Words in the real window: typed on their card, in another font, letter by letter, on a panel; all of it undone; and what looks at them
+// follows.
+#include <QComboBox>
+#include <QMenuBar>
+
+#include "support/counted.h"
+#include "top_bar.h"
+#include "widgets/card_section.h"
+#include "widgets/motion_pill.h"
+#include "widgets/recipe_panel.h"
+#include "widgets/text_field.h"
+#include "widgets/view.h"
+
+using namespace oa;
+using namespace oa::app;
+using namespace oa::app::test;
+
+namespace {
+
+struct Room {
+  Window w;
+  Room() {
+    w.resize(1280, 800);
+    w.show();
+    Scene scene;
+    scene.width = 640;
+    scene.height = 360;
+    scene.rate = {24, 1};
+    scene.frames = 48;
+    scene.layers.push_back(newLayer(*findStep("flat"), "Ground"));
+    w.document().reset(scene, {});
+    w.activateWindow();
+    (void)QTest::qWaitForWindowActive(&w);
+  }
+  [[nodiscard]] const Param& param(const char* id) {
+    const RecipeStep& source = w.document().layer()->recipe[0];
+    return source.params[static_cast<std::size_t>(findParam(source.spec->params, id))];
+  }
+  [[nodiscard]] std::string words() { return std::get<oa::Text>(param("text").base).text; }
+  [[nodiscard]] TextField* field() { return paramRow(w, "words", "text")->findChild<TextField*>(); }
+};
+
+void openMenu(Window& w, const QString& title) {
+  auto* bar = w.topBar().findChild<QMenuBar*>();
+  for (QAction* action : bar->actions())
+    if (action->text().remove(QLatin1Char('&')) == title)
+      QTest::mouseClick(bar, Qt::LeftButton, Qt::NoModifier, bar->actionGeometry(action).center());
+}
+
+}  // namespace
+
+class TestTitles : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void wordsAreTyped();
+  void undoIsTheScenes();
+  void anotherFont();
+  void letterByLetter();
+  void aPanelThatFits();
+  void heroWordsWithAWall();
+};
+
+void TestTitles::wordsAreTyped() {
+  Room room;
+  Hands hands(room.w);
+  hands.addLayer(QStringLiteral("Title"));
+  QCOMPARE(room.words(), std::string("Harbour\nDays"));
+  TextField* field = room.field();
+  QVERIFY(field && field->isVisible());
+  QCOMPARE(field->toPlainText(), QStringLiteral("Harbour\nDays"));
+  QTest::mouseClick(field->viewport(), Qt::LeftButton, Qt::NoModifier, QPoint(20, 12));
+  QVERIFY(field->hasFocus());
+  QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
+  // Space and Return are typed, and do not play or press anything.
+  QTest::keyClicks(field, QStringLiteral("see you"));
+  QTest::keyClick(field, Qt::Key_Return);
+  QTest::keyClicks(field, QStringLiteral("there"));
+  QCOMPARE(room.words(), std::string("see you\nthere"));
+  QVERIFY(!room.w.player().playing());
+  // The view shows it soon: what is seen changes.
+  QTRY_VERIFY(!room.w.view().image().isNull());
+}
+
+// What was typed in one go is one step, and what stands in the field follows.
+void TestTitles::undoIsTheScenes() {
+  Room room;
+  Hands hands(room.w);
+  hands.addLayer(QStringLiteral("Title"));
+  TextField* field = room.field();
+  field->setFocus();
+  QTest::keyClick(field, Qt::Key_End, Qt::ControlModifier);
+  QTest::keyClicks(field, QStringLiteral(" again 2027"));
+  QCOMPARE(room.words(), std::string("Harbour\nDays again 2027"));
+  QTest::keyClick(field, Qt::Key_Z, Qt::ControlModifier);
+  QCOMPARE(room.words(), std::string("Harbour\nDays again"));
+  QTest::keyClick(field, Qt::Key_Z, Qt::ControlModifier);
+  QCOMPARE(room.words(), std::string("Harbour\nDays"));
+  QCOMPARE(field->toPlainText(), QStringLiteral("Harbour\nDays"));
+  QTest::keyClick(field, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+  QCOMPARE(room.words(), std::string("Harbour\nDays again"));
+  // Tab leaves the field.
+  QTest::keyClick(field, Qt::Key_Tab);
+  QVERIFY(!field->hasFocus());
+  QCOMPARE(room.words(), std::string("Harbour\nDays again"));
+}
+
+void TestTitles::anotherFont() {
+  Room room;
+  Hands hands(room.w);
+  hands.addLayer(QStringLiteral("Title"));
+  hands.choose("words", "font", QStringLiteral("Dancing Script"));
+  QCOMPARE(std::get<oa::Text>(room.param("font").base).text, std::string("Dancing Script"));
+  // One that is not there is named, and kept.
+  room.w.document().performHere(QStringLiteral("x"), [](Scene& s) {
+    RecipeStep& source = s.layers[1].recipe[0];
+    source.params[static_cast<std::size_t>(findParam(source.spec->params, "font"))].base = oa::Text{"Nowhere Sans"};
+    return Result<int>(0);
+  });
+  auto* box = paramRow(room.w, "words", "font")->findChild<QComboBox*>();
+  QCOMPARE(box->currentText(), QStringLiteral("Nowhere Sans (missing)"));
+}
+
+void TestTitles::letterByLetter() {
+  Room room;
+  Hands hands(room.w);
+  hands.addLayer(QStringLiteral("Title"));
+  auto* section = child<CardSection>(&room.w.recipe(), "section-Letter by letter");
+  if (section->folded()) QTest::mouseClick(child<QToolButton>(section, "sectionHeading"), Qt::LeftButton);
+  hands.choose("words", "order", QStringLiteral("From the middle"));
+  auto* pill = paramRow(room.w, "words", "letterTurn")->findChild<MotionPill*>();
+  QVERIFY(clickInMenu([&] { QTest::mouseClick(pill, Qt::LeftButton); }, QStringLiteral("Swing")));
+  QVERIFY(moves(room.param("letterTurn")));
+  QVERIFY(paramRow(room.w, "words", "ahead")->isVisible());
+}
+
+void TestTitles::aPanelThatFits() {
+  Room room;
+  Hands hands(room.w);
+  hands.addLayer(QStringLiteral("Lower panel"));
+  QVERIFY(std::get<bool>(room.param("panel").base));
+  const QRectF before = room.w.view().place().corners().boundingRect();
+  TextField* field = room.field();
+  field->setFocus();
+  QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
+  QTest::keyClicks(field, QStringLiteral("Quay"));
+  QVERIFY(room.w.view().place().corners().boundingRect().width() < 0.6 * before.width());
+}
+
+// Large words with the same behind them, turned and travelling; the words are changed once, and all follow.
+void TestTitles::heroWordsWithAWall() {
+  Room room;
+  Hands hands(room.w);
+  hands.addLayer(QStringLiteral("Title"));
+  const Id title = room.w.document().currentLayer();
+  hands.count();
+  QVERIFY(clickInMenu([&] { openMenu(room.w, QStringLiteral("Layer")); }, QStringLiteral("Wall of it behind")));
+  const auto& layers = room.w.document().scene().layers;
+  QCOMPARE(layers.size(), std::size_t{3});
+  QCOMPARE(layers[2].id, title);
+  QCOMPARE(static_cast<Id>(std::get<double>(room.param("layer").base)), title);
+  QCOMPARE(room.w.document().layer()->name, std::string("Wall of Title"));
+  told("hero words with a wall of the same behind", hands, 15);
+}
+
+QTEST_MAIN(TestTitles)
+#include "tst_titles.moc"
