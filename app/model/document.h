@@ -136,6 +136,8 @@ class Document : public QObject {
   [[nodiscard]] const std::vector<std::uint64_t>& chosenCopies() const { return chosenCopies_; }
   /// Changes each of them.
   void changeCopies(const QString& label, const std::function<void(CopyChange&)>& change, bool gesture);
+  /// Asks for the words of a layer to be typed.
+  void typeWords(const ParamAddress& at) { Q_EMIT wordsWanted(at); }
   /// Asks for a motion's curve to be shown.
   void showMotion(const ParamAddress& at) { Q_EMIT motionShown(at); }
 
@@ -150,6 +152,7 @@ class Document : public QObject {
   void presenceShown();
   void inPictureEdited();
   void copiesChosen();
+  void wordsWanted(const oa::app::ParamAddress& at);
   /// An operation could not be done; a sentence for the user.
   void refused(const QString& sentence);
 

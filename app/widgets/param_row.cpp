@@ -246,6 +246,11 @@ void ParamRow::addText(QBoxLayout* row) {
     if (const Value value = oa::Text{typed.toStdString()}; checkValue(spec_, value, {})) document_.setBase(at_, value, true);
   });
   connect(field, &TextField::released, this, [this] { document_.endGesture(); });
+  connect(&document_, &Document::wordsWanted, field, [this, field](const ParamAddress& at) {
+    if (at != at_) return;
+    field->setFocus();
+    field->selectAll();
+  });
   refreshers_.push_back([field](const Value& v) { field->setWords(QString::fromStdString(std::get<oa::Text>(v).text)); });
   row->addWidget(field, 1);
 }

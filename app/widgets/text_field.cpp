@@ -39,8 +39,9 @@ void TextField::setWords(const QString& words) {
 
 // Two to five lines high.
 void TextField::fit() {
+  ensurePolished();
   const int lines = std::clamp(document()->blockCount(), 2, 5);
-  setFixedHeight(lines * fontMetrics().lineSpacing() + static_cast<int>(2 * document()->documentMargin()) + 2 * frameWidth() + 6);
+  setFixedHeight(lines * fontMetrics().lineSpacing() + static_cast<int>(2 * document()->documentMargin()) + 10);
 }
 
 // Undo and redo are the scene's.

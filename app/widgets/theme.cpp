@@ -84,7 +84,8 @@ QComboBox:focus { border: 1.5px solid $lagoon; background: $moving; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: url($arrow); width: 13px; height: 13px; }
 QComboBox QAbstractItemView { background: $card; border: 1px solid $line; selection-background-color: $hover; selection-color: $ink; outline: 0; }
-QLineEdit, QPlainTextEdit, QSpinBox, QDoubleSpinBox { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px 7px; min-height: 18px; selection-background-color: $lagoon; selection-color: $paper; }
+QPlainTextEdit { background: $card; border: 1px solid $line; border-radius: 6px; padding: 2px 3px; selection-background-color: $lagoon; selection-color: $paper; }
+QLineEdit, QSpinBox, QDoubleSpinBox { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px 7px; min-height: 18px; selection-background-color: $lagoon; selection-color: $paper; }
 QLineEdit:focus, QPlainTextEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus { border: 1.5px solid $lagoon; }
 QCheckBox { spacing: 8px; border: 1.5px solid transparent; border-radius: 4px; }
 QCheckBox::indicator { width: 15px; height: 15px; border: 1px solid $muted; border-radius: 4px; background: $card; }

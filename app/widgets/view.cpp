@@ -410,7 +410,21 @@ void View::mouseDoubleClickEvent(QMouseEvent* event) {
     outline_.doubleClick(event->position());
     return update();
   }
+  if (typeWordsAt(event->position())) return;
   setZoom(0);
+}
+
+// On words they are typed; false where there are none.
+bool View::typeWordsAt(QPointF at) {
+  const Layer* layer = document_.layer();
+  if (mode_ != ViewMode::Picture || !layer || layer->locked || !place_.shown()) return false;
+  syncPlace();
+  if (!place_.corners().containsPoint(at, Qt::OddEvenFill)) return false;
+  const auto specs = layer->recipe.front().spec->params;
+  const auto words = std::find_if(specs.begin(), specs.end(), [](const ParamSpec& spec) { return spec.type == ParamType::Text; });
+  if (words == specs.end()) return false;
+  document_.typeWords({layer->id, 0, static_cast<int>(words - specs.begin())});
+  return true;
 }
 
 void View::contextMenuEvent(QContextMenuEvent* event) { Q_EMIT menuWanted(event->globalPos()); }

@@ -76,6 +76,7 @@ class View : public QWidget {
   [[nodiscard]] Value grippedValue(const Handle& handle, QPointF to, bool inSteps) const;
   /// Whether something of the current layer is edited whose points or copies are taken hold of instead of its handles.
   [[nodiscard]] bool editsInPicture() const { return outline_.shown() || copies_.shown(); }
+  bool typeWordsAt(QPointF at);
   void askForSize();
   void showFrame(int frame);
   void syncPlace();

@@ -11,6 +11,7 @@
 
 #include "edit/layers.h"
 #include "edit/source_layers.h"
+#include "edit/wall.h"
 #include "store/media_store.h"
 #include "support/hands.h"
 #include "sheets/export_sheet.h"
@@ -76,8 +77,36 @@ int main(int argc, char** argv) {
     choose(window, "Flags");
     settle(window);
     window.player().setFrame(30);
-    QTest::qWait(300);
+    // Two of them are larger and hang lower, one is left out.
+    if (auto* section = window.recipe().findChild<QWidget*>(QStringLiteral("section-Single copies")))
+      if (auto* choosing = section->findChild<QToolButton*>(QStringLiteral("chooseCopies"))) {
+        if (auto* heading = section->findChild<QToolButton*>(QStringLiteral("sectionHeading")); !choosing->isVisible()) heading->click();
+        choosing->click();
+      }
+    {
+      auto& document = window.document();
+      oa::PlaneView frame;
+      frame.frameWidth = document.scene().width;
+      frame.frameHeight = document.scene().height;
+      const oa::RecipeStep& flags = document.layer()->recipe[0];
+      const auto places = flags.spec->copies(oa::contextOf(flags, {30, document.scene().frames}, frame));
+      document.chooseCopies({places[3].copy});
+      document.changeCopies(
+          QStringLiteral("out"), [](oa::CopyChange& c) { c.out = true; }, false);
+      document.chooseCopies({places[26].copy, places[33].copy});
+      document.changeCopies(
+          QStringLiteral("large"),
+          [](oa::CopyChange& c) {
+            c.by = {0, 34};
+            c.size = 1.6;
+            c.colour = oa::hexColour(0xeda86d);
+          },
+          false);
+    }
+    settle(window);
+    QTest::qWait(400);
     save(window, "repeat.png");
+    window.document().editInPicture({});
     // An outline with its poses and strands, edited in the picture.
     window.begin(starter(scenes, "A pennant with strands"));
     {
@@ -215,7 +244,23 @@ int main(int argc, char** argv) {
     settle(window);
     window.player().setFrame(96);
     QTest::qWait(300);
-    save(window, "on-picture-editing.png");
+    // Words whose letters swell, and the same behind them, small and turned.
+    {
+      auto& document = window.document();
+      for (const auto& variety : oa::edit::sourceVarieties())
+        if (variety.variety == "Swell")
+          document.perform(QStringLiteral("words"), [&](oa::Scene& scene) -> oa::Result<oa::edit::Ids> {
+            const auto layer = oa::edit::addLayer(scene, scene.layers.back().id, oa::edit::sourceLayer(variety, {}));
+            if (!layer) return tl::unexpected(layer.error());
+            return oa::edit::Ids{*layer};
+          });
+      document.perform(QStringLiteral("wall"),
+                       [&](oa::Scene& scene) { return oa::edit::addWall(scene, scene.layers.back().id, "Wall of Swell"); });
+      document.setCurrentLayer(document.scene().layers.back().id);
+    }
+    settle(window);
+    QTest::qWait(600);
+    save(window, "words.png");
     window.showPalettes();
     QListWidget* palettes = window.palettes().list();
     palettes->setCurrentRow(window.palettes().rowOf(QStringLiteral("Aurora pier")));

@@ -54,6 +54,7 @@ class TestTitles : public QObject {
  private Q_SLOTS:
   void wordsAreTyped();
   void undoIsTheScenes();
+  void fromThePicture();
   void anotherFont();
   void letterByLetter();
   void aPanelThatFits();
@@ -102,6 +103,23 @@ void TestTitles::undoIsTheScenes() {
   QTest::keyClick(field, Qt::Key_Tab);
   QVERIFY(!field->hasFocus());
   QCOMPARE(room.words(), std::string("Harbour\nDays again"));
+}
+
+// A double-click on them in the picture: what is typed then goes in their place.
+void TestTitles::fromThePicture() {
+  Room room;
+  Hands hands(room.w);
+  hands.addLayer(QStringLiteral("Title"));
+  View& view = room.w.view();
+  const QPoint middle = view.place().corners().boundingRect().center().toPoint();
+  QTest::mouseDClick(&view, Qt::LeftButton, Qt::NoModifier, middle + QPoint(30, 10));
+  QVERIFY(room.field()->hasFocus());
+  QTest::keyClicks(room.field(), QStringLiteral("Regatta"));
+  QCOMPARE(room.words(), std::string("Regatta"));
+  // Elsewhere it is what it was: the picture is fitted.
+  view.setZoom(0.3);
+  QTest::mouseDClick(&view, Qt::LeftButton, Qt::NoModifier, QPoint(30, view.height() - 60));
+  QVERIFY(std::abs(view.zoom() - 0.3) > 1e-6);
 }
 
 void TestTitles::anotherFont() {
