@@ -33,6 +33,7 @@ Outline pebble() {
 std::vector<ParamSpec> tableOfOutline() {
   const auto light = [](ParamSpec spec) { return with("lights", std::move(spec), 1); };
   const auto strand = [](ParamSpec spec) { return with("strands", std::move(spec), 1); };
+  const auto evenly = [](ParamSpec spec) { return field_params::when(std::move(spec), "strandAt", {"evenly"}); };
   const auto dashed = [](ParamSpec spec) { return with("dashes", std::move(spec), 1); };
   const auto filled = [](ParamSpec spec) {
     spec.shownWhen = ShownWhen{"fill", {}, 0};
@@ -119,8 +120,11 @@ std::vector<ParamSpec> tableOfOutline() {
       light(colour("tailColour", "Tail colour", "At its end.", 0xc8472b)),
 
       inSection("Strands", count("strands", "Strands", "How many hang from the line.", {0, 0, 2000, 0, 60})),
-      strand(share("strandFrom", "From", "Where the first one hangs, as a share of the line.", 0)),
-      strand(share("strandTo", "To", "Where the last one hangs.", 1)),
+      strand(fixed(choice("strandAt", "Hang from",
+                          "From places that lie evenly along it, or from the points of an outline of your own, one from each.", "evenly",
+                          {"evenly", "its points"}))),
+      evenly(share("strandFrom", "From", "Where the first one hangs, as a share of the line.", 0)),
+      evenly(share("strandTo", "To", "Where the last one hangs.", 1)),
       strand(choice("hang", "Hang", "All one way, or away from the line.", "one way", {"one way", "outwards"})),
       strand(angle("strandTurn", "Way", "Which way they hang: 90 is down; from the line it is counted where they hang outwards.", 90)),
       strand(number("strandLength", "Length", "How long they are.", {220, 1, 8192, 10, 800}, Unit::Pixels)),

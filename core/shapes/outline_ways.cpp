@@ -24,11 +24,30 @@ Affine placeOf(const StepContext& context) {
 }
 
 Way wayOf(const Outline& outline, const Affine& place, double tolerance) {
-  Way way{flattened(outline, tolerance), outline.closed};
+  Way way{flattened(outline, tolerance), outline.closed, {}};
   for (Point& p : way.points) p = place(p);
   // One that is closed ends where it began to the last bit.
   if (outline.closed && way.points.size() > 1) way.points.back() = way.points.front();
   return way;
+}
+
+double lengthOf(const std::vector<Point>& line) {
+  double sum = 0;
+  for (std::size_t i = 1; i < line.size(); ++i) sum += std::hypot(line[i].x - line[i - 1].x, line[i].y - line[i - 1].y);
+  return sum;
+}
+
+// How far along an outline each of its points lies.
+std::vector<double> sharesOf(const Outline& outline, double tolerance) {
+  std::vector<double> until{0};
+  for (std::size_t i = 0; i < pieceCount(outline); ++i) {
+    const Outline piece{{outline.points[i], outline.points[(i + 1) % outline.points.size()]}, false};
+    until.push_back(until.back() + lengthOf(flattened(piece, tolerance)));
+  }
+  const double whole = until.back();
+  if (outline.closed && until.size() > outline.points.size()) until.pop_back();
+  for (double& share : until) share = whole > 0 ? share / whole : 0;
+  return until;
 }
 
 std::vector<Way> drawnWays(const StepContext& context, double tolerance) {
@@ -101,7 +120,9 @@ std::vector<Way> outlineWays(const StepContext& context, const Input* layer, dou
   if (along == "layer") return layer ? edgesOf(*layer) : std::vector<Way>();
   const double own = tolerance / context.number("size");
   if (along == "drawing") return drawnWays(context, own);
-  return {wayOf(context.outline("outline"), placeOf(context), own)};
+  Way way = wayOf(context.outline("outline"), placeOf(context), own);
+  if (context.integer("strands") > 0 && context.choice("strandAt") == "its points") way.own = sharesOf(context.outline("outline"), own);
+  return {std::move(way)};
 }
 
 }  // namespace oa

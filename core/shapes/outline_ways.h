@@ -12,6 +12,7 @@ namespace oa {
 struct Way {
   std::vector<Point> points;
   bool closed = true;
+  std::vector<double> own;  ///< where the points lie that an outline of one's own was drawn by, as shares of its length
 };
 
 /// Those that the parameters of outline_params.h name, no farther from them than `tolerance` pixels of the plane. `layer` is asked where

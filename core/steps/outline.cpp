@@ -83,6 +83,7 @@ class Drawing {
     double whole = 0;
     for (Way& way : outlineWays(context, layer, 0.15 / view_.scale)) {
       if (way.points.empty()) continue;
+      own_ = std::move(way.own);
       Line& line = lines_.emplace_back(Line{wobbled({std::move(way.points), way.closed}, wobble_, view_.scale), whole, 0});
       whole += line.line.length();
       line.to = whole;
@@ -213,8 +214,12 @@ class Drawing {
   }
 
   void hangStrands() {
-    const int count = context_.integer("strands");
+    int count = context_.integer("strands");
     if (count <= 0 || lines_.empty()) return;
+    // From each of the points that the outline was drawn by.
+    constexpr std::size_t kMostStrands = 2000;
+    const bool points = context_.choice("strandAt") == "its points" && context_.choice("along") == "outline";
+    if (points) count = static_cast<int>(std::min(own_.size(), kMostStrands));
     const auto seed = static_cast<std::uint64_t>(context_.number("seed"));
     const double from = context_.number("strandFrom");
     const double to = context_.number("strandTo");
@@ -231,7 +236,7 @@ class Drawing {
     const int parts = static_cast<int>(std::clamp(pixels(context_.number("strandLength")) / 24, 10.0, 40.0));
     for (int i = 0; i < count; ++i) {
       const double order = count > 1 ? static_cast<double>(i) / (round ? count : count - 1) : 0.5;
-      const MeasuredLine::Place root = placeAt(mix(from, to, order));
+      const MeasuredLine::Place root = placeAt(points ? own_[static_cast<std::size_t>(i)] : mix(from, to, order));
       const double length =
           context_.number("strandLength") * (1 - context_.number("strandDiffer") * randomUnit(seed, 400 + static_cast<std::uint64_t>(i)));
       double turn = context_.number("strandTurn") * kDegree;
@@ -257,6 +262,7 @@ class Drawing {
   const PlaneView& view_;
   Wobble wobble_;
   std::vector<Line> lines_;
+  std::vector<double> own_;  // where the outline's own points lie along it
   LineArt art_;
 };
 

@@ -70,6 +70,7 @@ class TestOutline : public QObject {
   void posesAreSetWhereTheyAre();
   void pointsComeAndGoInAllPoses();
   void mirroredPointsGoAlong();
+  void strandsHangFromItsPoints();
   void theFrameIsALine();
   void drawingsAreDrawnLineByLine();
   void edgesOfAnotherLayer();
@@ -334,6 +335,30 @@ void TestOutline::mirroredPointsGoAlong() {
   QVERIFY(std::abs(pulled.points[1].before.x - 60) < 1e-9 && pulled.points[1].before.y < -60);
   QVERIFY(edit::withPointMoved(round, 1, edit::OutlinePart::After, {60, 0}, true).points[1].before == p.before);
   QVERIFY(edit::withPointSmoothed(round, 1) == square);
+}
+
+// One from each point, wherever those lie, also where the line is bent between them.
+void TestOutline::strandsHangFromItsPoints() {
+  Scene scene = lineOf("M-90 -40 C-90 -60 -60 -60 -50 -40 L10 -40 L90 -30");
+  set(scene, "strands", 1.0);
+  set(scene, "strandAt", std::string("its points"));
+  set(scene, "strandLength", 60.0);
+  set(scene, "strandDiffer", 0.0);
+  set(scene, "strandWidth", 4.0);
+  set(scene, "strandTaper", 0.0);
+  set(scene, "sway", 0.0);
+  const auto frame = test::renderFloat(scene, 0);
+  const double one = 60 * 4 + kPi * 4;
+  QVERIFY2(std::abs(areaOf(frame) - 4 * one) < 12, qPrintable(QString::number(areaOf(frame))));
+  for (const int x : {-90, -50, 10, 90}) {
+    const auto here = test::cut(frame, 120 + x - 5, 0, 10, 160);
+    QVERIFY(std::abs(areaOf(here) - one) < 4);
+    QVERIFY(std::abs(weightOf(here).x - 5) < 0.3);
+  }
+  // Of a closed one none hangs twice from where it begins.
+  set(scene, "outline", *outlineFromPath(kSquare));
+  set(scene, "strandLength", 15.0);
+  QVERIFY(std::abs(areaOf(test::renderFloat(scene, 0)) - 4 * (15 * 4 + kPi * 4)) < 12);
 }
 
 void TestOutline::theFrameIsALine() {
