@@ -151,7 +151,7 @@ void Window::makeCommands() {
                           [this] { layers_->addLinkedCopy(); },
                           layer},
                          {id("wall"),
-                          tr("&Wall of it behind"),
+                          tr("Wall of man&y behind"),
                           tr("Add a layer right behind that repeats this one, small and turned, and follows it"),
                           {},
                           [this] {

@@ -144,6 +144,7 @@ class Setter {
         ++line;  // the end of a line
       }
     } while (pango_layout_iter_next_run(iter.get()));
+    made_.letters.reserve(letters.size());
     for (auto& [index, letter] : letters) made_.letters.push_back(std::move(letter));
     made_.words = words.empty() ? 0 : words.back() + 1;
     const auto most = std::max_element(families.begin(), families.end(), [](const auto& a, const auto& b) { return a.second < b.second; });

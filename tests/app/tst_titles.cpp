@@ -171,7 +171,7 @@ void TestTitles::heroWordsWithAWall() {
   hands.addLayer(QStringLiteral("Title"));
   const Id title = room.w.document().currentLayer();
   hands.count();
-  QVERIFY(clickInMenu([&] { openMenu(room.w, QStringLiteral("Layer")); }, QStringLiteral("Wall of it behind")));
+  QVERIFY(clickInMenu([&] { openMenu(room.w, QStringLiteral("Layer")); }, QStringLiteral("Wall of many behind")));
   const auto& layers = room.w.document().scene().layers;
   QCOMPARE(layers.size(), std::size_t{3});
   QCOMPARE(layers[2].id, title);

@@ -381,8 +381,9 @@ void TestEdit::sourcesComeMovingAndInTheScenesColours() {
   for (const auto& variety : edit::sourceVarieties()) {
     const Layer layer = edit::sourceLayer(variety, colours);
     const std::string name = edit::titleOf(variety) + " of " + std::string(variety.spec->id);
-    // One flat colour has nothing that could move.
-    if (variety.spec->id != "flat") QVERIFY2(commonLaps(layer) > 0, name.c_str());
+    // One flat colour has nothing that could move, and some words are to be read at rest.
+    const bool rests = variety.variety == "Title" || variety.variety == "Lower panel";
+    if (variety.spec->id != "flat" && !rests) QVERIFY2(commonLaps(layer) > 0, name.c_str());
     // Every colour that it shows is one of the scene's, or mixed of them by the map.
     for (const RecipeStep& step : layer.recipe)
       forEachShownParamOf(step, [&](const ParamSpec&, const Param& param) {
