@@ -4,6 +4,8 @@
 #include <cstddef>
 #include <cstdlib>
 #include <new>
+#include <type_traits>
+#include <utility>
 #include <vector>
 
 #include "base/buffer_pool.h"
@@ -37,5 +39,22 @@ struct PoolAllocator {
 
 template <class T>
 using PooledVector = std::vector<T, PoolAllocator<T>>;
+
+/// The same, but what it is resized to is memory as it comes: whoever asks for room fills all of it, on several threads perhaps.
+template <class T>
+requires std::is_trivially_copyable_v<T> && std::is_trivially_destructible_v<T>
+struct RawPoolAllocator : PoolAllocator<T> {
+  template <class U>
+  struct rebind {
+    using other = RawPoolAllocator<U>;
+  };
+  template <class U>
+  void construct(U*) noexcept {}
+  template <class U, class... Args>
+  requires(sizeof...(Args) > 0) void construct(U* p, Args&&... args) { ::new (static_cast<void*>(p)) U(std::forward<Args>(args)...); }
+};
+
+template <class T>
+using RawPooledVector = std::vector<T, RawPoolAllocator<T>>;
 
 }  // namespace oa

@@ -239,7 +239,7 @@ constexpr int kStripRows = 16;
 
 class MarkRows final : public RowMaker {
  public:
-  MarkRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, SecondColours seconds, MarkBlend blend, const PlaneView& view)
+  MarkRows(std::vector<MarkShape> shapes, Marks marks, SecondColours seconds, MarkBlend blend, const PlaneView& view)
       : shapes_(std::move(shapes)), marks_(std::move(marks)), seconds_(std::move(seconds)), blend_(blend), view_(view) {
     // Only the strips of each mark are looked at one after the other; they are few bytes.
     struct Span {
@@ -296,7 +296,7 @@ class MarkRows final : public RowMaker {
 
  private:
   std::vector<MarkShape> shapes_;
-  PooledVector<Mark> marks_;
+  Marks marks_;
   SecondColours seconds_;
   MarkBlend blend_;
   PlaneView view_;
@@ -384,7 +384,7 @@ bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const
   return true;
 }
 
-std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, SecondColours seconds, MarkBlend blend,
+std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, Marks marks, SecondColours seconds, MarkBlend blend,
                                    const PlaneView& view) {
   return std::make_unique<MarkRows>(std::move(shapes), std::move(marks), std::move(seconds), blend, view);
 }
@@ -415,7 +415,7 @@ std::array<double, 4> plainPicture(const MarkShape& shape, const Mark& m, int x,
 
 }  // namespace
 
-std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const PooledVector<Mark>& marks, const SecondColours& seconds,
+std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const Marks& marks, const SecondColours& seconds,
                                      MarkBlend blend, int x, int y) {
   std::array<double, 4> under{};
   for (std::size_t i = 0; i < marks.size(); ++i) {

@@ -51,6 +51,8 @@ struct Mark {
 };
 static_assert(sizeof(Mark) <= 64);
 
+/// Room that is made for marks is to be filled by whoever made it.
+using Marks = RawPooledVector<Mark>;
 /// What colours go over into, mark by mark; empty where no shape is graded.
 using SecondColours = PooledVector<std::array<float, 4>>;
 
@@ -67,11 +69,11 @@ struct MarkPlace {
 bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const PlaneView& view, float& fainter);
 
 /// The marks as a picture, painted in their order. Those of no rows or columns are left out.
-std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, PooledVector<Mark> marks, SecondColours seconds, MarkBlend blend,
+std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, Marks marks, SecondColours seconds, MarkBlend blend,
                                    const PlaneView& view);
 
 /// One pixel of the same in plain numbers.
-std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const PooledVector<Mark>& marks, const SecondColours& seconds,
+std::array<double, 4> plainMarkPixel(const std::vector<MarkShape>& shapes, const Marks& marks, const SecondColours& seconds,
                                      MarkBlend blend, int x, int y);
 
 }  // namespace oa

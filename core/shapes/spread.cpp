@@ -200,13 +200,16 @@ CopyMaker scattered(const SpreadSettings& s) {
   std::shared_ptr<const std::vector<Point>> places;
   if (s.even) places = poissonPlaces(size, std::max(1.0, s.distance.x), s.seed, 100000);
   const auto count = places ? places->size() : static_cast<std::size_t>(std::max(1, s.count));
-  const double reach = 2 * halfDiagonal(s);
-  return {count, [s, size, places, count, reach](std::size_t i, Copy& copy) {
+  // Divisions are what takes time here.
+  const double perReach = 1 / (2 * halfDiagonal(s));
+  const double perCopy = 1 / static_cast<double>(count);
+  const Point share{1 / size.x, 1 / size.y};
+  return {count, [s, size, places, perReach, perCopy, share](std::size_t i, Copy& copy) {
             const Point p = places ? (*places)[i] : Point{size.x * randomUnit(s.seed, 2 * i), size.y * randomUnit(s.seed, 2 * i + 1)};
             copy.at = {p.x - s.margin, p.y - s.margin};
             const Point away{copy.at.x - s.centre.x, copy.at.y - s.centre.y};
-            copy.stand(static_cast<double>(i) / static_cast<double>(count), std::clamp(p.y / size.y, 0.0, 1.0),
-                       std::clamp(p.x / size.x, 0.0, 1.0), std::min(1.0, std::sqrt(away.x * away.x + away.y * away.y) / reach));
+            copy.stand(static_cast<double>(i) * perCopy, std::clamp(p.y * share.y, 0.0, 1.0), std::clamp(p.x * share.x, 0.0, 1.0),
+                       std::min(1.0, std::sqrt(away.x * away.x + away.y * away.y) * perReach));
             copy.key = i;
           }};
 }

@@ -149,7 +149,7 @@ std::vector<Point> edgeOf(OutlineShape shape, Point half, double within) {
   shapes[0].outline = shape;
   shapes[0].halfWidth = half.x;
   shapes[0].halfHeight = half.y;
-  PooledVector<Mark> marks(1);
+  Marks marks{Mark{}};
   float fainter = 1;
   if (!placeMark(marks[0], shapes[0], {}, view, fainter)) return {};
   marks[0].colour = {1, 1, 1, 1};

@@ -214,7 +214,7 @@ struct OwnValues {
 // All that is painted of a repeat at one moment.
 struct Painted {
   std::vector<MarkShape> shapes;
-  PooledVector<Mark> marks;
+  Marks marks;
   SecondColours seconds;
   MarkBlend blend = MarkBlend::Over;
 };
@@ -295,8 +295,10 @@ class Repeat {
         static_cast<int>(copies.count),
         [&](int from, int to) {
           std::array<float, 4> none{};
-          for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i)
-            if (!place(marks[i], seconds ? seconds[i] : none, copies.at(i))) marks[i] = {};
+          for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i) {
+            marks[i] = Mark{};
+            if (!place(marks[i], seconds ? seconds[i] : none, copies.at(i))) marks[i] = Mark{};
+          }
         },
         kAtOnce);
     return std::move(painted_);

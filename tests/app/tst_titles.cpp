@@ -2,6 +2,7 @@
 // follows.
 #include <QComboBox>
 #include <QMenuBar>
+#include <QToolButton>
 
 #include "support/counted.h"
 #include "top_bar.h"

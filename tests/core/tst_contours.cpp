@@ -94,7 +94,8 @@ void TestContours::randomFieldsClose() {
         for (int k = 0; k < 4; ++k) {
           const int px = x + (k & 1);
           const int py = y + k / 2;
-          const bool one = px >= 0 && py >= 0 && px < w && py < h && values[static_cast<std::size_t>(py * w + px)] > 0.5f;
+          const bool one = px >= 0 && py >= 0 && px < w && py < h &&
+                           values[static_cast<std::size_t>(py) * static_cast<std::size_t>(w) + static_cast<std::size_t>(px)] > 0.5f;
           in += one;
           if (k == 0) ul = one;
           if (k == 3) lr = one;

@@ -23,7 +23,7 @@ PlaneView frame(int width, int height) { return PlaneView::cover(width, height, 
 std::vector<double> painted(const MarkShape& shape, const MarkPlace& place, const PlaneView& view) {
   Mark mark;
   float fainter = 1;
-  PooledVector<Mark> marks;
+  Marks marks;
   if (placeMark(mark, shape, place, view, fainter)) {
     mark.colour = {fainter, fainter, fainter, fainter};
     marks.push_back(mark);
@@ -211,8 +211,8 @@ void TestShapes::smallOnesKeepTheirArea() {
 namespace {
 
 // Discs of all kinds over each other.
-PooledVector<Mark> manyMarks(const std::vector<MarkShape>& shapes, const PlaneView& view, int count, SecondColours& seconds) {
-  PooledVector<Mark> marks;
+Marks manyMarks(const std::vector<MarkShape>& shapes, const PlaneView& view, int count, SecondColours& seconds) {
+  Marks marks;
   for (int i = 0; i < count; ++i) {
     const auto random = [&](std::uint64_t which) { return randomUnit(static_cast<std::uint64_t>(i) + 1, which); };
     Mark mark;
@@ -272,7 +272,7 @@ double worstAgainstPlain(MarkBlend blend) {
 void TestShapes::blendsAreTheirFormulas() {
   // One disc over another, at a pixel that both cover.
   const PlaneView view = frame(32, 32);
-  PooledVector<Mark> marks(2);
+  Marks marks(2, Mark{});
   float fainter = 1;
   for (Mark& mark : marks) QVERIFY(placeMark(mark, circle(10), {{16, 16}}, view, fainter));
   marks[0].colour = {0.4f, 0, 0.2f, 0.5f};
@@ -317,7 +317,7 @@ void TestShapes::picturesAreReadWhereTheyLie() {
   shape.pictures = {plane};
   const PlaneView view = frame(64, 64);
   for (const double turn : {0.0, 90.0}) {
-    PooledVector<Mark> marks(1);
+    Marks marks(1);
     float fainter = 1;
     QVERIFY(placeMark(marks[0], shape, {{32, 32}, turn, 2}, view, fainter));
     marks[0].colour[3] = 0.5f;
