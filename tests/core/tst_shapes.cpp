@@ -317,7 +317,7 @@ void TestShapes::picturesAreReadWhereTheyLie() {
   shape.pictures = {plane};
   const PlaneView view = frame(64, 64);
   for (const double turn : {0.0, 90.0}) {
-    Marks marks(1);
+    Marks marks{Mark{}};
     float fainter = 1;
     QVERIFY(placeMark(marks[0], shape, {{32, 32}, turn, 2}, view, fainter));
     marks[0].colour[3] = 0.5f;
