@@ -49,7 +49,7 @@ void addPiece(double x0, double x1, double height, int width, float* sums) {
 
 }  // namespace
 
-void coverRow(const AreaEdge* edges, std::size_t count, int y, int width, float* sums) {
+void coverRow(const AreaEdge* edges, std::size_t count, int y, int left, int width, float* sums) {
   std::fill_n(sums, static_cast<std::size_t>(width) + 2, 0.0F);
   // The row as pixels whose corners are whole numbers.
   const double top = y - 0.5;
@@ -63,7 +63,8 @@ void coverRow(const AreaEdge* edges, std::size_t count, int y, int width, float*
     const double to = std::min(b.y, bottom);
     if (from >= to) continue;
     const double slope = (b.x - a.x) / (b.y - a.y);
-    addPiece(a.x + (from - a.y) * slope + 0.5, a.x + (to - a.y) * slope + 0.5, way * (to - from), width, sums);
+    const double beside = 0.5 - left;
+    addPiece(a.x + (from - a.y) * slope + beside, a.x + (to - a.y) * slope + beside, way * (to - from), width, sums);
   }
   double sum = 0;
   for (int x = 0; x < width; ++x) {

@@ -11,9 +11,9 @@ struct AreaEdge {
   Point from;
   Point to;
 };
-/// The shares of pixels [0, width) of row `y` that lie within closed lines, in [0, 1]: exact areas with their signs, summed up along
-/// the row by how far each edge lets in what is right of it, as scan converters of outline fonts do. What is gone round twice in one
+/// The shares of the `width` pixels from `left` of row `y` that lie within closed lines, in [0, 1]: exact areas with their signs, summed up
+/// along the row by how far each edge lets in what is right of it, as scan converters of outline fonts do. What is gone round twice in one
 /// direction is within. `sums` needs room for width + 2 numbers; `edges` are those that touch the row.
-void coverRow(const AreaEdge* edges, std::size_t count, int y, int width, float* sums);
+void coverRow(const AreaEdge* edges, std::size_t count, int y, int left, int width, float* sums);
 
 }  // namespace oa

@@ -245,13 +245,18 @@ class LineArtRows final : public RowMaker {
         pieces_(
             allPieces(art_), height, [](const StrokePiece& p) { return p.top; }, [](const StrokePiece& p) { return p.bottom; }) {
     for (const Filling& filling : art_.fillings) edges_.push_back(edgeStrips(filling, height));
-    PixelBox box;
+    PixelBox box{0, 0, 0, 0};
     for (const StrokePiece& p : pieces_.all()) box = box.with({p.left, p.top, p.right, p.bottom});
-    for (const EdgeStrips& edges : edges_)
+    for (const EdgeStrips& edges : edges_) {
+      PixelBox own{0, 0, 0, 0};
       for (const AreaEdge& e : edges.all())
-        box = box.with(
+        own = own.with(
             {static_cast<int>(std::floor(std::min(e.from.x, e.to.x))) - 1, static_cast<int>(std::floor(std::min(e.from.y, e.to.y))) - 1,
              static_cast<int>(std::ceil(std::max(e.from.x, e.to.x))) + 2, static_cast<int>(std::ceil(std::max(e.from.y, e.to.y))) + 2});
+      if (!own.empty()) box = box.with(own);
+      own = own.within({0, 0, width, height});
+      reach_.push_back(own.empty() ? PixelBox{0, 0, 0, 0} : own);
+    }
     box_ = box.within({0, 0, width, height});
     if (box_.empty()) box_ = {0, 0, 0, 0};
   }
@@ -265,28 +270,34 @@ class LineArtRows final : public RowMaker {
     std::vector<float> opacity(room);
     std::vector<float> mix(room);
     std::vector<float> sums(room);
+    std::vector<AreaEdge> edges;
     const Nearest nearest{distance.data(), opacity.data(), mix.data()};
     for (int y = y0; y < y1; ++y) {
       float* const row = out + (y - y0) * stride;
       std::memset(row, 0, sizeof(float) * 4 * static_cast<std::size_t>(width_));
       if (y < box_.y0 || y >= box_.y1) continue;
-      for (std::size_t i = 0; i < edges_.size(); ++i) fillRow(edges_[i], art_.fillings[i].colour, y, sums.data(), row);
+      for (std::size_t i = 0; i < edges_.size(); ++i)
+        if (y >= reach_[i].y0 && y < reach_[i].y1) fillRow(i, y, edges, sums.data(), row);
       strokeRow(y, nearest, row);
     }
   }
 
  private:
-  void fillRow(const EdgeStrips& strips, const std::array<float, 4>& colour, int y, float* sums, float* row) const {
-    std::vector<AreaEdge> edges;
-    strips.at(y, [&](const AreaEdge& e) {
+  // Only where it can be at all: there may be many, each small.
+  void fillRow(std::size_t which, int y, std::vector<AreaEdge>& edges, float* sums, float* row) const {
+    const std::array<float, 4>& colour = art_.fillings[which].colour;
+    const int left = reach_[which].x0;
+    const int width = reach_[which].x1 - left;
+    edges.clear();
+    edges_[which].at(y, [&](const AreaEdge& e) {
       if (std::max(e.from.y, e.to.y) > y - 0.5 && std::min(e.from.y, e.to.y) < y + 0.5) edges.push_back(e);
     });
     if (edges.empty()) return;
-    coverRow(edges.data(), edges.size(), y, width_, sums);
-    for (int x = 0; x < width_; ++x) {
+    coverRow(edges.data(), edges.size(), y, left, width, sums);
+    for (int x = 0; x < width; ++x) {
       const float cover = sums[x];
       if (cover <= 0) continue;
-      float* const to = row + static_cast<std::ptrdiff_t>(x) * 4;
+      float* const to = row + static_cast<std::ptrdiff_t>(left + x) * 4;
       const float under = 1 - colour[3] * cover;
       for (int c = 0; c < 4; ++c) to[c] = colour[static_cast<std::size_t>(c)] * cover + to[c] * under;
     }
@@ -324,6 +335,7 @@ class LineArtRows final : public RowMaker {
   int width_;
   PieceStrips pieces_;
   std::vector<EdgeStrips> edges_;
+  std::vector<PixelBox> reach_;  // of each filling, within the picture
   PixelBox box_;
 };
 
@@ -360,7 +372,7 @@ std::array<double, 4> plainLineArtPixel(const LineArt& art, int x, int y) {
       e.to.x -= x;
     }
     float sums[3];
-    coverRow(moved.data(), moved.size(), y, 1, sums);
+    coverRow(moved.data(), moved.size(), y, 0, 1, sums);
     std::array<double, 4> source{};
     for (std::size_t c = 0; c < 4; ++c) source[c] = static_cast<double>(sums[0]) * static_cast<double>(filling.colour[c]);
     over(source, false);

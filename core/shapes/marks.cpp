@@ -251,7 +251,7 @@ class MarkRows final : public RowMaker {
     parallelBands(
         static_cast<int>(marks_.size()),
         [&](int from, int to) {
-          PixelBox box;
+          PixelBox box{0, 0, 0, 0};
           for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i) {
             const Mark& m = marks_[i];
             const bool seen = m.top < m.bottom;
@@ -302,7 +302,7 @@ class MarkRows final : public RowMaker {
   PlaneView view_;
   std::vector<std::size_t> first_;
   PooledVector<std::uint32_t> listed_;
-  PixelBox box_;
+  PixelBox box_{0, 0, 0, 0};
 };
 
 // By how much coverage by distance makes too much of what is thinner than a pixel: of an edge that ramps over one pixel.
