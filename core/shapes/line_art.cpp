@@ -5,6 +5,7 @@
 #include <cstddef>
 #include <cstdint>
 #include <cstring>
+#include <span>
 
 #include "shapes/area_cover.h"
 
@@ -40,6 +41,17 @@ struct Nearest {
 };
 
 constexpr float kFarAway = 1e9F;
+
+// The pieces that may touch a row, those of a stroke behind each other.
+struct PiecesOfRow {
+  const StrokePiece* all;
+  const std::uint32_t* listed;
+  std::size_t count;
+  const Stroke* strokes;
+  bool add;
+  int y;
+  int width;
+};
 
 }  // namespace
 }  // namespace oa
@@ -107,6 +119,35 @@ void layStroke(const float* colour, const float* second, double softness, bool a
   }
 }
 
+// All pieces of a stroke are measured before it is laid down, so that none of it is painted twice.
+void strokeRow(const PiecesOfRow& r, const Nearest& nearest, float* row) {
+  int stroke = -1;
+  int left = r.width;
+  int right = 0;
+  const auto lay = [&] {
+    if (stroke < 0 || left >= right) return;
+    const Stroke& s = r.strokes[stroke];
+    layStroke(s.colour.data(), s.second.data(), s.softness, r.add, left, right, nearest, row);
+    left = r.width;
+    right = 0;
+  };
+  for (std::size_t i = 0; i < r.count; ++i) {
+    const StrokePiece& p = r.all[r.listed[i]];
+    if (r.y < p.top || r.y >= p.bottom) continue;
+    if (p.stroke != stroke) {
+      lay();
+      stroke = p.stroke;
+    }
+    const int from = std::max(0, static_cast<int>(p.left));
+    const int to = std::min(r.width, static_cast<int>(p.right));
+    if (from >= to) continue;
+    left = std::min(left, from);
+    right = std::max(right, to);
+    measureRow(p, r.y, from, to, nearest);
+  }
+  lay();
+}
+
 void measurePlain(const StrokePiece& p, int x, int y, double* out) {
   const Measured<double> m = measured<double>(p, x, y);
   out[0] = m.distance;
@@ -123,8 +164,7 @@ HWY_AFTER_NAMESPACE();
 #if HWY_ONCE
 namespace oa {
 
-HWY_EXPORT(measureRow);
-HWY_EXPORT(layStroke);
+HWY_EXPORT(strokeRow);
 HWY_EXPORT(measurePlain);
 HWY_EXPORT(coverPlainStroke);
 
@@ -213,6 +253,11 @@ class Strips {
     for (std::size_t i = first_[s]; i < first_[s + 1]; ++i) with(all_[listed_[i]]);
   }
   [[nodiscard]] const std::vector<T>& all() const { return all_; }
+  /// Which of them may touch a row.
+  [[nodiscard]] std::span<const std::uint32_t> listed(int y) const {
+    const auto s = static_cast<std::size_t>(y / kStripRows);
+    return {listed_.data() + first_[s], first_[s + 1] - first_[s]};
+  }
 
  private:
   std::vector<T> all_;
@@ -278,7 +323,10 @@ class LineArtRows final : public RowMaker {
       if (y < box_.y0 || y >= box_.y1) continue;
       for (std::size_t i = 0; i < edges_.size(); ++i)
         if (y >= reach_[i].y0 && y < reach_[i].y1) fillRow(i, y, edges, sums.data(), row);
-      strokeRow(y, nearest, row);
+      const auto listed = pieces_.listed(y);
+      if (listed.empty()) continue;
+      const PiecesOfRow pieces{pieces_.all().data(), listed.data(), listed.size(), art_.strokes.data(), art_.add, y, width_};
+      HWY_DYNAMIC_DISPATCH(strokeRow)(pieces, nearest, row);
     }
   }
 
@@ -301,34 +349,6 @@ class LineArtRows final : public RowMaker {
       const float under = 1 - colour[3] * cover;
       for (int c = 0; c < 4; ++c) to[c] = colour[static_cast<std::size_t>(c)] * cover + to[c] * under;
     }
-  }
-
-  // All pieces of a stroke are measured before it is laid down, so that none of it is painted twice.
-  void strokeRow(int y, const Nearest& nearest, float* row) const {
-    int stroke = -1;
-    int left = width_;
-    int right = 0;
-    const auto lay = [&] {
-      if (stroke < 0 || left >= right) return;
-      const Stroke& s = art_.strokes[static_cast<std::size_t>(stroke)];
-      HWY_DYNAMIC_DISPATCH(layStroke)(s.colour.data(), s.second.data(), s.softness, art_.add, left, right, nearest, row);
-      left = width_;
-      right = 0;
-    };
-    pieces_.at(y, [&](const StrokePiece& p) {
-      if (y < p.top || y >= p.bottom) return;
-      if (p.stroke != stroke) {
-        lay();
-        stroke = p.stroke;
-      }
-      const int from = std::max(0, static_cast<int>(p.left));
-      const int to = std::min(width_, static_cast<int>(p.right));
-      if (from >= to) return;
-      left = std::min(left, from);
-      right = std::max(right, to);
-      HWY_DYNAMIC_DISPATCH(measureRow)(p, y, from, to, nearest);
-    });
-    lay();
   }
 
   LineArt art_;

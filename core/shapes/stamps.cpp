@@ -69,14 +69,19 @@ class RecentPyramids {
   explicit RecentPyramids(std::size_t kept) : kept_(kept) {}
   template <class Make>
   Pyramid of(const Key& key, const Make& make) {
-    const std::lock_guard lock(mutex_);
-    if (const auto it = std::find_if(known_.begin(), known_.end(), [&](const auto& k) { return k.first == key; }); it != known_.end()) {
-      known_.splice(known_.begin(), known_, it);
-      return it->second;
+    {
+      const std::lock_guard lock(mutex_);
+      if (const auto it = std::find_if(known_.begin(), known_.end(), [&](const auto& k) { return k.first == key; }); it != known_.end()) {
+        known_.splice(known_.begin(), known_, it);
+        return it->second;
+      }
     }
-    known_.emplace_front(key, make());
+    // Not while others are kept waiting: what is made on several threads may come by here again.
+    Pyramid made = make();
+    const std::lock_guard lock(mutex_);
+    known_.emplace_front(key, made);
     if (known_.size() > kept_) known_.pop_back();
-    return known_.front().second;
+    return made;
   }
 
  private:
