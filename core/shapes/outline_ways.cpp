@@ -9,6 +9,7 @@
 #include "image/sampling.h"
 #include "shapes/contours.h"
 #include "shapes/drawing_lines.h"
+#include "shapes/rounded_box.h"
 
 namespace oa {
 namespace {
@@ -63,21 +64,10 @@ std::vector<Way> drawnWays(const StepContext& context, double tolerance) {
 // Clockwise from the upper left.
 Way frameWay(const StepContext& context) {
   const double inset = context.number("inset");
-  const double w = context.view().frameWidth - 2 * inset;
-  const double h = context.view().frameHeight - 2 * inset;
+  const Point to{context.view().frameWidth - inset, context.view().frameHeight - inset};
   Way way;
-  if (!(w > 0) || !(h > 0)) return way;
-  const double r = std::min({context.number("corner"), w / 2, h / 2});
-  const std::array<Point, 4> middles{
-      Point{inset + w - r, inset + r}, {inset + w - r, inset + h - r}, {inset + r, inset + h - r}, {inset + r, inset + r}};
-  way.points.push_back({inset + r, inset});
-  const int parts = r > 0 ? std::clamp(static_cast<int>(r), 4, 64) : 0;
-  for (std::size_t k = 0; k < 4; ++k)
-    for (int i = 0; i <= parts; ++i) {
-      const double turn = (static_cast<double>(k) - 1 + (parts > 0 ? static_cast<double>(i) / parts : 0)) * std::numbers::pi / 2;
-      way.points.push_back({middles[k].x + r * std::cos(turn), middles[k].y + r * std::sin(turn)});
-    }
-  way.points.back() = way.points.front();
+  const double round = context.number("corner");
+  if (to.x > inset && to.y > inset) way.points = roundedBox({inset, inset}, to, round, std::clamp(static_cast<int>(round), 4, 64));
   return way;
 }
 

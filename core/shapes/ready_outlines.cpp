@@ -13,6 +13,19 @@ class Setter : public ready::Setter {
   explicit Setter(std::span<Param> params) : ready::Setter(outlineParams(), params) {}
 };
 
+// Drawn for so much of the lap, left for a while, and taken away from where it began.
+void drawnAndTaken(Setter& make, double drawing) {
+  Motion drawn = swing(1.0);
+  drawn.shape = SwingShape::Hold;
+  drawn.shares = {drawing, 0.9 - drawing, 0.0};
+  drawn.start = 0.3;
+  Motion away = swing(1.0);
+  away.shape = SwingShape::Hold;
+  away.shares = {0.35, 0.08, 0.0};
+  away.start = 0.75;
+  make.movingAll("drawn", drawn).movingAll("from", away);
+}
+
 constexpr std::string_view kPanel =
     "M-520 -240 L520 -240 C547 -240 568 -219 568 -192 L568 192 C568 219 547 240 520 240 L-520 240 C-547 240 -568 219 -568 192 L-568 -192 "
     "C-568 -219 -547 -240 -520 -240 Z";
@@ -65,15 +78,7 @@ const ReadyMade kReady[] = {
                  {"wobble", 0.0},
                  {"from", 0.0},
                  {"drawn", 0.0}});
-       Motion drawn = swing(1.0);
-       drawn.shape = SwingShape::Hold;
-       drawn.shares = {0.45, 0.45, 0.0};
-       drawn.start = 0.3;
-       Motion away = swing(1.0);
-       away.shape = SwingShape::Hold;
-       away.shares = {0.35, 0.08, 0.0};
-       away.start = 0.75;
-       make.movingAll("drawn", drawn).movingAll("from", away);
+       drawnAndTaken(make, 0.45);
      }},
     {"Chase", "Twelve short lights that chase each other round a ring.",
      [](std::span<Param> params, std::vector<Item>&) {
@@ -102,15 +107,7 @@ const ReadyMade kReady[] = {
             {"colour", hex(0xeda86d)},
             {"from", 0.0},
             {"drawn", 0.0}});
-       Motion drawn = swing(1.0);
-       drawn.shape = SwingShape::Hold;
-       drawn.shares = {0.4, 0.5, 0.0};
-       drawn.start = 0.3;
-       Motion away = swing(1.0);
-       away.shape = SwingShape::Hold;
-       away.shares = {0.35, 0.08, 0.0};
-       away.start = 0.75;
-       make.movingAll("drawn", drawn).movingAll("from", away);
+       drawnAndTaken(make, 0.4);
      }},
     {"Sea lantern", "A pulsing bell with seven strands that follow it.",
      [](std::span<Param> params, std::vector<Item>&) {

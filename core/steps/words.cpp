@@ -12,6 +12,7 @@
 #include "image/colour.h"
 #include "shapes/line_art.h"
 #include "shapes/premultiplied.h"
+#include "shapes/rounded_box.h"
 #include "steps/step.h"
 #include "words/typeset.h"
 #include "words/words_params.h"
@@ -99,19 +100,12 @@ class Drawing {
     if (!context_.toggle("panel")) return;
     const auto box = boxOf(context_, *set_);
     if (!(box[2] > box[0]) || !(box[3] > box[1])) return;
-    const double r = std::min({context_.number("panelCorner"), (box[2] - box[0]) / 2, (box[3] - box[1]) / 2});
     Filling& filling = art_.fillings.emplace_back();
     filling.colour = premultiplied(context_.colour("panelColour"));
-    auto& line = filling.lines.emplace_back();
-    const std::array<Point, 4> middles{
-        Point{box[2] - r, box[1] + r}, {box[2] - r, box[3] - r}, {box[0] + r, box[3] - r}, {box[0] + r, box[1] + r}};
-    const int parts = r > 0 ? std::clamp(static_cast<int>(r * view_.scale), 4, 48) : 0;
-    for (std::size_t k = 0; k < 4; ++k)
-      for (int i = 0; i <= parts; ++i) {
-        const double turn = (static_cast<double>(k) - 1 + (parts > 0 ? static_cast<double>(i) / parts : 0)) * std::numbers::pi / 2;
-        line.push_back(view_.pixel({middles[k].x + r * std::cos(turn), middles[k].y + r * std::sin(turn)}));
-      }
-    line.push_back(line.front());
+    const double round = context_.number("panelCorner");
+    auto& line = filling.lines.emplace_back(
+        roundedBox({box[0], box[1]}, {box[2], box[3]}, round, std::clamp(static_cast<int>(round * view_.scale), 4, 48)));
+    for (Point& p : line) p = view_.pixel(p);
   }
 
   void letters() {
