@@ -215,6 +215,12 @@ void Document::editInPicture(const std::optional<ParamAddress>& at) {
   Q_EMIT inPictureEdited();
 }
 
+bool Document::editsInPicture(ParamType type) const {
+  if (!inPicture_ || inPicture_->layer != currentLayer() || !valid(*inPicture_) || spec(*inPicture_).type != type) return false;
+  const Layer* own = layer();
+  return own && own->visible && !own->locked;
+}
+
 void Document::chooseCopies(std::vector<std::uint64_t> copies) {
   if (chosenCopies_ == copies) return;
   endGesture();

@@ -131,6 +131,8 @@ class Document : public QObject {
   /// The outline whose points, or the repeat whose copies, are taken hold of in the picture; none: nothing is.
   void editInPicture(const std::optional<ParamAddress>& at);
   [[nodiscard]] const std::optional<ParamAddress>& editedInPicture() const { return inPicture_; }
+  /// Whether it is of such a type, and of the current layer, which is seen and can be changed.
+  [[nodiscard]] bool editsInPicture(ParamType type) const;
   /// Those of the copies that is spoken of; forgotten when something else is edited.
   void chooseCopies(std::vector<std::uint64_t> copies);
   [[nodiscard]] const std::vector<std::uint64_t>& chosenCopies() const { return chosenCopies_; }

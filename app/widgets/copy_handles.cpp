@@ -17,12 +17,7 @@ constexpr std::size_t kMostDots = 800;  // with more, only those are shown that 
 
 }  // namespace
 
-bool CopyHandles::shown() const {
-  const auto& at = document_.editedInPicture();
-  if (!at || at->layer != document_.currentLayer() || !document_.valid(*at)) return false;
-  const Layer* layer = document_.layer();
-  return document_.spec(*at).type == ParamType::Copies && layer && layer->visible && !layer->locked;
-}
+bool CopyHandles::shown() const { return document_.editsInPicture(ParamType::Copies); }
 
 std::vector<CopyPlace> CopyHandles::places() const {
   if (!shown()) return {};

@@ -20,12 +20,7 @@ constexpr double kAcross = 4;  // how far a point may lie off its image in the m
 
 }  // namespace
 
-bool OutlineHandles::shown() const {
-  const auto& at = document_.editedInPicture();
-  if (!at || at->layer != document_.currentLayer() || !document_.valid(*at)) return false;
-  const Layer* layer = document_.layer();
-  return document_.spec(*at).type == ParamType::Outline && layer && layer->visible && !layer->locked;
-}
+bool OutlineHandles::shown() const { return document_.editsInPicture(ParamType::Outline); }
 
 Moment OutlineHandles::moment() const {
   const Plan& plan = document_.plan();
