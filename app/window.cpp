@@ -18,33 +18,41 @@
 #include <QMimeData>
 #include <QScreen>
 #include <QSettings>
+#include <QSignalBlocker>
+#include <QSpinBox>
 #include <QSplitter>
 #include <QStackedWidget>
+#include <QToolButton>
 #include <QVBoxLayout>
 #include <QWheelEvent>
 
 #include "edit/clipboard.h"
+#include "edit/stand_ins.h"
 #include "model/journal.h"
 #include "model/media_watch.h"
 #include "sheets/check_sheet.h"
 #include "sheets/export_sheet.h"
+#include "sheets/fit_sheet.h"
 #include "sheets/frame_sheet.h"
 #include "sheets/gallery.h"
 #include "model/heard.h"
 #include "model/sound_player.h"
 #include "sheets/palette_sheet.h"
+#include "sheets/passage_gallery.h"
 #include "sheets/depth_sheet.h"
 #include "sheets/sound_sheet.h"
 #include "sheets/recovery_dialog.h"
 #include "sheets/shortcuts_page.h"
 #include "sheets/source_gallery.h"
 #include "sheets/step_gallery.h"
+#include "sheets/titles_sheet.h"
 #include "top_bar.h"
 #include "widgets/curve_view.h"
 #include "widgets/dial.h"
 #include "widgets/layer_pile.h"
 #include "widgets/motion_list.h"
 #include "widgets/recipe_panel.h"
+#include "widgets/run_strip.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 #include "widgets/view.h"
@@ -143,7 +151,7 @@ void Window::makeRooms() {
   sides_->setStretchFactor(0, 1);
   sides_->setSizes({1280 - 340, 340});
   upper_->setSizes({224, 700});
-  stories_->setSizes({480, 244});
+  stories_->setSizes({440, 290});
   middle_->addWidget(sides_);
   column->addWidget(middle_, 1);
   setCentralWidget(central);
@@ -151,10 +159,14 @@ void Window::makeRooms() {
 
 QWidget* Window::makeLoopBar() {
   auto* bar = new QWidget(stories_);
-  bar->setMinimumHeight(212);
-  auto* row = new QHBoxLayout(bar);
-  row->setContentsMargins(6, 0, 0, 0);
+  bar->setMinimumHeight(264);
+  auto* column = new QVBoxLayout(bar);
+  column->setContentsMargins(6, 0, 0, 2);
+  column->setSpacing(0);
+  auto* row = new QHBoxLayout();
   row->setSpacing(4);
+  column->addLayout(row, 1);
+  column->addWidget(makeRunBar(bar));
   dial_ = new Dial(document_, renderer_, player_, bar);
   dial_->setFixedWidth(230);
   row->addWidget(dial_);
@@ -171,6 +183,64 @@ QWidget* Window::makeLoopBar() {
   return bar;
 }
 
+QWidget* Window::makeRunBar(QWidget* parent) {
+  auto* bar = new QWidget(parent);
+  auto* row = new QHBoxLayout(bar);
+  row->setContentsMargins(4, 0, 8, 2);
+  row->setSpacing(6);
+  auto* play = new QToolButton(bar);
+  play->setObjectName(QStringLiteral("playRun"));
+  play->setIconSize(QSize(16, 16));
+  play->setFixedSize(30, 30);
+  const auto refresh = [this, play] {
+    const bool runs = player_.playing() && player_.inRun();
+    play->setIcon(icon(runs ? QStringLiteral("pause") : QStringLiteral("play")));
+    play->setToolTip(runs ? tr("Stop the run") : tr("Play the run: what arrives, the loop, what leaves"));
+    play->setAccessibleName(runs ? tr("Stop the run") : tr("Play the run"));
+  };
+  connect(&player_, &Player::playingChanged, play, refresh);
+  connect(&player_, &Player::placeChanged, play, refresh);
+  connect(play, &QToolButton::clicked, this, &Window::playRun);
+  refresh();
+  row->addWidget(play);
+  runStrip_ = new RunStrip(document_, player_, bar);
+  connect(runStrip_, &RunStrip::passageWanted, this, &Window::showPassages);
+  row->addWidget(runStrip_, 1);
+  auto* loops = new QSpinBox(bar);
+  loops->setObjectName(QStringLiteral("runLoops"));
+  loops->setRange(1, kMaxRunLoops);
+  loops->setPrefix(tr("Loop × "));
+  loops->setFixedWidth(84);
+  loops->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  loops->setAccessibleName(tr("Loops of the run"));
+  loops->setToolTip(tr("How many loops lie between what arrives and what leaves"));
+  connect(loops, &QSpinBox::valueChanged, this, [this](int count) {
+    document_.edit(tr("loops of the run"), QStringLiteral("run/count"), [&](Scene& scene) { scene.run.loops = count; });
+  });
+  connect(&document_, &Document::changed, loops, [this, loops] {
+    const QSignalBlocker quiet(loops);
+    loops->setValue(document_.scene().run.loops);
+    // What does not loop, or a wish in seconds, sets the length instead.
+    loops->setEnabled(document_.scene().run.seconds <= 0 && runOf(document_.scene()).seconds <= 0);
+  });
+  row->addWidget(loops);
+  return bar;
+}
+
+void Window::playRun() {
+  if (player_.playing() && player_.inRun()) return player_.setPlaying(false);
+  player_.setPlaying(false);
+  if (!player_.inRun()) player_.setPlace(0);
+  player_.setPlaying(true);
+}
+
+void Window::showPassages(bool leaving) {
+  if (!document_.layer() || document_.layer()->locked) return;
+  passages_->prepare(leaving);
+  if (middle_->currentIndex() == 0) before_ = focusWidget();
+  middle_->setCurrentWidget(passages_);
+}
+
 void Window::makeSheets() {
   gallery_ = new Gallery(middle_);
   middle_->addWidget(gallery_);
@@ -178,6 +248,8 @@ void Window::makeSheets() {
   middle_->addWidget(sources_);
   steps_ = new StepGallery(document_, middle_);
   middle_->addWidget(steps_);
+  passages_ = new PassageGallery(document_, middle_);
+  middle_->addWidget(passages_);
   frame_ = new FrameSheet(document_, right_);
   export_ = new ExportSheet(document_, player_, right_);
   connect(export_, &ExportSheet::sampled, this, [](const QString& path) { QDesktopServices::openUrl(QUrl::fromLocalFile(path)); });
@@ -185,8 +257,12 @@ void Window::makeSheets() {
   palettes_ = new PaletteSheet(document_, right_);
   sound_ = new SoundSheet(document_, right_);
   depth_ = new DepthSheet(document_, right_);
+  fit_ = new FitSheet(document_, right_);
+  titles_ = new TitlesSheet(document_, right_);
+  connect(frame_, &FrameSheet::fitWanted, this, &Window::showFit);
+  connect(titles_, &TitlesSheet::rowChanged, this, &Window::showScene);
   soundPlayer_ = new SoundPlayer(document_, document_.heard(), player_, this);
-  for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_}) {
+  for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_}) {
     right_->addWidget(sheet);
     connect(sheet, &Sheet::closed, this, &Window::showRecipe);
   }
@@ -196,7 +272,9 @@ void Window::connectRooms() {
   connect(gallery_, &Gallery::closed, this, [this] { showGallery(false); });
   connect(sources_, &LiveGallery::closed, this, [this] { showGallery(false); });
   connect(steps_, &LiveGallery::closed, this, [this] { showGallery(false); });
+  connect(passages_, &LiveGallery::closed, this, [this] { showGallery(false); });
   connect(recipe_, &RecipePanel::stepsWanted, this, &Window::showSteps);
+  connect(recipe_, &RecipePanel::passageWanted, this, &Window::showPassages);
   connect(layers_, &LayerPile::layerWanted, this, [this] { showSources(false); });
   connect(layers_, &LayerPile::menuWanted, this, [this](const QPoint& place, bool ofLayer) {
     const QStringList one{
@@ -218,6 +296,7 @@ void Window::connectRooms() {
                      QStringLiteral("-"), QStringLiteral("frame"), QStringLiteral("check")});
   });
   connect(view_, &View::modeChanged, commands_, &Commands::refresh);
+  connect(view_, &View::standInsWanted, this, &Window::showStandInMenu);
   connect(recipe_, &RecipePanel::otherSourceWanted, this, [this] { showSources(true); });
   connect(gallery_, &Gallery::chosen, this, [this](const Scene& scene) {
     if (!files_.mayDiscard()) return;
@@ -235,8 +314,8 @@ void Window::connectRooms() {
           [this](const QString& sentence) { topBar_->showError(tr("Not done: %1.").arg(sentence)); });
   Generation lampOf = 0;
   connect(&document_, &Document::changed, this, [this, lampOf]() mutable {
-    renderer_.setScene(document_.scene());
-    if (player_.frame() >= document_.scene().frames) player_.setFrame(player_.frame());
+    showScene();
+    if (player_.frame() >= document_.scene().frames && !player_.inRun()) player_.setFrame(player_.frame());
     // What was measured stays true as long as the pictures are the same.
     if (lampOf != renderer_.generation()) topBar_->showLamp(nullptr);
     lampOf = renderer_.generation();
@@ -294,6 +373,40 @@ void Window::showMenu(const QPoint& globalPlace, const QStringList& ids) {
   commands_->refresh();
   commands_->fill(&menu, ids);
   menu.exec(globalPlace);
+}
+
+void Window::showStandIns(bool shown) {
+  document_.perform(shown ? tr("show the stand-in") : tr("hide the stand-in"), [&](Scene& scene) -> Result<Ids> {
+    if (!edit::hasStandIns(scene)) return edit::addStandIn(scene, 0);
+    if (auto done = edit::showStandIns(scene, shown); !done) return done;
+    return document_.selection();
+  });
+}
+
+void Window::showStandInMenu(const QPoint& globalPlace) {
+  QMenu menu(this);
+  menu.setObjectName(QStringLiteral("standInMenu"));
+  menu.setToolTipsVisible(true);
+  QAction* shown = menu.addAction(tr("Shown"), this, [this] { showStandIns(!edit::standInsShown(document_.scene())); });
+  shown->setCheckable(true);
+  shown->setChecked(edit::standInsShown(document_.scene()));
+  shown->setEnabled(edit::hasStandIns(document_.scene()));
+  menu.addSeparator();
+  const auto kinds = edit::standIns();
+  for (std::size_t i = 0; i < kinds.size(); ++i) {
+    QAction* add = menu.addAction(tr("Add: %1").arg(text(kinds[i].name)), this, [this, i] {
+      document_.perform(tr("stand-in"), [&](Scene& scene) { return edit::addStandIn(scene, i); });
+    });
+    add->setToolTip(text(kinds[i].help));
+  }
+  menu.exec(globalPlace);
+}
+
+void Window::showScene() {
+  const Scene& scene = document_.scene();
+  const int row = titles_->row();
+  renderer_.setScene(row >= 0 && row < static_cast<int>(scene.table.rows.size()) ? filled(scene, scene.table, static_cast<std::size_t>(row))
+                                                                                 : scene);
 }
 
 bool Window::eventFilter(QObject* watched, QEvent* event) {
@@ -386,6 +499,8 @@ void Window::showExport() { showSheet(export_); }
 void Window::showPalettes() { toggleSheet(palettes_); }
 void Window::showSound() { toggleSheet(sound_); }
 void Window::showDepth() { toggleSheet(depth_); }
+void Window::showFit() { toggleSheet(fit_); }
+void Window::showTitles() { toggleSheet(titles_); }
 void Window::showCheck() {
   showSheet(check_);
   check_->start();
@@ -446,7 +561,7 @@ void Window::restoreRooms() {
   for (QSplitter* each : {sides_, upper_, stories_})
     each->restoreState(settings.value(QStringLiteral("window/") + each->objectName()).toByteArray());
   const QString sheet = settings.value(QStringLiteral("window/sheet")).toString();
-  for (QWidget* one : std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_, depth_})
+  for (QWidget* one : std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_})
     if (!sheet.isEmpty() && one->objectName() == sheet) {
       right_->setCurrentWidget(one);
       if (one == check_) check_->start();
@@ -458,6 +573,11 @@ void Window::closeEvent(QCloseEvent* event) {
     const auto answer = QMessageBox::question(this, tr("Export running"), tr("An export is still running. Stop it and close?"));
     if (answer != QMessageBox::Yes) return event->ignore();
     export_->cancel();
+  }
+  if (titles_->running()) {
+    const auto answer = QMessageBox::question(this, tr("Titles being made"), tr("Titles are still being made. Stop and close?"));
+    if (answer != QMessageBox::Yes) return event->ignore();
+    titles_->stop();
   }
   if (!files_.mayDiscard()) return event->ignore();
   // What is thrown away on purpose is not offered at the next start.

@@ -21,19 +21,23 @@ class CheckSheet;
 class CurveView;
 class Dial;
 class ExportSheet;
+class FitSheet;
 class FrameSheet;
 class Gallery;
 class Journal;
 class LayerPile;
 class MotionList;
 class PaletteSheet;
+class PassageGallery;
 class RecipePanel;
+class RunStrip;
 class Sheet;
 class SoundPlayer;
 class DepthSheet;
 class SoundSheet;
 class SourceGallery;
 class StepGallery;
+class TitlesSheet;
 class TopBar;
 class View;
 
@@ -69,6 +73,8 @@ class Window : public QMainWindow {
   [[nodiscard]] MotionList& motions() { return *motions_; }
   [[nodiscard]] CurveView& curve() { return *curve_; }
   [[nodiscard]] Dial& dial() { return *dial_; }
+  [[nodiscard]] RunStrip& runStrip() { return *runStrip_; }
+  [[nodiscard]] PassageGallery& passages() { return *passages_; }
   /// The message of the last error, empty if it was closed.
   [[nodiscard]] QString errorShown() const;
 
@@ -79,11 +85,19 @@ class Window : public QMainWindow {
   void showPalettes();
   void showSound();
   void showDepth();
+  void showFit();
+  void showTitles();
   void showGallery(bool show);
   /// The gallery of sources: for a new layer, or in place of the current one's source.
   void showSources(bool replace);
   /// The gallery of steps, at work on the current layer.
   void showSteps();
+  /// The gallery of ways to arrive, or to leave, for the selected layers.
+  void showPassages(bool leaving);
+  /// All that is only there for judging; where there is none yet, a title is put in front.
+  void showStandIns(bool shown);
+  /// Plays the run from its beginning, or stops it.
+  void playRun();
   void copyLayers();
   void pasteLayers();
   /// Layers that show these files, above the current one.
@@ -103,6 +117,7 @@ class Window : public QMainWindow {
   void makeCommands();
   void makeRooms();
   QWidget* makeLoopBar();
+  QWidget* makeRunBar(QWidget* parent);
   void makeSheets();
   void connectRooms();
   void rememberRooms();
@@ -115,6 +130,9 @@ class Window : public QMainWindow {
   void addPictureLayers(const std::vector<MediaRef>& files);
   /// A picture or files from the clipboard; false if it holds none.
   bool pasteFiles();
+  /// Gives the renderer the scene as it is looked at: with the fields of the chosen title filled.
+  void showScene();
+  void showStandInMenu(const QPoint& globalPlace);
   void showMenu(const QPoint& globalPlace, const QStringList& ids);
 
   Document document_;
@@ -136,6 +154,7 @@ class Window : public QMainWindow {
   Gallery* gallery_ = nullptr;
   SourceGallery* sources_ = nullptr;
   StepGallery* steps_ = nullptr;
+  PassageGallery* passages_ = nullptr;
   PaletteSheet* palettes_ = nullptr;
   RecipePanel* recipe_ = nullptr;
   FrameSheet* frame_ = nullptr;
@@ -143,10 +162,13 @@ class Window : public QMainWindow {
   CheckSheet* check_ = nullptr;
   SoundSheet* sound_ = nullptr;
   DepthSheet* depth_ = nullptr;
+  FitSheet* fit_ = nullptr;
+  TitlesSheet* titles_ = nullptr;
   SoundPlayer* soundPlayer_ = nullptr;
   Dial* dial_ = nullptr;
   MotionList* motions_ = nullptr;
   CurveView* curve_ = nullptr;
+  RunStrip* runStrip_ = nullptr;
   QPointer<QWidget> before_;  // what had the focus when a sheet or gallery opened
 };
 

@@ -2,7 +2,9 @@
 #include <QAction>
 
 #include "edit/layers.h"
+#include "edit/passages.h"
 #include "edit/places.h"
+#include "edit/stand_ins.h"
 #include "edit/wall.h"
 #include "sheets/gallery.h"
 #include "top_bar.h"
@@ -78,6 +80,16 @@ void Window::makeCommands() {
         tr("The sound that the scene belongs to, and the loop's length by it"),
         {QKeySequence(Qt::CTRL | Qt::Key_U)},
         [this] { showSound(); }},
+       {id("fitLoop"),
+        tr("Lengths that f&it…"),
+        tr("Loop lengths at which several rhythms all come home"),
+        {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_F)},
+        [this] { showFit(); }},
+       {id("titles"),
+        tr("&Titles…"),
+        tr("Many titles from one scene: fields in words, filled from a table"),
+        {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_E)},
+        [this] { showTitles(); }},
        {id("check"),
         tr("&Check…"),
         tr("Measure the joint, for the scene and each layer"),
@@ -160,6 +172,27 @@ void Window::makeCommands() {
                             document_.perform(tr("wall of a layer"), [&](Scene& s) { return edit::addWall(s, shown->id, name); });
                           },
                           layer},
+                         {id("arrive"),
+                          tr("Arri&ve…"),
+                          tr("How the selected layers come before the loop takes them over"),
+                          {QKeySequence(Qt::CTRL | Qt::Key_Less), QKeySequence(Qt::CTRL | Qt::Key_Comma)},
+                          [this] { showPassages(false); },
+                          layer},
+                         {id("leave"),
+                          tr("Leave…"),
+                          tr("How the selected layers go after the loop"),
+                          {QKeySequence(Qt::CTRL | Qt::Key_Greater), QKeySequence(Qt::CTRL | Qt::Key_Period)},
+                          [this] { showPassages(true); },
+                          layer},
+                         {id("oneAfterTheOther"),
+                          tr("One after the other"),
+                          tr("The selected layers arrive one after the other, from the lowest to the topmost"),
+                          {},
+                          [this] {
+                            document_.perform(tr("one after the other"),
+                                              [&](Scene& s) { return edit::orderPassages(s, document_.selection(), false, 0.3, false); });
+                          },
+                          [this] { return document_.selection().size() > 1; }},
                          {id("layerOfBelow"),
                           tr("Wha&t lies below"),
                           tr("Add a layer that shows what lies below it, to work on all of it at once"),
@@ -194,6 +227,17 @@ void Window::makeCommands() {
                           [this] { layers_->toggleLock(); },
                           layer,
                           [this] { return document_.layer() && document_.layer()->locked; }},
+                         {id("standIn"),
+                          tr("Only for &judging"),
+                          tr("Shown here, and left out of what is handed over"),
+                          {},
+                          [this] {
+                            const bool on = !document_.layer()->standIn;
+                            document_.perform(on ? tr("only for judging") : tr("part of the picture"),
+                                              [&](Scene& s) { return edit::setStandIn(s, document_.selection(), on); });
+                          },
+                          layer,
+                          [this] { return document_.layer() && document_.layer()->standIn; }},
                          line,
                          {id("group"),
                           tr("&Group"),
@@ -253,7 +297,6 @@ void Window::makeCommands() {
       {"viewPicture", tr("&Picture"), tr("The picture as it will be exported"), ViewMode::Picture},
       {"viewSeam", tr("&Seam"), tr("The last frame beside the first, and their difference"), ViewMode::Seam},
       {"viewWrap", tr("&Wrap 3×3"), tr("The picture beside itself, to see the edges of tiles"), ViewMode::Wrap},
-      {"viewStandIn", tr("Stand-&in"), tr("A sample title in front; it is not exported"), ViewMode::StandIn},
       {"viewSafe", tr("Safe &areas"), tr("What every screen shows"), ViewMode::SafeAreas}};
   for (const auto& [name, words, help, mode] : modes)
     looks << Command{id(name),
@@ -263,6 +306,13 @@ void Window::makeCommands() {
                      [this, mode = mode] { view_->setMode(mode); },
                      {},
                      [this, mode = mode] { return view_ && view_->mode() == mode; }};
+  looks << Command{id("viewStandIn"),
+                   tr("Stand-&in"),
+                   tr("Show or hide what stands in front for judging; it is not exported"),
+                   {},
+                   [this] { showStandIns(!edit::standInsShown(document_.scene())); },
+                   {},
+                   [this] { return edit::standInsShown(document_.scene()); }};
   looks << QList<Command>{
       line,
       {id("placing"),
@@ -298,6 +348,13 @@ void Window::makeCommands() {
        [this] { player_.toggle(); },
        {},
        [this] { return player_.playing(); }},
+      {id("playRun"),
+       tr("Play the run"),
+       tr("Play or stop what is handed over: what arrives, the loop, what leaves"),
+       {QKeySequence(Qt::SHIFT | Qt::Key_Space)},
+       [this] { playRun(); },
+       {},
+       [this] { return player_.playing() && player_.inRun(); }},
       {id("slower"),
        tr("Slow&er"),
        tr("Play at half the speed; down to a quarter"),
@@ -318,7 +375,7 @@ void Window::makeCommands() {
        tr("Frame &back"),
        tr("One frame back"),
        {QKeySequence(Qt::Key_Left)},
-       [this] { player_.setFrame(player_.frame() - 1); },
+       [this] { player_.inRun() ? player_.setPlace(player_.place() - 1) : player_.setFrame(player_.frame() - 1); },
        {},
        {},
        true},
@@ -326,7 +383,7 @@ void Window::makeCommands() {
        tr("Frame fo&rward"),
        tr("One frame on"),
        {QKeySequence(Qt::Key_Right)},
-       [this] { player_.setFrame(player_.frame() + 1); },
+       [this] { player_.inRun() ? player_.setPlace(player_.place() + 1) : player_.setFrame(player_.frame() + 1); },
        {},
        {},
        true},

@@ -14,6 +14,7 @@
 #include "base/numbers.h"
 #include "base/output_file.h"
 #include "check/joint.h"
+#include "check/meeting.h"
 #include "media/export.h"
 #include "media/palette_file.h"
 #include "media/picture_file.h"
@@ -25,6 +26,7 @@
 #include "scene/recolour.h"
 #include "scene/scene_file.h"
 #include "scene/scene_json.h"
+#include "titles/title_table.h"
 
 namespace oa::cli {
 namespace {
@@ -99,6 +101,13 @@ Result<ExportFormat> formatOf(const Options& options) {
   return format;
 }
 
+RunPart partOf(const Options& options, const Scene& scene) {
+  for (const RunPart part : {RunPart::Loop, RunPart::Run, RunPart::Arrive, RunPart::Leave})
+    if (options.part == runPartName(part)) return part;
+  // Frames by number are those of the loop.
+  return passes(withoutStandIns(scene)) && options.range.empty() ? RunPart::Run : RunPart::Loop;
+}
+
 Json jointJson(const JointReport& r) {
   return {{"joint", r.joint},         {"median", r.median}, {"largest", r.largest}, {"ratio", r.ratio()},
           {"speedJump", r.speedJump}, {"clean", r.clean},   {"steady", r.steady}};
@@ -106,9 +115,54 @@ Json jointJson(const JointReport& r) {
 
 }  // namespace
 
+namespace {
+
+// One title, or the only one there is.
+Status renderOne(const Scene& scene, const Options& options, ExportSettings settings, const std::string& path) {
+  settings.path = path;
+  const bool live = !options.quiet && ::isatty(STDERR_FILENO);
+  const auto done = exportScene(scene, settings, [&](const ExportProgress& p) {
+    if (live)
+      std::fprintf(stderr, "\r%lld of %lld frames%s   ", static_cast<long long>(p.done), static_cast<long long>(p.total),
+                   p.secondsLeft < 0 ? "" : (", " + timeText(p.secondsLeft) + " left").c_str());
+    return true;
+  });
+  if (live) std::fprintf(stderr, "\r\033[K");
+  if (!done) return tl::unexpected(done.error());
+  // What went to standard output is not to be mixed with words.
+  if (!options.quiet && path != "-") {
+    std::cout << path << ": " << done->frames << " frames\n";
+    if (!done->note.empty()) std::cout << "note: " << done->note << "\n";
+  }
+  return {};
+}
+
+Status renderTable(const Scene& scene, const Options& options, const ExportSettings& settings) {
+  if (options.output == "-") return fail("titles of a table need names of files, such as '{name}.mp4'", "-");
+  const auto bytes = readFile(options.table, kMostCsvBytes);
+  if (!bytes) return tl::unexpected(bytes.error());
+  const auto table = tableFromCsv(*bytes);
+  if (!table) return fail(table.error().sentence(), options.table);
+  const auto names = fileNames(*table, options.output);
+  if (!names) return fail(names.error().message, options.table);
+  std::size_t bad = 0;
+  for (std::size_t row = 0; row < table->rows.size(); ++row) {
+    Status done = checkRow(scene, *table, row);
+    if (done) done = renderOne(filled(scene, *table, row), options, settings, (*names)[row]);
+    if (done) continue;
+    ++bad;
+    std::cerr << options.table << ": " << done.error().sentence() << "\n";
+  }
+  if (bad > 0) return fail(std::to_string(bad) + " of " + std::to_string(table->rows.size()) + " titles could not be made", options.table);
+  return {};
+}
+
+}  // namespace
+
 Status render(const Options& options) {
-  const auto scene = opened(options);
+  auto scene = opened(options);
   if (!scene) return tl::unexpected(scene.error());
+  const auto part = partOf(options, *scene);
   const auto size = sizeOf(options, *scene);
   if (!size) return tl::unexpected(size.error());
   const auto format = formatOf(options);
@@ -116,6 +170,8 @@ Status render(const Options& options) {
   ExportSettings settings;
   settings.format = *format;
   settings.path = options.output;
+  settings.part = part;
+  if (part == RunPart::Run && options.loops) scene->run.loops = *options.loops;
   settings.width = size->first;
   settings.height = size->second;
   const FormatSpec& spec = formatSpec(*format);
@@ -140,21 +196,8 @@ Status render(const Options& options) {
     if (!range) return tl::unexpected(range.error());
     settings.range = *range;
   }
-  const bool live = !options.quiet && ::isatty(STDERR_FILENO);
-  const auto done = exportScene(*scene, settings, [&](const ExportProgress& p) {
-    if (live)
-      std::fprintf(stderr, "\r%lld of %lld frames%s   ", static_cast<long long>(p.done), static_cast<long long>(p.total),
-                   p.secondsLeft < 0 ? "" : (", " + timeText(p.secondsLeft) + " left").c_str());
-    return true;
-  });
-  if (live) std::fprintf(stderr, "\r\033[K");
-  if (!done) return tl::unexpected(done.error());
-  // What went to standard output is not to be mixed with words.
-  if (!options.quiet && options.output != "-") {
-    std::cout << options.output << ": " << done->frames << " frames\n";
-    if (!done->note.empty()) std::cout << "note: " << done->note << "\n";
-  }
-  return {};
+  if (!options.table.empty()) return renderTable(*scene, options, settings);
+  return renderOne(*scene, options, settings, options.output);
 }
 
 Status still(const Options& options) {
@@ -171,8 +214,13 @@ Status still(const Options& options) {
   if (auto fits = fitsBudget(*scene, size->first, size->second); !fits) return fits;
   RenderOptions render;
   render.threads = options.threads;
+  const Scene handedOver = withoutStandIns(*scene);
+  const RunLength run = runOf(handedOver);
+  render.run = options.part == runPartName(RunPart::Run);
+  if (render.run && (*number < 0 || *number >= run.frames()))
+    return fail("the run has the frames 0 to " + std::to_string(run.frames() - 1), "--frame");
   const auto png = withMemory([&]() -> Result<std::string> {
-    Renderer renderer(*scene, size->first, size->second, render);
+    Renderer renderer(handedOver, size->first, size->second, render);
     const bool alpha = hasTransparency(*scene);
     if (options.bits == 16) {
       Frame16 frame;
@@ -190,6 +238,7 @@ Status still(const Options& options) {
 Status info(const Options& options) {
   const auto scene = opened(options);
   if (!scene) return tl::unexpected(scene.error());
+  const RunLength run = runOf(withoutStandIns(*scene));
   if (options.json) {
     Json layers = Json::array();
     for (const Layer& layer : scene->layers) {
@@ -198,6 +247,7 @@ Status info(const Options& options) {
       layers.push_back({{"name", layer.name},
                         {"blend", blendName(layer.blend)},
                         {"visible", layer.visible},
+                        {"standIn", layer.standIn},
                         {"laps", commonLaps(layer)},
                         {"frames", distinctFrames(scene->frames, commonLaps(layer))},
                         {"steps", steps}});
@@ -209,6 +259,8 @@ Status info(const Options& options) {
                       {"seconds", scene->seconds()},
                       {"distinctFrames", distinctFrames(*scene)},
                       {"transparent", !scene->background},
+                      {"run", {{"arrive", run.arrive}, {"loop", run.loop}, {"leave", run.leave}, {"frames", run.frames()}}},
+                      {"fields", fieldsOf(*scene)},
                       {"layers", layers}}
                      .dump(2)
               << "\n";
@@ -218,8 +270,16 @@ Status info(const Options& options) {
             << scene->width << " x " << scene->height << ", " << numberText(scene->rate.value(), 3) << " frames per second, "
             << scene->frames << " frames, " << numberText(scene->seconds(), 3) << " s\n"
             << distinctFrames(*scene) << " different frames\n";
+  const auto seconds = [&](std::int64_t frames) { return numberText(static_cast<double>(frames) / scene->rate.value(), 3) + " s"; };
+  if (run.arrive > 0 || run.leave > 0)
+    std::cout << "run: arrives in " << seconds(run.arrive) << ", loops for " << seconds(run.loop) << ", leaves in " << seconds(run.leave)
+              << "; " << run.frames() << " frames\n";
+  std::string fields;
+  for (const std::string& field : fieldsOf(*scene)) fields += " {" + field + "}";
+  if (!fields.empty()) std::cout << "fields:" << fields << "\n";
   for (auto layer = scene->layers.rbegin(); layer != scene->layers.rend(); ++layer) {
-    std::cout << "  " << layer->name << ": " << blendName(layer->blend) << (layer->visible ? "" : ", hidden") << ";";
+    std::cout << "  " << layer->name << ": " << blendName(layer->blend) << (layer->visible ? "" : ", hidden")
+              << (layer->standIn ? ", only for judging" : "") << ";";
     for (const RecipeStep& step : layer->recipe) std::cout << " " << step.spec->id << (step.on ? "" : " (off)");
     std::cout << "\n";
   }
@@ -250,7 +310,9 @@ Status describe(const Options& options) {
 Status check(const Options& options) {
   const auto scene = opened(options);
   if (!scene) return tl::unexpected(scene.error());
-  const JointCheck result = checkJoint(*scene, true, nullptr, options.threads);
+  const Scene handedOver = withoutStandIns(*scene);
+  const JointCheck result = checkJoint(handedOver, true, nullptr, options.threads);
+  const std::vector<Meeting> meetings = checkMeetings(handedOver, options.threads);
   if (options.json) {
     Json layers = Json::array();
     for (const LayerJoint& layer : result.layers) {
@@ -258,7 +320,14 @@ Status check(const Options& options) {
       json["layer"] = layer.layer;
       layers.push_back(std::move(json));
     }
-    std::cout << Json{{"sentence", result.sentence()}, {"scene", jointJson(result.scene)}, {"layers", layers}}.dump(2) << "\n";
+    Json meets = Json::array();
+    for (const Meeting& meeting : meetings)
+      meets.push_back({{"at", runPartName(meeting.leaving ? RunPart::Leave : RunPart::Arrive)},
+                       {"step", meeting.step},
+                       {"beside", meeting.beside},
+                       {"clean", meeting.clean}});
+    std::cout << Json{{"sentence", result.sentence()}, {"scene", jointJson(result.scene)}, {"layers", layers}, {"run", meets}}.dump(2)
+              << "\n";
   } else {
     std::cout << result.sentence() << "\n";
     const auto line = [](const std::string& name, const JointReport& r) {
@@ -268,7 +337,15 @@ Status check(const Options& options) {
     line("whole scene", result.scene);
     for (const LayerJoint& layer : result.layers) line(layer.layer, layer.report);
   }
+  if (!options.json)
+    for (const Meeting& meeting : meetings)
+      std::cout << "  " << (meeting.leaving ? "the loop meets what leaves" : "what arrives meets the loop") << ": step "
+                << numberText(meeting.step, 3) << ", beside it " << numberText(meeting.beside, 3) << " levels"
+                << (meeting.clean ? "" : " (jumps)") << "\n";
   if (!result.scene.clean) return fail("the loop is not clean");
+  for (const Meeting& meeting : meetings)
+    if (!meeting.clean)
+      return fail(meeting.leaving ? "the picture jumps where it begins to leave" : "the picture jumps where all has arrived");
   return {};
 }
 

@@ -23,6 +23,8 @@ struct Options {
   double megabytes = 0;
   int kilobits = 0;
   std::string frame = "0";
+  std::string part;   ///< loop, run, arrive or leave; empty: the run where anything arrives or leaves, else the loop
+  std::string table;  ///< a CSV file with a row for each title
   std::optional<int> loops;
   int threads = 0;
   int bits = 8;

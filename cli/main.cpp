@@ -60,6 +60,16 @@ int main(int argc, char** argv) {
       ->type_name("A..B");
   render->add_option("--dither", o.dither, "GIF only")->check(CLI::IsMember({"none", "pattern", "diffusion"}));
   render->add_flag("--alpha", o.alpha, "Write transparency, where the format has it, also where the scene has none");
+  render
+      ->add_option("--part", o.part,
+                   "The loop alone, the whole run, or only what arrives or leaves; default: the run where anything does, else the loop. "
+                   "--loops are then those of the run")
+      ->check(CLI::IsMember({"loop", "run", "arrive", "leave"}));
+  render
+      ->add_option("--table", o.table,
+                   "A title for each row: fields in words, {name}, are filled from the columns of a CSV file; OUT names the files, such as "
+                   "'{name}.mp4'. Rows that cannot be made are named, and the others go on")
+      ->type_name("ROWS.csv");
   render->add_flag("--poster", o.poster, "Of movies: the first frame as a picture beside the file");
   render->add_flag("--mute", o.mute, "Without the scene's sound");
   render->add_flag("--quiet", o.quiet, "Say nothing on success");
@@ -68,6 +78,8 @@ int main(int argc, char** argv) {
   withScene(still);
   withSize(still);
   still->add_option("--frame", o.frame, "Frame, read modulo the loop; default: the first")->type_name("K");
+  still->add_option("--part", o.part, "Count the frame from the beginning of the run instead of the loop")
+      ->check(CLI::IsMember({"loop", "run"}));
   still->add_option("-o,--output", o.output, "PNG file, or - for standard output; what is there is replaced")
       ->required()
       ->type_name("OUT.png");

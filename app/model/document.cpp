@@ -15,15 +15,26 @@
 namespace oa::app {
 namespace {
 
+bool sameWays(const Passages& a, const Passages& b) {
+  return a.arrive.has_value() == b.arrive.has_value() && a.leave.has_value() == b.leave.has_value();
+}
+
+// Whether the same values have one of their own to arrive from or leave to.
+bool sameFar(const std::vector<Param>& a, const std::vector<Param>& b) {
+  return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const Param& p, const Param& q) { return p.away.size() == q.away.size(); });
+}
+
 bool sameLayers(const std::vector<Layer>& a, const std::vector<Layer>& b) {
   return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const Layer& p, const Layer& q) {
     if (p.id != q.id || p.name != q.name || p.locked != q.locked || p.folded != q.folded || p.mask.has_value() != q.mask.has_value() ||
-        p.presence.size() != q.presence.size())
+        p.presence.size() != q.presence.size() || !sameWays(p.passes, q.passes) || p.standIn != q.standIn ||
+        p.opacity.away.size() != q.opacity.away.size() || !sameFar(p.place, q.place))
       return false;
     if (p.mask && p.mask->source.spec != q.mask->source.spec) return false;
     const bool same =
         std::equal(p.recipe.begin(), p.recipe.end(), q.recipe.begin(), q.recipe.end(), [](const RecipeStep& r, const RecipeStep& t) {
-          return r.spec == t.spec && r.on == t.on && r.presence.size() == t.presence.size();
+          return r.spec == t.spec && r.on == t.on && r.presence.size() == t.presence.size() && sameWays(r.passes, t.passes) &&
+                 sameFar(r.params, t.params);
         });
     return same && sameLayers(p.layers, q.layers);
   });
@@ -182,10 +193,15 @@ Document::Table Document::table(Scene& scene, const ParamAddress& at) {
   const auto of = [](std::span<const ParamSpec> specs, std::vector<Param>& params) { return Table{specs, params.data(), params.size()}; };
   if (at.step == ParamAddress::kOpacity) return {{&opacitySpec(), 1}, &layer->opacity, 1};
   if (at.step == ParamAddress::kPlace) return of(placeSpecs(), layer->place);
+  const auto ofWay = [&](std::span<const ParamSpec> specs, std::optional<Passage>& way) { return way ? of(specs, way->params) : Table{}; };
+  if (at.step == ParamAddress::kArrive) return ofWay(passageSpecs(), layer->passes.arrive);
+  if (at.step == ParamAddress::kLeave) return ofWay(passageSpecs(), layer->passes.leave);
   if (at.step == ParamAddress::kMask) return layer->mask ? of(maskSpecs(), layer->mask->params) : Table{};
   RecipeStep* own = step(scene, at.layer, at.step);
   if (!own) return {};
   if (at.item == 0) return of(own->spec->params, own->params);
+  if (at.item == ParamAddress::kStepArrives) return ofWay(stepPassageSpecs(), own->passes.arrive);
+  if (at.item == ParamAddress::kStepLeaves) return ofWay(stepPassageSpecs(), own->passes.leave);
   const int item = at.item == ParamAddress::kAllItems ? 0 : edit::itemIndex(*own, at.item);
   if (item < 0 || item >= static_cast<int>(own->items.size())) return {};
   return of(own->spec->items->params, own->items[static_cast<std::size_t>(item)].params);
@@ -251,8 +267,10 @@ const RecipeStep* Document::step(Id layer, int step) const { return Document::st
 
 bool Document::valid(const ParamAddress& at) const {
   const Table found = table(const_cast<Scene&>(scene_), at);
-  return found.params && at.param >= 0 && at.param < static_cast<int>(found.count) && at.motion >= 0 &&
-         at.motion < static_cast<int>(motionCount(found.params[at.param]));
+  if (!found.params || at.param < 0 || at.param >= static_cast<int>(found.count)) return false;
+  const Param& own = found.params[at.param];
+  if (at.isFar()) return farValueOf(own, at.leaving()) != nullptr;
+  return at.motion < static_cast<int>(motionCount(own));
 }
 
 const ParamSpec& Document::spec(const Scene& scene, const ParamAddress& at) {
@@ -263,6 +281,14 @@ const ParamSpec& Document::spec(const Scene& scene, const ParamAddress& at) {
 Param& Document::param(Scene& scene, const ParamAddress& at) { return table(scene, at).params[at.param]; }
 
 const Param& Document::param(const Scene& scene, const ParamAddress& at) { return param(const_cast<Scene&>(scene), at); }
+
+const Param& Document::shown(const ParamAddress& at) const {
+  const Param& own = param(scene_, at);
+  if (!at.isFar()) return own;
+  far_ = Param();
+  far_.base = farValueOf(own, at.leaving())->value;
+  return far_;
+}
 
 const Param& Document::voice(const ParamAddress& at) const {
   const Param& all = param(scene_, at);
@@ -292,11 +318,30 @@ void Document::setBase(const ParamAddress& at, const Value& value, bool gesture)
     heldItems_ = at.item == ParamAddress::kAllItems ? step(at.layer, at.step)->items : std::vector<Item>();
   }
   heldGesture_ = key;
+  if (at.isFar()) {
+    edit(labelOf(at), gesture ? gestureOf("value", at) : QString(),
+         [&](Scene& scene) { setFarValue(param(scene, at), at.leaving(), value); });
+    return;
+  }
   edit(labelOf(at), gesture ? gestureOf("value", at) : QString(), [&](Scene& scene) {
     if (at.item == ParamAddress::kAllItems)
       edit::setAllItems(*step(scene, at.layer, at.step), static_cast<std::size_t>(at.param), value, heldItems_);
     else
       param(scene, at) = edit::withBase(spec(scene, at), held_, value);
+  });
+}
+
+void Document::setFar(const ParamAddress& at, bool leaving, bool has) {
+  edit(leaving ? tr("%1: leaves to").arg(labelOf(at)) : tr("%1: arrives from").arg(labelOf(at)), {}, [&](Scene& scene) {
+    Param& own = param(scene, at);
+    setFarValue(own, leaving, has ? std::optional(own.base) : std::nullopt);
+    Layer& owner = *findLayer(scene, at.layer);
+    auto& way = owner.passes.way(leaving);
+    if (!has || way) return;
+    // What has a value of its own for it arrives, without anything else being done to it.
+    Passing plain;
+    plain.fades = false;
+    way = passageOf(plain);
   });
 }
 

@@ -25,11 +25,20 @@ struct ParamAddress {
   static constexpr int kMask = -3;        ///< how the mask is read
   static constexpr int kMaskSource = -4;  ///< the source that it shows
   static constexpr Id kAllItems = -1;     ///< what is set goes to every item; the first one is shown
+  static constexpr int kArrive = -5;      ///< how the layer arrives
+  static constexpr int kLeave = -6;       ///< how it leaves
+  static constexpr Id kStepArrives = -2;  ///< for `item`: how the step arrives by itself
+  static constexpr Id kStepLeaves = -3;
+  static constexpr int kFarArrive = -1;  ///< for `motion`: the value that it arrives from
+  static constexpr int kFarLeave = -2;
   Id layer = 0;
   int step = 0;
   int param = 0;
   Id item = 0;  ///< 0: the step's own parameter
   int motion = 0;
+  /// Whether it is the value that is arrived from or left to.
+  [[nodiscard]] bool isFar() const { return motion < 0; }
+  [[nodiscard]] bool leaving() const { return motion == kFarLeave; }
   bool operator==(const ParamAddress&) const = default;
 };
 
@@ -99,6 +108,8 @@ class Document : public QObject {
   [[nodiscard]] static Param& param(Scene& scene, const ParamAddress& at);
   [[nodiscard]] const ParamSpec& spec(const ParamAddress& at) const { return spec(scene_, at); }
   [[nodiscard]] const Param& param(const ParamAddress& at) const { return param(scene_, at); }
+  /// The parameter as its row shows it: of a value that is arrived from or left to, that one at rest. Lasts until the next such call.
+  [[nodiscard]] const Param& shown(const ParamAddress& at) const;
   /// The parameter as if the motion that is spoken of were its only one; the reference lasts until the next such call.
   [[nodiscard]] const Param& voice(const ParamAddress& at) const;
   /// A step of a layer's recipe, or the source of its mask (ParamAddress::kMaskSource); null if there is none.
@@ -109,6 +120,8 @@ class Document : public QObject {
   /// "Sea fog · churn", for undo texts.
   [[nodiscard]] QString labelOf(const ParamAddress& at) const;
   void setBase(const ParamAddress& at, const Value& value, bool gesture);
+  /// Gives a value one of its own to arrive from or leave to, at first what it is itself, or takes that away.
+  void setFar(const ParamAddress& at, bool leaving, bool has);
   void setMotion(const ParamAddress& at, const Motion& motion, bool gesture);
   /// A motion more on a parameter, added to those that it has; asks for its curve to be shown.
   void addMotion(ParamAddress at, MotionKind kind);
@@ -178,6 +191,7 @@ class Document : public QObject {
   std::vector<std::uint64_t> chosenCopies_;
   QString heldGesture_;  // the gesture that held_ was taken at the beginning of
   Param held_;
+  mutable Param far_;            // a value that is arrived from or left to, as if it were a parameter of its own
   std::vector<Item> heldItems_;  // the same where all items are set at once
   mutable Param voice_;          // the one of several motions that was asked for last
 };

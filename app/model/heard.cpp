@@ -14,6 +14,7 @@ struct Heard::Made {
   std::shared_ptr<const SoundLevels> levels;
   std::shared_ptr<const Sound> file;
   SoundFunction sound;
+  SoundFunction runSound;
   Tempo tempo;
   QString problem;
   bool fresh = false;  // the file is another one
@@ -27,8 +28,10 @@ Heard::Heard(Document& document) : QObject(&document), document_(document) {
 void Heard::refresh() {
   const Scene& scene = document_.scene();
   // Footage brings its own sound; its length says whether it is there.
-  const std::vector<double> loop{static_cast<double>(scene.frames), scene.rate.value(), runOf(scene).seconds,
-                                 scene.run.keepsSound ? 1.0 : 0.0};
+  const RunLength run = runOf(scene);
+  const std::vector<double> loop{
+      static_cast<double>(scene.frames), scene.rate.value(), run.seconds, scene.run.keepsSound ? 1.0 : 0.0, static_cast<double>(run.arrive),
+      static_cast<double>(run.frames())};
   if (scene.sound == seen_ && loop == seenLoop_) return;
   seen_ = scene.sound;
   seenLoop_ = loop;
@@ -61,7 +64,9 @@ void Heard::read() {
             made.problem = QString::fromStdString(sound.error().sentence());
           }
         }
-        made.sound = soundOf(scene, runOf(scene).frames).sound;
+        const RunLength run = runOf(scene);
+        made.sound = soundOf(scene, run.seconds > 0 ? run.frames() : scene.frames).sound;
+        made.runSound = soundOf(scene, run.frames(), run.arrive).sound;
         return made;
       },
       [this](Made made) {
@@ -70,6 +75,7 @@ void Heard::read() {
         levels_ = std::move(made.levels);
         file_ = std::move(made.file);
         sound_ = std::move(made.sound);
+        runSound_ = std::move(made.runSound);
         problem_ = made.problem;
         if (made.fresh) {
           known_ = seen_.file().hash;

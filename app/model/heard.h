@@ -27,6 +27,8 @@ class Heard : public QObject {
   [[nodiscard]] const SoundLevels* levels() const { return levels_.get(); }
   /// What is heard with the loop; empty: nothing.
   [[nodiscard]] const SoundFunction& sound() const { return sound_; }
+  /// What is heard with the run.
+  [[nodiscard]] const SoundFunction& runSound() const { return runSound_; }
   [[nodiscard]] const Tempo& tempo() const { return tempo_; }
   /// The file itself; null where there is none.
   [[nodiscard]] const std::shared_ptr<const Sound>& file() const { return file_; }
@@ -52,6 +54,7 @@ class Heard : public QObject {
   std::shared_ptr<const SoundLevels> levels_;
   std::shared_ptr<const Sound> file_;
   SoundFunction sound_;
+  SoundFunction runSound_;
   Tempo tempo_;
   QString problem_;
   bool reading_ = false;

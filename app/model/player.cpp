@@ -12,10 +12,38 @@ Player::Player(Document& document, RenderService& renderer, QObject* parent) : Q
   // What is not there any more cannot be played.
   connect(&document, &Document::changed, this, [this] {
     if (mark_ && mark_->from >= document_.scene().frames) clearMark();
+    if (!inRun_) return;
+    slots_ = RunSlots(document_.scene());
+    if (place_ >= slots_.run().frames()) place_ = slots_.run().frames() - 1;
+    Q_EMIT placeChanged();
   });
 }
 
+void Player::setPlace(std::int64_t place) {
+  if (!inRun_) slots_ = RunSlots(document_.scene());
+  inRun_ = true;
+  const RunLength& run = slots_.run();
+  place_ = std::clamp<std::int64_t>(place, 0, run.frames() - 1);
+  frame_ = static_cast<int>(floorMod(place_ - run.arrive, document_.scene().frames));
+  due_ = static_cast<double>(place_);
+  clock_.restart();
+  renderer_.setRun(true);
+  renderer_.setFrame(shown());
+  Q_EMIT placeChanged();
+  Q_EMIT frameChanged(frame_);
+}
+
+void Player::leaveRun() {
+  if (!inRun_) return;
+  inRun_ = false;
+  renderer_.setRun(false);
+  due_ = frame_;
+  renderer_.setFrame(frame_);
+  Q_EMIT placeChanged();
+}
+
 void Player::setFrame(int frame) {
+  leaveRun();
   frame_ = static_cast<int>(floorMod(frame, document_.scene().frames));
   due_ = frame_;
   clock_.restart();
@@ -26,7 +54,9 @@ void Player::setFrame(int frame) {
 void Player::setPlaying(bool play) {
   if (play == playing()) return;
   if (play) {
-    due_ = frame_;
+    // At its end it begins anew.
+    if (inRun_ && place_ + 1 >= slots_.run().frames()) setPlace(0);
+    due_ = inRun_ ? static_cast<double>(place_) : frame_;
     dropped_ = 0;
     shown_ = 0;
     clock_.start();
@@ -36,7 +66,7 @@ void Player::setPlaying(bool play) {
   } else {
     timer_.stop();
     renderer_.setPlaying(false);
-    renderer_.setFrame(frame_);
+    renderer_.setFrame(shown());
   }
   Q_EMIT playingChanged(play);
 }
@@ -94,7 +124,38 @@ int Player::after(int frame, int steps) const {
   return static_cast<int>(floorMod(mark_->from + floorMod(within + steps, length), n));
 }
 
+// The run goes round too, so that its beginning and its end can be judged again and again.
+void Player::tickRun() {
+  const std::int64_t all = slots_.run().frames();
+  const bool full = renderer_.loopIsThere();
+  due_ += static_cast<double>(clock_.nsecsElapsed()) / 1e9 * document_.scene().rate.value() * speed_;
+  clock_.restart();
+  std::int64_t steps = static_cast<std::int64_t>(std::floor(due_)) - place_;
+  if (steps <= 0) return;
+  if (!full) {
+    const int next = slots_.slotOf((place_ + 1) % all);
+    if (!renderer_.isCached(next)) {
+      due_ = static_cast<double>(place_ + 1);
+      if (waitingFor_ != next) renderer_.setFrame(next);
+      waitingFor_ = next;
+      return;
+    }
+    waitingFor_ = -1;
+    if (steps > 1) due_ = static_cast<double>(place_ + 1);
+    steps = 1;
+  }
+  dropped_ += static_cast<int>(steps) - 1;
+  const double rest = due_ - static_cast<double>(place_ + steps);
+  place_ = (place_ + steps) % all;
+  due_ = static_cast<double>(place_) + rest;
+  frame_ = static_cast<int>(floorMod(place_ - slots_.run().arrive, document_.scene().frames));
+  ++shown_;
+  Q_EMIT placeChanged();
+  Q_EMIT frameChanged(frame_);
+}
+
 void Player::tick() {
+  if (inRun_) return tickRun();
   const bool full = renderer_.loopIsThere();
   due_ += static_cast<double>(clock_.nsecsElapsed()) / 1e9 * document_.scene().rate.value() * speed_;
   clock_.restart();

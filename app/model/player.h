@@ -17,6 +17,16 @@ class Player : public QObject {
   Player(Document& document, RenderService& renderer, QObject* parent = nullptr);
 
   [[nodiscard]] int frame() const { return frame_; }
+  /// Whether the run is shown: what arrives, the loop, what leaves. Setting a frame of the loop goes back to that.
+  [[nodiscard]] bool inRun() const { return inRun_; }
+  /// The frame of the run that is shown, where it is.
+  [[nodiscard]] std::int64_t place() const { return place_; }
+  void setPlace(std::int64_t place);
+  void leaveRun();
+  /// What the renderer is asked for: the frame, or in the run the picture.
+  [[nodiscard]] int shown() const { return inRun_ ? slots_.slotOf(place_) : frame_; }
+  /// The same for another frame of the loop.
+  [[nodiscard]] int shownOfLoop(int frame) const { return inRun_ ? slots_.loopSlot(frame) : frame; }
   [[nodiscard]] bool playing() const { return timer_.isActive(); }
   /// Reads `frame` modulo the loop.
   void setFrame(int frame);
@@ -52,6 +62,8 @@ class Player : public QObject {
   void speedChanged();
   void markChanged();
   void lapChanged();
+  /// Of the run: where it is, or that it is shown or not.
+  void placeChanged();
 
  private:
   void tick();
@@ -62,7 +74,11 @@ class Player : public QObject {
   QElapsedTimer clock_;
   /// So many frames on, within the marked part.
   [[nodiscard]] int after(int frame, int steps) const;
+  void tickRun();
   int frame_ = 0;
+  bool inRun_ = false;
+  std::int64_t place_ = 0;
+  RunSlots slots_;  // where it is shown
   int lap_ = 0;
   std::optional<Mark> mark_;
   double speed_ = 1;

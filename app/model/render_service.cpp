@@ -40,6 +40,8 @@ struct RenderService::Job {
   QSize wanted;  // of the view
   Generation generation = 0;
   int lap = 0;
+  bool run = false;
+  RunSlots slots;
   std::unique_ptr<Renderer> renderer;
   std::unique_ptr<JointMeter> meter;
   bool coarseShown = false;
@@ -58,7 +60,7 @@ struct RenderService::Wish {
 
 RenderService::RenderService(QObject* parent, std::size_t budget) : QObject(parent), cache_(budget) {
   qRegisterMetaType<oa::JointCheck>();
-  worker_ = std::thread([this] { run(); });
+  worker_ = std::thread([this] { serve(); });
 }
 
 RenderService::~RenderService() {
@@ -91,7 +93,7 @@ void RenderService::refresh() {
     // the picture of the last one is there, and a picture late by one change is better than none.
     if (!urgent_) stale_ = true;
     frameWanted_ = true;
-    cache_.reset(static_cast<int>(distinctFrames(*scene_)));
+    cache_.reset(run_ ? RunSlots(*scene_).count() : static_cast<int>(distinctFrames(*scene_)));
     cache_.setSize(cache_.sizeFor(size_));
   }
   wake_.notify_all();
@@ -131,6 +133,20 @@ void RenderService::setLap(int lap) {
 int RenderService::lap() const {
   const std::scoped_lock lock(mutex_);
   return lap_;
+}
+
+void RenderService::setRun(bool run) {
+  {
+    const std::scoped_lock lock(mutex_);
+    if (run == run_) return;
+    run_ = run;
+  }
+  refresh();
+}
+
+bool RenderService::run() const {
+  const std::scoped_lock lock(mutex_);
+  return run_;
 }
 
 void RenderService::setPlaying(bool playing) {
@@ -187,10 +203,12 @@ void RenderService::begin(Job& job) {
   options.manyFrames = true;
   options.cancel = &stale_;
   options.lap = job.lap = lap_;
+  options.run = job.run = run_;
+  job.slots = run_ ? RunSlots(*job.scene) : RunSlots();
   job.renderer = std::make_unique<Renderer>(*job.scene, job.size.width(), job.size.height(), options);
 }
 
-void RenderService::run() {
+void RenderService::serve() {
   giveWayToOthers();
   Job job;
   for (;;) {
@@ -249,7 +267,7 @@ void RenderService::work(Job& job) {
 
 void RenderService::measure(Job& job) {
   // A step at a time: a picture that somebody asks for meanwhile comes first.
-  if (!job.meter) job.meter = std::make_unique<JointMeter>(*job.scene);
+  if (!job.meter) job.meter = std::make_unique<JointMeter>(withoutStandIns(*job.scene));
   if (job.meter->step()) return;
   JointCheck check;
   check.scene = job.meter->report();
@@ -304,14 +322,18 @@ void RenderService::setUrgent(const Job& job, bool urgent) {
 }
 
 void RenderService::makeFrame(Job& job, const Wish& wish) {
+  const std::int64_t number = job.run ? job.slots.placeOf(wish.frame) : wish.frame;
   if (wish.asked && lastMs_ > kPatienceMs && !job.coarseShown) {
     job.coarseShown = true;
     // Small enough to keep within the patience, at most a quarter in each direction; so it is not interrupted.
     const double shrink = std::clamp(std::sqrt(kPatienceMs * 0.6 / lastMs_), 0.25, 0.7);
+    RenderOptions options;
+    options.lap = job.lap;
+    options.run = job.run;
     Renderer coarse(*job.scene, std::max(8, static_cast<int>(job.size.width() * shrink)),
-                    std::max(8, static_cast<int>(job.size.height() * shrink)));
+                    std::max(8, static_cast<int>(job.size.height() * shrink)), options);
     // Enlarged here, and not each time that the window paints it.
-    Q_EMIT frameReady(wish.frame, toImage(coarse, wish.frame).scaled(job.size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation),
+    Q_EMIT frameReady(wish.frame, toImage(coarse, number).scaled(job.size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation),
                       job.generation);
     setUrgent(job, false);
     if (stale_) return;
@@ -323,13 +345,14 @@ void RenderService::makeFrame(Job& job, const Wish& wish) {
   const bool late = stale_;
   QImage image;
   if (!late && wish.size == job.size) {
-    image = toImage(*job.renderer, wish.frame);
+    image = toImage(*job.renderer, number);
   } else if (!late) {
     RenderOptions options;
     options.cancel = &stale_;
     options.lap = job.lap;
+    options.run = job.run;
     Renderer full(*job.scene, wish.size.width(), wish.size.height(), options);
-    image = toImage(full, wish.frame);
+    image = toImage(full, number);
   }
   setUrgent(job, false);
   // Interrupted pictures are unfinished; an urgent one is whole even if it is out of date.

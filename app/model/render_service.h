@@ -13,6 +13,7 @@
 
 #include "check/joint.h"
 #include "model/playback_cache.h"
+#include "model/run_slots.h"
 #include "scene/scene.h"
 
 namespace oa::app {
@@ -40,6 +41,9 @@ class RenderService : public QObject {
   /// Footage is shown as it is in this lap of the loop.
   void setLap(int lap);
   [[nodiscard]] int lap() const;
+  /// Whether frames are the pictures of the run (RunSlots) instead of those of the loop.
+  void setRun(bool run);
+  [[nodiscard]] bool run() const;
   /// While playing, single pictures are not made sharper than those of the cache.
   void setPlaying(bool playing);
 
@@ -68,7 +72,7 @@ class RenderService : public QObject {
  private:
   struct Job;
   struct Wish;
-  void run();
+  void serve();
   [[nodiscard]] bool workLeft(const Job& job) const;  // with the lock held
   void begin(Job& job);                               // with the lock held
   void work(Job& job);
@@ -90,6 +94,7 @@ class RenderService : public QObject {
   QSize size_{640, 360};
   int frame_ = 0;
   int lap_ = 0;
+  bool run_ = false;
   bool playing_ = false;
   bool frameWanted_ = false;
   PlaybackCache cache_;

@@ -12,6 +12,7 @@
 #include "model/document.h"
 #include "model/heard.h"
 #include "model/player.h"
+#include "scene/run.h"
 
 namespace oa::app {
 namespace {
@@ -85,7 +86,13 @@ void SoundPlayer::start() {
   if (!player_.playing() || player_.speed() != 1 || !heard_.sound()) return stop();
   const double seconds = player_.frame() / document_.scene().rate.value();
   const std::int64_t lap = std::llround(document_.scene().seconds() * kSoundRate);
-  stream_.play(heard_.sound(), std::llround(seconds * kSoundRate), lap, player_.lap() * lap);
+  if (player_.inRun()) {
+    const double rate = document_.scene().rate.value();
+    stream_.play(heard_.runSound(), std::llround(static_cast<double>(player_.place()) / rate * kSoundRate),
+                 std::llround(static_cast<double>(runOf(document_.scene()).frames()) / rate * kSoundRate), 0);
+  } else {
+    stream_.play(heard_.sound(), std::llround(seconds * kSoundRate), lap, player_.lap() * lap);
+  }
   if (sounding()) return;
   const QAudioDevice device = QMediaDevices::defaultAudioOutput();
   if (device.isNull() || !device.isFormatSupported(soundFormat())) return;
@@ -102,10 +109,11 @@ void SoundPlayer::stop() {
 // The picture waits where it is not made yet, and a marked part goes round by itself: then the sound goes where the picture is.
 void SoundPlayer::follow() {
   if (!sounding()) return;
-  const double loop = document_.scene().seconds();
+  const double rate = document_.scene().rate.value();
+  const double loop = player_.inRun() ? static_cast<double>(runOf(document_.scene()).frames()) / rate : document_.scene().seconds();
   const qint64 waiting = (sink_->bufferSize() - sink_->bytesFree()) / kFrameBytes;
   const double heard = static_cast<double>(stream_.next() - waiting) / kSoundRate;
-  const double seen = player_.frame() / document_.scene().rate.value();
+  const double seen = (player_.inRun() ? static_cast<double>(player_.place()) : player_.frame()) / rate;
   if (std::abs(std::remainder(heard - seen, loop)) > kApart) start();
 }
 

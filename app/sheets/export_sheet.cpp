@@ -85,6 +85,15 @@ ExportSheet::ExportSheet(Document& document, Player& player, QWidget* parent)
   sound_->setObjectName(QStringLiteral("withSound"));
   sound_->setChecked(true);
   soundLine_ = addLine(QString(), sound_);
+  part_ = new QComboBox(this);
+  part_->setObjectName(QStringLiteral("part"));
+  for (const auto& [name, part] : std::initializer_list<std::pair<QString, RunPart>>{{tr("All: arrive, loop, leave"), RunPart::Run},
+                                                                                     {tr("The loop alone"), RunPart::Loop},
+                                                                                     {tr("What arrives"), RunPart::Arrive},
+                                                                                     {tr("What leaves"), RunPart::Leave}})
+    part_->addItem(name, static_cast<int>(part));
+  part_->setToolTip(tr("The run as a whole, or a part of it for programs that repeat the middle by themselves"));
+  partLine_ = addLine(tr("Part"), part_);
   run_ = new QComboBox(this);
   run_->setObjectName(QStringLiteral("lastLap"));
   run_->addItems({tr("cut where it ends"), tr("whole, its speed a little changed")});
@@ -137,6 +146,7 @@ ExportSheet::ExportSheet(Document& document, Player& player, QWidget* parent)
   connect(format_, &QComboBox::currentIndexChanged, this, &ExportSheet::formatChanged);
   connect(size_, &QComboBox::currentIndexChanged, this, &ExportSheet::describe);
   connect(loops_, &QSpinBox::valueChanged, this, &ExportSheet::describe);
+  connect(part_, &QComboBox::activated, this, &ExportSheet::describe);
   connect(alpha_, &QCheckBox::toggled, this, &ExportSheet::describe);
   connect(browse_, &QPushButton::clicked, this, &ExportSheet::browse);
   connect(start_, &QPushButton::clicked, this, &ExportSheet::start);
@@ -209,7 +219,8 @@ void ExportSheet::showLines() {
   }
   ditherLine_->setVisible(spec.format == ExportFormat::Gif);
   playsLine_->setVisible(spec.plays);
-  loopsLine_->setVisible(!spec.plays && run.seconds <= 0);
+  partLine_->setVisible(passes(withoutStandIns(scene)));
+  loopsLine_->setVisible(!spec.plays && run.seconds <= 0 && part() == RunPart::Loop);
   qualityLine_->setVisible(spec.sized || spec.format == ExportFormat::WebP || spec.format == ExportFormat::Page);
   limitLine_->setVisible(spec.sized);
   soundLine_->setVisible(spec.sound && static_cast<bool>(document_.heard().sound()));
@@ -218,6 +229,10 @@ void ExportSheet::showLines() {
   run_->setCurrentIndex(scene.run.wholeLaps ? 1 : 0);
   ownLine_->setVisible(document_.plan().runs());
   own_->setChecked(scene.run.keepsSound);
+}
+
+RunPart ExportSheet::part() const {
+  return passes(withoutStandIns(document_.scene())) ? static_cast<RunPart>(part_->currentData().toInt()) : RunPart::Loop;
 }
 
 void ExportSheet::formatChanged() {
@@ -239,7 +254,8 @@ ExportSettings ExportSheet::settings() const {
   const QSize size = size_->currentData().toSize();
   settings.width = size.width();
   settings.height = size.height();
-  settings.loops = spec.plays || runOf(document_.scene()).seconds > 0 ? 1 : loops_->value();
+  settings.part = part();
+  settings.loops = spec.plays || settings.part != RunPart::Loop || runOf(document_.scene()).seconds > 0 ? 1 : loops_->value();
   settings.plays = spec.plays ? plays_->value() : 0;
   settings.alpha = alpha_->isChecked() && spec.alpha;
   settings.bits = std::max(8, bits_->currentData().toInt());
@@ -278,15 +294,24 @@ void ExportSheet::browse() {
 }
 
 void ExportSheet::describe() {
-  const Scene& s = document_.scene();
+  const Scene s = withoutStandIns(document_.scene());
   showLines();
   const FormatSpec& spec = formatSpec(format());
   const RunLength run = runOf(s);
+  if (const RunPart which = part(); which != RunPart::Loop) {
+    const RunSpan span = spanOf(s, run, which);
+    const auto seconds = [&](std::int64_t frames) { return text(numberText(static_cast<double>(frames) / s.rate.value(), 2)); };
+    summary_->setText(which == RunPart::Run ? tr("%1 frames, %2 s: %3 s to arrive, %4 s of the loop, %5 s to leave.")
+                                                  .arg(span.count)
+                                                  .arg(seconds(span.count), seconds(run.arrive), seconds(run.loop), seconds(run.leave))
+                                            : tr("%1 frames, %2 s.").arg(span.count).arg(seconds(span.count)));
+    return;
+  }
   if (run.seconds > 0) {
-    const double laps = static_cast<double>(run.frames) / s.frames;
+    const double laps = static_cast<double>(run.loop) / s.frames;
     summary_->setText(tr("As long as what does not loop: %1 frames, %2 s, %3 laps of the loop.")
-                          .arg(run.frames)
-                          .arg(text(numberText(static_cast<double>(run.frames) / s.rate.value(), 2)), text(numberText(laps, 2))));
+                          .arg(run.loop)
+                          .arg(text(numberText(static_cast<double>(run.loop) / s.rate.value(), 2)), text(numberText(laps, 2))));
     return;
   }
   const int loops = spec.plays ? 1 : loops_->value();
@@ -304,7 +329,7 @@ void ExportSheet::setBusy(bool busy) {
   cancel_->setVisible(busy);
   start_->setEnabled(!busy);
   sample_->setEnabled(!busy);
-  for (QWidget* w : std::initializer_list<QWidget*>{format_, size_, loops_, plays_, path_, browse_, alpha_, bits_, dither_, quality_,
+  for (QWidget* w : std::initializer_list<QWidget*>{format_, part_, size_, loops_, plays_, path_, browse_, alpha_, bits_, dither_, quality_,
                                                     limit_, sound_, run_, own_, poster_})
     w->setEnabled(!busy);
 }
@@ -359,8 +384,11 @@ void ExportSheet::trySample() {
   const Scene& scene = document_.scene();
   const auto frames = static_cast<std::int64_t>(std::ceil(2 * scene.rate.value()));
   const RunLength run = runOf(scene);
-  const std::int64_t whole = run.frames * sample.loops;
-  sample.range = std::pair(std::int64_t{player_.frame()}, player_.frame() + std::min<std::int64_t>(frames, run.frames) - 1);
+  const RunSpan span = spanOf(scene, run, sample.part);
+  const std::int64_t whole = span.count * sample.loops;
+  sample.part = RunPart::Loop;
+  const std::int64_t most = run.seconds > 0 ? run.frames() : scene.frames;
+  sample.range = std::pair(std::int64_t{player_.frame()}, player_.frame() + std::min<std::int64_t>(frames, most) - 1);
   // As many bits for a second as the whole may have.
   const double seconds = static_cast<double>(whole) / scene.rate.value();
   if (sample.megabytes > 0) {

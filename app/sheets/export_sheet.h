@@ -45,6 +45,8 @@ class ExportSheet : public Sheet {
  private:
   [[nodiscard]] ExportFormat format() const;
   [[nodiscard]] ExportSettings settings() const;
+  /// What is handed over: the loop, where nothing arrives or leaves.
+  [[nodiscard]] RunPart part() const;
   void begin(const ExportSettings& settings, std::function<void(const ExportResult&)> done);
   void showLines();
   void formatChanged();
@@ -63,6 +65,8 @@ class ExportSheet : public Sheet {
   QComboBox* quality_;
   QDoubleSpinBox* limit_;
   QCheckBox* sound_;
+  QComboBox* part_;
+  QWidget* partLine_;
   QComboBox* run_;
   QCheckBox* own_;
   QCheckBox* poster_;

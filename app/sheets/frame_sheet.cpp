@@ -2,12 +2,15 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDateTime>
 #include <QDoubleSpinBox>
 #include <QLabel>
+#include <QPushButton>
 #include <QSpinBox>
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "edit/rhythms.h"
 #include "scene/plan.h"
 #include "widgets/ask_colour.h"
 #include "widgets/hold_row.h"
@@ -74,6 +77,49 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
   seconds_->setKeyboardTracking(false);
   seconds_->setButtonSymbols(QAbstractSpinBox::NoButtons);
   addLine(QString(), seconds_);
+  auto* fit = new QPushButton(tr("Lengths that fit several rhythms…"), this);
+  fit->setObjectName(QStringLiteral("fitLoop"));
+  fit->setProperty("link", true);
+  connect(fit, &QPushButton::clicked, this, &FrameSheet::fitWanted);
+  auto* fitLine = new QHBoxLayout();
+  fitLine->addSpacing(80);
+  fitLine->addWidget(fit);
+  fitLine->addStretch(1);
+  content()->addLayout(fitLine);
+  tempo_ = new QDoubleSpinBox(this);
+  tempo_->setObjectName(QStringLiteral("tempo"));
+  tempo_->setRange(0, 999);
+  tempo_->setDecimals(2);
+  tempo_->setSpecialValueText(tr("not counted in beats"));
+  tempo_->setSuffix(tr(" beats a minute"));
+  tempo_->setKeyboardTracking(false);
+  tempo_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  tempo_->setToolTip(tr("The loop becomes as long as the whole beats nearest to what it is"));
+  addLine(tr("Tempo"), tempo_);
+  auto* beats = new QWidget(this);
+  auto* beatsRow = new QHBoxLayout(beats);
+  beatsRow->setContentsMargins(0, 0, 0, 0);
+  beats_ = new QSpinBox(beats);
+  beats_->setObjectName(QStringLiteral("loopBeats"));
+  beats_->setRange(0, kMaxBeats);
+  beats_->setSuffix(tr(" beats"));
+  beats_->setAccessibleName(tr("Beats of the loop"));
+  bar_ = new QSpinBox(beats);
+  bar_->setObjectName(QStringLiteral("beatsOfABar"));
+  bar_->setRange(1, kMaxBar);
+  bar_->setPrefix(tr("bars of "));
+  bar_->setAccessibleName(tr("Beats of a bar"));
+  for (QSpinBox* box : {beats_, bar_}) {
+    box->setKeyboardTracking(false);
+    box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    beatsRow->addWidget(box, 1);
+  }
+  auto* tapping = new QPushButton(tr("Tap"), beats);
+  tapping->setObjectName(QStringLiteral("tapBeats"));
+  tapping->setToolTip(tr("Press it on each beat, four times or more"));
+  connect(tapping, &QPushButton::pressed, this, &FrameSheet::tap);
+  beatsRow->addWidget(tapping);
+  addLine(QString(), beats);
   addLine(tr("Hold"), new HoldRow(document, 0, this));
   background_ = new QComboBox(this);
   background_->setObjectName(QStringLiteral("background"));
@@ -105,6 +151,21 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
       document_.edit(tr("loop length"), {},
                      [&](Scene& s) { s.frames = static_cast<int>(std::clamp<long>(std::lround(v * s.rate.value()), 1, kMaxFrames)); });
   });
+  connect(tempo_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
+    if (refreshing_) return;
+    document_.edit(tr("tempo"), {}, [&](Scene& s) {
+      if (v > 0)
+        edit::setTempo(s, v);
+      else
+        s.beats = 0;
+    });
+  });
+  connect(beats_, &QSpinBox::valueChanged, this, [this](int v) {
+    if (!refreshing_) document_.edit(tr("beats of the loop"), {}, [&](Scene& s) { s.beats = v; });
+  });
+  connect(bar_, &QSpinBox::valueChanged, this, [this](int v) {
+    if (!refreshing_) document_.edit(tr("beats of a bar"), {}, [&](Scene& s) { s.bar = v; });
+  });
   connect(background_, &QComboBox::activated, this, [this](int i) {
     const auto set = [this](std::optional<Colour> c) {
       document_.edit(tr("background"), QStringLiteral("background"), [&](Scene& s) { s.background = c; });
@@ -128,9 +189,22 @@ void FrameSheet::resizeTo(int width, int height) {
   document_.edit(tr("frame size"), {}, [&](Scene& s) { resizeFrame(s, width, height, scale_->isChecked()); });
 }
 
+void FrameSheet::tap() {
+  const qint64 now = QDateTime::currentMSecsSinceEpoch();
+  // After a rest it is another count.
+  if (!taps_.empty() && now - taps_.back() > 3000) taps_.clear();
+  taps_.push_back(now);
+  if (taps_.size() < 4 || taps_.back() <= taps_.front()) return;
+  const double tapped = 60000.0 * static_cast<double>(taps_.size() - 1) / static_cast<double>(taps_.back() - taps_.front());
+  document_.edit(tr("tempo"), QStringLiteral("tap"), [&](Scene& s) { edit::setTempo(s, std::min(999.0, std::round(tapped * 10) / 10)); });
+}
+
 void FrameSheet::refresh() {
   refreshing_ = true;
   const Scene& s = document_.scene();
+  tempo_->setValue(edit::tempoOf(s));
+  beats_->setValue(s.beats);
+  bar_->setValue(s.bar);
   sizes_->setCurrentIndex(sizes_->findData(QSize(s.width, s.height)));
   width_->setValue(s.width);
   height_->setValue(s.height);

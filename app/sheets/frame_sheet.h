@@ -1,6 +1,8 @@
 // Frame settings: size, rate, length of the loop, background.
 #pragma once
 
+#include <vector>
+
 #include "model/document.h"
 #include "sheets/sheet.h"
 
@@ -17,8 +19,13 @@ class FrameSheet : public Sheet {
  public:
   FrameSheet(Document& document, QWidget* parent);
 
+ Q_SIGNALS:
+  /// Somebody asks for lengths that fit several rhythms.
+  void fitWanted();
+
  private:
   void refresh();
+  void tap();
   void resizeTo(int width, int height);
   Document& document_;
   QComboBox* sizes_;
@@ -28,6 +35,10 @@ class FrameSheet : public Sheet {
   QComboBox* rate_;
   QSpinBox* frames_;
   QDoubleSpinBox* seconds_;
+  QDoubleSpinBox* tempo_;
+  QSpinBox* beats_;
+  QSpinBox* bar_;
+  std::vector<qint64> taps_;
   QComboBox* background_;
   QComboBox* light_;
   QLabel* note_;

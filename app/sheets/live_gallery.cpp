@@ -14,6 +14,7 @@
 
 #include "base/parallel.h"
 #include "render/frames.h"
+#include "scene/run.h"
 #include "widgets/theme.h"
 
 namespace oa::app {
@@ -213,13 +214,15 @@ void LiveGallery::render() {
     RenderOptions options;
     options.manyFrames = true;
     options.cancel = &stop_;
+    options.run = item.run;
     renderers.push_back(std::make_unique<Renderer>(item.scene, thumb_.width(), thumb_.height(), options));
   }
   for (int f = 0; f < kFrames; ++f)
     for (std::size_t i = 0; i < renderers.size(); ++i) {
       if (stop_) return;
       Frame8 frame;
-      renderInto(*renderers[i], std::int64_t{items_[i].scene.frames} * f / kFrames, Alpha::Premultiplied, frame);
+      const std::int64_t all = items_[i].run ? runOf(items_[i].scene).frames() : items_[i].scene.frames;
+      renderInto(*renderers[i], all * f / kFrames, Alpha::Premultiplied, frame);
       if (stop_) return;
       const QImage image(frame.rgba.data(), frame.width, frame.height, frame.width * 4, QImage::Format_RGBA8888_Premultiplied);
       cards_[i]->addFrame(image.convertToFormat(QImage::Format_ARGB32_Premultiplied));

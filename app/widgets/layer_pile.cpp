@@ -29,6 +29,7 @@ QString subtitle(const Layer& layer, bool missing) {
   QString words = text(layer.recipe.front().spec->title);
   if (missing) return QObject::tr("shows a layer that is gone");
   if (layer.isGroup()) words = QObject::tr("Group · %1").arg(layer.layers.size());
+  if (layer.standIn) words = QObject::tr("Only for judging");
   if (layer.mask && layer.mask->on) words += QObject::tr(" · masked");
   if (layer.blend == BlendMode::Normal) return words;
   QString blend = text(blendName(layer.blend));

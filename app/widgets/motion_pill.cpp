@@ -11,6 +11,7 @@
 #include "model/heard.h"
 #include "widgets/curve_drawing.h"
 #include "widgets/fades_dialog.h"
+#include "widgets/rate_dialog.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
@@ -139,6 +140,8 @@ void MotionPill::choose() {
       action->setCheckable(true);
       action->setChecked(param.motion.laps == n);
     }
+    if (at_.item != ParamAddress::kAllItems && !followsSound(param.motion))
+      menu.addAction(tr("At a speed…"), this, [this] { RateDialog(document_, at_, window()).exec(); });
   }
   if (moves(param) && canAddMotions(spec)) {
     fillAddMotionMenu(menu.addMenu(tr("Add another motion")), document_, at_);

@@ -89,11 +89,11 @@ ParamRow::ParamRow(Document& document, ParamAddress at, QWidget* parent, Point p
       addFont(row);
       break;
   }
-  if (spec_.canMove()) {
+  if (spec_.canMove() && !at.isFar()) {
     auto* pill = new MotionPill(document, at, this);
     row->addWidget(pill);
     refreshers_.push_back([pill](const Value&) { pill->update(); });
-  } else if (spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File && spec_.type != ParamType::Copies &&
+  } else if (!at.isFar() && spec_.type != ParamType::ToneCurve && spec_.type != ParamType::File && spec_.type != ParamType::Copies &&
              spec_.type != ParamType::Text) {
     row->addSpacing(58);  // as wide as the pill and its gap
   }
@@ -107,7 +107,7 @@ void ParamRow::refresh() {
   // After a change of layers or steps another parameter may stand here, until the card is made anew.
   if (!document_.valid(at_) || &document_.spec(at_) != &spec_) return;
   // Most changes concern one row; the others need not be painted again.
-  if (const Param& param = document_.param(at_); shown_ != param) {
+  if (const Param& param = document_.shown(at_); shown_ != param) {
     shown_ = param;
     for (const auto& each : refreshers_) each(param.base);
   }
@@ -123,7 +123,7 @@ void ParamRow::addNumber(QBoxLayout* row, int part) {
     return std::get<double>(v);
   };
   const auto write = [this, part, per](double v) {
-    Value value = document_.param(at_).base;
+    Value value = document_.shown(at_).base;
     if (auto* point = std::get_if<Point>(&value)) {
       double& own = part == 0 ? point->x : point->y;
       double& other = part == 0 ? point->y : point->x;
@@ -173,7 +173,7 @@ bool ParamRow::keepsProportions() const {
 }
 
 void ParamRow::copyMotions() const {
-  QGuiApplication::clipboard()->setText(QString::fromStdString(edit::motionsToText(spec_, document_.param(at_))));
+  QGuiApplication::clipboard()->setText(QString::fromStdString(edit::motionsToText(spec_, document_.shown(at_))));
 }
 
 void ParamRow::pasteMotions() { document_.pasteMotions(at_, QGuiApplication::clipboard()->text().toStdString()); }
@@ -181,7 +181,7 @@ void ParamRow::pasteMotions() { document_.pasteMotions(at_, QGuiApplication::cli
 void ParamRow::addColour(QBoxLayout* row) {
   auto* swatch = new Swatch(this);
   connect(swatch, &QAbstractButton::clicked, this, [this] {
-    askColour(this, text(spec_.label), std::get<Colour>(document_.param(at_).base), document_.colours(),
+    askColour(this, text(spec_.label), std::get<Colour>(document_.shown(at_).base), document_.colours(),
               [this](const Colour& c) { document_.setBase(at_, c, true); });
     document_.endGesture();
   });
@@ -228,7 +228,7 @@ void ParamRow::addLayerChoice(QBoxLayout* row) {
   connect(box, &QComboBox::activated, this,
           [this, box](int i) { document_.setBase(at_, static_cast<double>(box->itemData(i).toInt()), false); });
   connect(&document_, &Document::changed, box, [this, fill](bool structure) {
-    if (structure && document_.valid(at_) && &document_.spec(at_) == &spec_) fill(document_.param(at_).base);
+    if (structure && document_.valid(at_) && &document_.spec(at_) == &spec_) fill(document_.shown(at_).base);
   });
   refreshers_.push_back(fill);
   row->addWidget(box, 1);
@@ -334,18 +334,18 @@ void ParamRow::addCurve(QBoxLayout* row) {
 void ParamRow::contextMenuEvent(QContextMenuEvent* event) {
   if (!document_.valid(at_) || &document_.spec(at_) != &spec_) return;
   QMenu menu(this);
-  const Param& param = document_.param(at_);
+  const Param& param = document_.shown(at_);
   menu.addAction(tr("Back to the default"), this, [this] { document_.setBase(at_, spec_.base, false); })
       ->setEnabled(param.base != spec_.base);
   if (spec_.type == ParamType::Outline) {
     menu.addAction(tr("Copy it as an SVG path"), this, [this] {
-      QGuiApplication::clipboard()->setText(QString::fromStdString(pathText(std::get<Outline>(document_.param(at_).base))));
+      QGuiApplication::clipboard()->setText(QString::fromStdString(pathText(std::get<Outline>(document_.shown(at_).base))));
     });
     const auto path = outlineFromPath(QGuiApplication::clipboard()->text().trimmed().toStdString());
     QAction* paste = menu.addAction(tr("Paste an SVG path"), this, [this, path] { document_.setBase(at_, *path, false); });
     paste->setEnabled(path.has_value() && path->points.size() > 1 && checkValue(spec_, Value(*path), {}).has_value());
   }
-  if (spec_.canMove()) {
+  if (spec_.canMove() && !at_.isFar()) {
     menu.addSeparator();
     menu.addAction(tr("Motion…"), this, [this] { findChild<MotionPill*>()->click(); });
     menu.addAction(tr("Show its curve"), this, [this] { document_.showMotion(at_); })->setEnabled(moves(param));
@@ -354,9 +354,20 @@ void ParamRow::contextMenuEvent(QContextMenuEvent* event) {
         ->setEnabled(edit::holdsMotions(QGuiApplication::clipboard()->text().toStdString()));
     menu.addAction(tr("Stop moving"), this,
                    [this] {
-                     while (moves(document_.param(at_))) document_.removeMotion(at_);
+                     while (moves(document_.shown(at_))) document_.removeMotion(at_);
                    })
         ->setEnabled(moves(param));
+  }
+  if (canPass(spec_) && !at_.isFar() && at_.step != ParamAddress::kMask && at_.step != ParamAddress::kMaskSource &&
+      at_.item != ParamAddress::kAllItems) {
+    menu.addSeparator();
+    for (const bool leaving : {false, true}) {
+      const bool has = farValueOf(param, leaving) != nullptr;
+      QAction* far = menu.addAction(leaving ? tr("Leaves to another value") : tr("Arrives from another value"), this,
+                                    [this, leaving, has] { document_.setFar(at_, leaving, !has); });
+      far->setCheckable(true);
+      far->setChecked(has);
+    }
   }
   menu.exec(event->globalPos());
 }

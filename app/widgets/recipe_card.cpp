@@ -177,6 +177,8 @@ void RecipeCard::contextMenuEvent(QContextMenuEvent* event) {
     menu.addAction(on_ ? tr("Switch off") : tr("Switch on"), this, [this] { Q_EMIT switched(!on_); });
     menu.addAction(tr("Duplicate"), this, &RecipeCard::duplicated);
     menu.addAction(tr("There for a part of the loop"), this, &RecipeCard::presenceWanted);
+    menu.addAction(tr("Arrive by itself"), this, [this] { Q_EMIT passageWanted(false); });
+    menu.addAction(tr("Leave by itself"), this, [this] { Q_EMIT passageWanted(true); });
     menu.addSeparator();
     menu.addAction(tr("Cut"), this, &RecipeCard::cut);
     menu.addAction(tr("Copy"), this, &RecipeCard::copied);

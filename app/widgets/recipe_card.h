@@ -27,6 +27,8 @@ class RecipeCard : public QFrame {
   void pasted();
   /// Somebody asks for the step to be there for a part of the loop only.
   void presenceWanted();
+  /// Somebody asks for it to arrive or leave by itself.
+  void passageWanted(bool leaving);
   void otherSourceWanted();
   /// Dragged by its header; `y` is the pointer's height in the parent.
   void dropped(int y);

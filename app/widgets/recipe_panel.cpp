@@ -18,6 +18,7 @@
 
 #include "edit/clipboard.h"
 #include "edit/layers.h"
+#include "edit/passages.h"
 #include "edit/places.h"
 #include "edit/source_layers.h"
 #include "edit/steps.h"
@@ -26,6 +27,7 @@
 #include "widgets/clip_joint_row.h"
 #include "widgets/items_editor.h"
 #include "widgets/own_card.h"
+#include "widgets/passage_card.h"
 #include "widgets/presence_card.h"
 #include "widgets/presence_rows.h"
 #include "widgets/recipe_card.h"
@@ -259,6 +261,11 @@ void RecipePanel::rebuild() {
       card->body()->addWidget(heading);
       card->body()->addWidget(new PresenceRows(document_, index, s, card));
     }
+    if (QWidget* ways = s > 0 ? PassageCard::stepRows(document_, index, s, rows_, card) : nullptr) card->body()->addWidget(ways);
+    connect(card, &RecipeCard::passageWanted, this, [this, index, s](bool leaving) {
+      document_.performHere(leaving ? tr("leave by itself") : tr("arrive by itself"),
+                            [&](Scene& scene) { return edit::setStepPassage(scene, index, s, leaving, true); });
+    });
     connect(card, &RecipeCard::presenceWanted, this, [this, index, s] { PresenceRows::addPart(document_, index, s); });
     connect(card, &RecipeCard::copied, this, [this, s] { copyStep(s); });
     connect(card, &RecipeCard::cut, this, [this, s] {
@@ -305,6 +312,14 @@ void RecipePanel::rebuild() {
   connect(presenceCard, &OwnCard::foldChanged, this,
           [this, presence](bool folded) { folded ? void(opened_.erase(presence)) : void(opened_.insert(presence)); });
   column->addWidget(presenceCard);
+  const QString passage = QStringLiteral("passage");
+  auto* passageCard = new PassageCard(document_, *layer, opened_.count(passage) == 0, content);
+  passageCard->setProperty("card", text(layer->name) + QStringLiteral("/passage"));
+  connect(passageCard, &OwnCard::foldChanged, this,
+          [this, passage](bool folded) { folded ? void(opened_.erase(passage)) : void(opened_.insert(passage)); });
+  connect(passageCard, &PassageCard::passageWanted, this, &RecipePanel::passageWanted);
+  rows_.insert(rows_.end(), passageCard->rows().begin(), passageCard->rows().end());
+  column->addWidget(passageCard);
 
   auto* blendCard = new QWidget(content);
   blendCard->setProperty("card", text(layer->name) + QStringLiteral("/blend"));

@@ -35,6 +35,8 @@ class RecipePanel : public QWidget {
   void otherSourceWanted();
   /// Somebody asks for the gallery of steps.
   void stepsWanted();
+  /// Somebody asks for the gallery of arrivals.
+  void passageWanted(bool leaving);
 
  private:
   friend class RecipeCard;

@@ -64,13 +64,13 @@ QPushButton:disabled { color: $muted; background: $panel; }
 QPushButton#primary { background: $persimmon; color: $onAccent; border: 1px solid $persimmon; font-weight: 600; }
 QPushButton#primary:hover { background: $persimmonHover; }
 QPushButton#primary:focus { border: 2px solid $ink; }
-QPushButton#link:focus, QPushButton#placeUnit:focus { border: 1.5px solid $lagoon; }
+QPushButton#link:focus, QPushButton[link="true"]:focus, QPushButton#placeUnit:focus { border: 1.5px solid $lagoon; }
 QPushButton#primary:disabled { background: $line; border-color: $line; color: $muted; }
 QPushButton[quiet="true"] { background: transparent; border: 1px solid transparent; padding: 5px 9px; }
 QPushButton[quiet="true"]:hover { background: $hover; }
 QPushButton[quiet="true"]:focus { border: 1.5px solid $lagoon; }
-QPushButton#link, QPushButton#placeUnit { background: transparent; border: 1px solid transparent; color: $persimmon; font-weight: 600; padding: 3px 6px; }
-QPushButton#link:hover, QPushButton#placeUnit:hover { background: $hover; }
+QPushButton#link, QPushButton[link="true"], QPushButton#placeUnit { background: transparent; border: 1px solid transparent; color: $persimmon; font-weight: 600; padding: 3px 6px; }
+QPushButton#link:hover, QPushButton[link="true"]:hover, QPushButton#placeUnit:hover { background: $hover; }
 QPushButton::menu-indicator { width: 0px; image: none; }
 QToolButton { background: transparent; border: 1.5px solid transparent; border-radius: 5px; padding: 3px; }
 QToolButton:hover { background: $hover; }

@@ -13,6 +13,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "edit/stand_ins.h"
 #include "scene/run.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -59,10 +60,8 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
       {tr("Picture"), tr("The picture as it will be exported")},
       {tr("Seam"), tr("Left of the line the last frame, right of it the first, and their difference below")},
       {tr("Wrap 3×3"), tr("The picture beside itself, to see the edges of tiles")},
-      {tr("Stand-in"), tr("A sample title in front; it is not exported")},
       {tr("Safe areas"), tr("What every screen shows: 93 % for action, 90 % for titles")}};
-  int id = 0;
-  for (const auto& [name, says] : names) {
+  const auto addButton = [&](const QString& name, const QString& says) {
     auto* button = new QPushButton(name, this);
     button->setCheckable(true);
     button->setToolTip(says);
@@ -72,9 +71,18 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
                        "padding: 2px 11px; min-height: 17px; }"
                        "QPushButton:hover { background: rgba(0,0,0,110); } QPushButton:focus { border: 1px solid #FFFFFF; }"
                        "QPushButton:checked { background: #F3F0E9; color: #26231F; }"));
-    modes_->addButton(button, id++);
     bar->addWidget(button);
-  }
+    return button;
+  };
+  int id = 0;
+  for (const auto& [name, says] : names) modes_->addButton(addButton(name, says), id++);
+  bar->addSpacing(10);
+  standIns_ = addButton(tr("Stand-in"), tr("Something in front to judge the loop by, a title or a speaker; it is not exported"));
+  standIns_->setObjectName(QStringLiteral("standIns"));
+  connect(standIns_, &QPushButton::clicked, this, [this] {
+    standIns_->setChecked(edit::standInsShown(document_.scene()));
+    Q_EMIT standInsWanted(standIns_->mapToGlobal(QPoint(0, standIns_->height() + 2)));
+  });
   modes_->button(0)->setChecked(true);
   connect(&document_, &Document::colourWanted, this, &View::pickColour);
   connect(modes_, &QButtonGroup::idClicked, this, [this](int i) { setMode(static_cast<ViewMode>(i)); });
@@ -101,7 +109,9 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
     // Never back to an older state of the scene; and a late picture of another frame must not flash up while playing, unless it
     // is the first of a newer state: while a knob is turned, what is being made is shown.
     if (generation < shown_) return;
-    if (player_.playing() && generation == shown_ && floorMod(frame, document_.scene().frames) != player_.frame()) return;
+    if (player_.playing() && generation == shown_ && frame != player_.shown() &&
+        floorMod(frame, document_.scene().frames) != player_.shown())
+      return;
     shown_ = generation;
     image_ = image;
     update();
@@ -113,6 +123,7 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
   connect(&document, &Document::changed, this, [this] {
     showLaps();
     askForSize();
+    standIns_->setChecked(edit::standInsShown(document_.scene()));
     update();
   });
   connect(&document, &Document::currentLayerChanged, this, qOverload<>(&QWidget::update));
@@ -124,7 +135,7 @@ void View::showLaps() {
   const bool runs = document_.plan().runs();
   const RunLength run = runOf(document_.scene());
   const int frames = document_.scene().frames;
-  lap_->setMaximum(runs ? static_cast<int>((run.frames + frames - 1) / frames) : 1);
+  lap_->setMaximum(runs ? static_cast<int>((run.frames() + frames - 1) / frames) : 1);
   lap_->setSuffix(tr(" of %1").arg(lap_->maximum()));
   lap_->setVisible(runs && lap_->maximum() > 1);
 }
@@ -165,8 +176,8 @@ void View::askForSize() {
   fit_->setText((zoom_ > 0 ? tr("%1 %") : tr("Fit %1 %")).arg(std::lround(zoom() * 100)));
 }
 
-void View::showFrame(int frame) {
-  if (const QImage image = renderer_.cached(frame); !image.isNull()) {
+void View::showFrame(int) {
+  if (const QImage image = renderer_.cached(player_.shown()); !image.isNull()) {
     image_ = image;
     shown_ = renderer_.generation();
   }
@@ -178,6 +189,11 @@ void View::updateStatus() {
   const Scene& s = document_.scene();
   const int percent = static_cast<int>(std::floor(renderer_.filled() * 100));
   QString line = tr("Frame %1 of %2   ·   %3 % ready").arg(player_.frame()).arg(s.frames).arg(percent);
+  if (player_.inRun())
+    line = tr("Run %1 s   ·   frame %2 of the loop   ·   %3 % ready")
+               .arg(static_cast<double>(player_.place()) / s.rate.value(), 0, 'f', 2)
+               .arg(player_.frame())
+               .arg(percent);
   if (player_.playing() && player_.shownRate() > 0) line += tr("   ·   %1 pictures a second").arg(player_.shownRate(), 0, 'f', 1);
   if (player_.speed() != 1) line += tr("   ·   %1 × speed").arg(player_.speed());
   // What lies under the pointer, as it will be handed over: place and 8-bit values.
@@ -250,7 +266,6 @@ void View::paintEvent(QPaintEvent*) {
   }
   if (mode_ == ViewMode::Seam) return paintSeam(p, frame);
   p.drawImage(frame, image_);
-  if (mode_ == ViewMode::StandIn) paintStandIn(p, frame);
   if (mode_ == ViewMode::SafeAreas) paintSafeAreas(p, frame);
   paintHandles(p);
 }

@@ -15,13 +15,14 @@
 class QButtonGroup;
 class QLabel;
 class QSpinBox;
+class QPushButton;
 class QToolButton;
 
 class QPainter;
 
 namespace oa::app {
 
-enum class ViewMode { Picture, Seam, Wrap, StandIn, SafeAreas };
+enum class ViewMode { Picture, Seam, Wrap, SafeAreas };
 
 class View : public QWidget {
   Q_OBJECT
@@ -48,6 +49,8 @@ class View : public QWidget {
  Q_SIGNALS:
   void modeChanged();
   void menuWanted(const QPoint& globalPlace);
+  /// Somebody asks for what stands in front for judging: to add one, to show them or to hide them.
+  void standInsWanted(const QPoint& globalPlace);
 
  protected:
   void contextMenuEvent(QContextMenuEvent* event) override;
@@ -87,7 +90,6 @@ class View : public QWidget {
   void paintGrip(QPainter& p, const Handle& handle) const;
   void paintWay(QPainter& p, const ParamAddress& at);
   void paintSeam(QPainter& p, const QRectF& frame);
-  void paintStandIn(QPainter& p, const QRectF& frame);
   void paintSafeAreas(QPainter& p, const QRectF& frame);
   void updateStatus();
   /// The colour of the picture at a place of this widget; transparent outside of the frame.
@@ -119,6 +121,7 @@ class View : public QWidget {
   bool splitting_ = false;
   double split_ = 0.5;
   QButtonGroup* modes_;
+  QPushButton* standIns_;
   QLabel* fit_;
   void showLaps();
   QSpinBox* lap_;

@@ -29,8 +29,8 @@ QImage difference(const QImage& a, const QImage& b) {
 
 void View::paintSeam(QPainter& p, const QRectF& frame) {
   const int n = document_.scene().frames;
-  const QImage last = renderer_.cached(n - 1);
-  const QImage first = renderer_.cached(0);
+  const QImage last = renderer_.cached(player_.shownOfLoop(n - 1));
+  const QImage first = renderer_.cached(player_.shownOfLoop(0));
   if (last.isNull() || first.isNull() || last.size() != first.size()) {
     p.drawImage(frame, image_);
     p.setPen(Qt::white);
@@ -67,16 +67,6 @@ void View::paintSeam(QPainter& p, const QRectF& frame) {
   label(tr("frame %1").arg(n - 1), upper.topLeft() + QPointF(6, 6), Qt::AlignLeft);
   label(tr("frame 0"), upper.topRight() + QPointF(-6, 6), Qt::AlignRight);
   label(tr("difference × %1").arg(kSeamGain), lower.topLeft() + QPointF(6, 6), Qt::AlignLeft);
-}
-
-void View::paintStandIn(QPainter& p, const QRectF& frame) {
-  const double unit = std::min(frame.height(), frame.width() * 0.6);
-  p.setPen(Qt::white);
-  p.setFont(uiFont(std::max(8, static_cast<int>(unit * 0.13)), 700));
-  p.drawText(QRectF(frame.left(), frame.center().y() - unit * 0.16, frame.width(), unit * 0.18), Qt::AlignCenter, tr("Harbour Days"));
-  p.setFont(uiFont(std::max(6, static_cast<int>(unit * 0.045)), 500));
-  p.drawText(QRectF(frame.left(), frame.center().y() + unit * 0.03, frame.width(), unit * 0.09), Qt::AlignCenter,
-             tr("Friday, from six · Pier stage"));
 }
 
 void View::paintSafeAreas(QPainter& p, const QRectF& frame) {

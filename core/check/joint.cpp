@@ -8,10 +8,7 @@
 #include "scene/tree.h"
 
 namespace oa {
-namespace {
-
 // Finer than 8 bits, or the dither's fixed pattern would hide slow motion.
-// Colours count as much as they show: what is nearly clear may have any.
 double meanDifference(const Frame16& a, const Frame16& b) {
   double sum = 0;
   for (std::size_t i = 0; i < a.rgba.size(); i += 4) {
@@ -22,6 +19,8 @@ double meanDifference(const Frame16& a, const Frame16& b) {
   }
   return sum / static_cast<double>(a.rgba.size()) / 257;
 }
+
+namespace {
 
 double medianOf(std::vector<double> values) {
   if (values.empty()) return 0;

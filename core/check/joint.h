@@ -6,7 +6,7 @@
 #include <string>
 #include <vector>
 
-#include "scene/scene.h"
+#include "render/frames.h"
 
 namespace oa {
 
@@ -35,6 +35,9 @@ struct JointCheck {
 
 /// Largest joint, in medians, that counts as clean (docs/loop.md).
 inline constexpr double kJointLimit = 1.5;
+
+/// Mean absolute difference of two pictures, in 8-bit levels; colours count as much as they show.
+double meanDifference(const Frame16& a, const Frame16& b);
 
 /// Verdict over the differences d[k] between frames k and k+1, the last one across the joint.
 JointReport judgeJoint(const std::vector<double>& differences);

@@ -174,6 +174,7 @@ Result<Ids> ungroupLayer(Scene& scene, Id group) {
   if (layer->blend != BlendMode::Normal) return kept("a blend mode");
   if (layer->opacity != defaultParam(opacitySpec())) return kept("an opacity");
   if (!layer->presence.empty()) return kept("a presence");
+  if (layer->passes.any()) return kept("a way to arrive or leave");
   if (layer->hold != 1) return kept("a step rate");
   const RecipeStep& source = layer->recipe.front();
   for (std::size_t i = 0; i < source.params.size(); ++i)

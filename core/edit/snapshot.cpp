@@ -36,6 +36,8 @@ Layer withoutLayers(const Layer& layer) {
   own.placeExtra = layer.placeExtra;
   own.mask = layer.mask;
   own.presence = layer.presence;
+  own.passes = layer.passes;
+  own.standIn = layer.standIn;
   own.hold = layer.hold;
   own.distance = layer.distance;
   own.recipe = layer.recipe;
@@ -67,9 +69,12 @@ Snapshot::Snapshot(const Scene& scene, const Snapshot& before) {
   frame_.background = scene.background;
   frame_.linearLight = scene.linearLight;
   frame_.hold = scene.hold;
+  frame_.beats = scene.beats;
+  frame_.bar = scene.bar;
   frame_.palette = scene.palette;
   frame_.sound = scene.sound;
   frame_.run = scene.run;
+  frame_.table = scene.table;
   frame_.extra = scene.extra;
 }
 

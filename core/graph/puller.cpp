@@ -35,7 +35,7 @@ class Shown final : public Input {
   [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const override {
     if (layer_ < 0) return nothingRows(view.width);
     const PlanLayer& seen = puller_.plan().at(layer_);
-    return puller_.shown(layer_, framed(view, seen.frame), heldMoment(at, seen.layer->hold));
+    return puller_.shown(layer_, framed(view, seen.frame), ownMoment(seen, at));
   }
   [[nodiscard]] Moment moment() const override { return at_; }
   [[nodiscard]] std::array<double, 4> filled() const override {
@@ -43,7 +43,7 @@ class Shown final : public Input {
     return filledAt(at_.at(0));
   }
   [[nodiscard]] std::array<double, 4> filledNow() const override {
-    return layer_ < 0 ? filledAt(at_) : filledAt(heldMoment(at_, puller_.plan().at(layer_).layer->hold));
+    return layer_ < 0 ? filledAt(at_) : filledAt(ownMoment(puller_.plan().at(layer_), at_));
   }
   [[nodiscard]] Affine standing() const override {
     if (layer_ < 0) return {};
@@ -81,17 +81,18 @@ Affine Puller::placeOf(int layer, const Moment& at) const {
 
 Affine Puller::standing(int layer, const Moment& at) const {
   Affine map;
-  for (int up = layer; up >= 0; up = plan_.at(up).parent) map = map.then(placeOf(up, heldMoment(at, plan_.at(up).layer->hold)));
+  for (int up = layer; up >= 0; up = plan_.at(up).parent) map = map.then(placeOf(up, ownMoment(plan_.at(up), at)));
   return map;
 }
 
 void Puller::addStage(std::vector<Stage>& stages, int index, const PlaneView& view, const Moment& at) const {
   const PlanLayer& own = plan_.at(index);
   const Layer& layer = *own.layer;
-  const Moment now = heldMoment(at, layer.hold);
+  const Moment now = ownMoment(own, at);
   const double there = presenceAt(layer.presence, now.phase());
   const double opacity = std::get<double>(evaluate(opacitySpec(), layer.opacity, now).value) * there;
   if (opacity <= 0 || cancelled()) return;
+  if (now.passing()) return addPassing(stages, index, view, now, opacity);
   const Affine map = placeOf(index, now);
   const PlaneView inside = map == Affine() ? framed(view, own.frame) : view.through(map, own.frame.x, own.frame.y);
   if (own.through)
@@ -195,7 +196,7 @@ std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& sour
       const int target = &source == &own.layer->recipe.front() ? own.target : own.maskTarget;
       if (target < 0) return nothingRows(view.width);
       const PlanLayer& seen = plan_.at(target);
-      const Moment then = heldMoment(shownMoment(source, at), seen.layer->hold);
+      const Moment then = ownMoment(seen, shownMoment(source, at));
       const PlaneView there = framed(view, seen.frame);
       return context.choice("shows") == "source" ? recipe(target, 1, there, then) : shown(target, there, then);
     }
@@ -212,10 +213,12 @@ std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& sour
   return nothingRows(view.width);
 }
 
-std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const PlaneView& view, const Make& make) const {
+std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const PlaneView& view, const Moment& at,
+                                             const Make& make) const {
   if (cancelled()) return nothingRows(view.width);
   const PlanLayer& own = plan_.at(layer);
-  if (!cache_ || own.wholeLaps != 0) return make();
+  // On its way a layer may look otherwise than in the loop.
+  if (!cache_ || own.wholeLaps != 0 || (own.passesWithin && plan_.underWay(at))) return make();
   const PlaneKey key{own.layer->id, steps, 0, view};
   if (auto found = cache_->find(key)) return found;
   auto made = make();

@@ -38,7 +38,8 @@ class Puller {
   /// A source, of the layer's recipe or its mask.
   [[nodiscard]] std::shared_ptr<const RowMaker> source(int layer, const RecipeStep& source, const PlaneView& view, const Moment& at) const;
   /// What `make` makes, or what was kept of it: the first `steps` steps of a recipe, if they rest.
-  [[nodiscard]] std::shared_ptr<const RowMaker> kept(int layer, std::size_t steps, const PlaneView& view, const Make& make) const;
+  [[nodiscard]] std::shared_ptr<const RowMaker> kept(int layer, std::size_t steps, const PlaneView& view, const Moment& at,
+                                                     const Make& make) const;
   /// From the layer's plane to that of the group it lies in.
   [[nodiscard]] Affine placeOf(int layer, const Moment& at) const;
   [[nodiscard]] Point outerFrame(int layer) const;
@@ -48,6 +49,8 @@ class Puller {
  private:
   /// Lays one layer on top of the others.
   void addStage(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& at) const;
+  /// The same of one that arrives or leaves at the moment.
+  void addPassing(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& now, double opacity) const;
   void addStages(std::vector<Stage>& stages, int group, int count, const PlaneView& view, const Moment& at) const;
   /// Where a layer with a mask, or a group cut at its frame, can be seen at all.
   [[nodiscard]] PixelBox reach(int layer, const PlaneView& view, const Moment& at) const;

@@ -11,7 +11,14 @@
 namespace oa {
 namespace {
 
-double thereAt(const RecipeStep& step, const Moment& at) { return step.on ? presenceAt(step.presence, at.phase()) : 0; }
+// The moment of a step of a recipe: one that arrives or leaves by itself does so in its own time.
+Moment stepMoment(const Plan& plan, int layer, std::size_t step, const Moment& at) { return at.of(plan.passesOf(layer, step)); }
+
+double thereAt(const RecipeStep& step, const Moment& own) {
+  if (!step.on) return 0;
+  const double there = presenceAt(step.presence, own.phase());
+  return step.passes.any() ? there * std::clamp(thereOf(own), 0.0, 1.0) : there;
+}
 
 // The recipe below a step.
 class Before final : public Input {
@@ -32,7 +39,8 @@ class Before final : public Input {
 
 std::shared_ptr<const RowMaker> areaMade(const Puller& puller, int layer, std::size_t i, const Moment& at, const PlaneView& view) {
   const RecipeStep& step = puller.plan().at(layer).layer->recipe[i];
-  const StepContext context = contextOf(step, at, view);
+  const Moment own = stepMoment(puller.plan(), layer, i, at);
+  const StepContext context = contextOf(step, own, view);
   const Before before(puller, layer, i, at);
   std::shared_ptr<const RowMaker> made;
   if (view.upright() || !step.spec->upright || !step.spec->upright(context)) {
@@ -41,7 +49,7 @@ std::shared_ptr<const RowMaker> areaMade(const Puller& puller, int layer, std::s
     const PlaneView upright = view.uprightAround(2);
     made = resampled(step.spec->area(StepContext(context, upright), before), upright, view);
   }
-  const double there = thereAt(step, at);
+  const double there = thereAt(step, own);
   return there >= 1 ? made : mixedRows(before.pull(view), made, there, view.width);
 }
 
@@ -126,17 +134,18 @@ class MixedRows final : public RowMaker {
 
 RecipePass::RecipePass(const Puller& puller, int layer, std::size_t steps, const Moment& at, const PlaneView& view) : width_(view.width) {
   const Layer& own = *puller.plan().at(layer).layer;
-  const std::size_t whole = wholeSteps(own, steps, at);
-  base_ = puller.kept(layer, whole, view, [&]() -> std::shared_ptr<const RowMaker> {
+  const std::size_t whole = wholeSteps(puller.plan(), layer, steps, at);
+  base_ = puller.kept(layer, whole, view, at, [&]() -> std::shared_ptr<const RowMaker> {
     return whole == 1 ? puller.source(layer, own.recipe[0], view, at) : areaMade(puller, layer, whole - 1, at, view);
   });
   channels_ = base_->channels();
   opaque_ = base_->opaque();
   for (std::size_t i = whole; i < steps; ++i) {
     const RecipeStep& step = own.recipe[i];
-    const double there = thereAt(step, at);
+    const Moment now = stepMoment(puller.plan(), layer, i, at);
+    const double there = thereAt(step, now);
     if (there <= 0) continue;
-    auto kernel = step.spec->point(contextOf(step, at, view), channels_);
+    auto kernel = step.spec->point(contextOf(step, now, view), channels_);
     if (there < 1) kernel = std::make_unique<MixedPoint>(std::move(kernel), channels_, there);
     points_.push_back(std::move(kernel));
     channels_ = points_.back()->outChannels();
@@ -189,10 +198,11 @@ void RecipePass::span(int y, int x0, int n, float* out) const {
   applyPoints(in, n, x0, y, in, out);
 }
 
-std::size_t wholeSteps(const Layer& layer, std::size_t steps, const Moment& at) {
+std::size_t wholeSteps(const Plan& plan, int layer, std::size_t steps, const Moment& at) {
+  const std::vector<RecipeStep>& recipe = plan.at(layer).layer->recipe;
   std::size_t count = 1;
   for (std::size_t i = 1; i < steps; ++i)
-    if (layer.recipe[i].spec->kind == StepKind::Area && thereAt(layer.recipe[i], at) > 0) count = i + 1;
+    if (recipe[i].spec->kind == StepKind::Area && thereAt(recipe[i], stepMoment(plan, layer, i, at)) > 0) count = i + 1;
   return count;
 }
 

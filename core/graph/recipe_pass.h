@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "image/rows.h"
-#include "scene/scene.h"
+#include "scene/plan.h"
 
 namespace oa {
 
@@ -47,7 +47,7 @@ class RecipePass final : public RowMaker {
 
 /// How many of a recipe's first `steps` need more than a pixel's own value: the source and everything up to the last area step
 /// that is there at the moment. What comes after is fused.
-std::size_t wholeSteps(const Layer& layer, std::size_t steps, const Moment& at);
+std::size_t wholeSteps(const Plan& plan, int layer, std::size_t steps, const Moment& at);
 
 /// `t` of the way from one picture to another, pixel by pixel; a field beside a picture counts as grey.
 std::shared_ptr<const RowMaker> mixedRows(std::shared_ptr<const RowMaker> from, std::shared_ptr<const RowMaker> to, double t, int width);

@@ -40,6 +40,8 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
   const PlanLayer& own = plan_.at(layer);
   const bool again = own.layer->isGroup() && groupMoment(*own.layer, at.at(1)).frame != 1;
   if ((own.viewers < 2 && !again) || cancelled()) return result(layer, view, at);
+  // No two of its pictures are alike then, and it may lie elsewhere.
+  if (own.passesWithin && plan_.underWay(at)) return result(layer, view, at);
   // Its own frame: those that repeat are one.
   const std::int64_t different = own.laps == 0 ? 1 : distinctFrames(at.frames, own.laps);
   const std::int64_t frame = own.runs ? at.run * at.frames + floorMod(at.frame, at.frames) : floorMod(at.frame, different);

@@ -2,8 +2,10 @@
 #pragma once
 
 #include <cstdint>
+#include <limits>
 
 #include "base/numbers.h"
+#include "loop/passing.h"
 
 namespace oa {
 
@@ -19,7 +21,24 @@ struct Moment {
   double step = 1.0 / 30;
   /// How loud the scene's sound is over the loop; null: it is silent. Lives as long as whoever makes pictures of the moment.
   const SoundLevels* levels = nullptr;
+  /// Frames since what arrives began to, and since what leaves began to; in the loop all is there.
+  double since = std::numeric_limits<double>::infinity();
+  double left = -std::numeric_limits<double>::infinity();
+  /// How what is being made arrives and leaves; null: it does not. Lives as long as `levels`.
+  const Passings* passes = nullptr;
+  /// So many frames of the loop go by in one of the run: the laps of the groups that it is in.
+  std::int64_t quicker = 1;
 
+  /// Whether it is on its way, or may be.
+  [[nodiscard]] bool passing() const {
+    return passes && ((passes->arrive && since < passes->arrive->ends()) || (passes->leave && left > 0));
+  }
+  /// The same of something else, which may arrive and leave otherwise.
+  [[nodiscard]] Moment of(const Passings* others) const {
+    Moment moment = *this;
+    moment.passes = others;
+    return moment;
+  }
   /// The same with another place on the loop.
   [[nodiscard]] Moment at(std::int64_t other) const {
     Moment moment = *this;
@@ -46,6 +65,13 @@ inline double lapPhase(const Moment& at, std::int64_t laps, double start) {
       small ? gone - static_cast<std::int64_t>(static_cast<double>(gone) / static_cast<double>(n)) * n : floorMod(gone, n);
   return fract(static_cast<double>(done) / static_cast<double>(n) + start);
 }
+
+/// How much of it is there, or of one of its pieces: 0 to 1, on the way perhaps beyond.
+double thereOf(const Moment& at, const Piece& piece = {});
+/// What is done to it where it passes as a whole, and to one of its pieces where it passes by them; but for what is only done to the
+/// whole of it: coming from outside of the frame, wipes, blur and smear.
+Passed passedWhole(const Moment& at);
+Passed passedPiece(const Moment& at, const Piece& piece);
 
 /// How many different frames there are when everything makes laps that share `commonLaps` as
 /// greatest common divisor (0: nothing moves).

@@ -1,5 +1,7 @@
 #include "media/export.h"
 
+#include <algorithm>
+
 #include "base/output_file.h"
 #include "media/export_job.h"
 #include "media/numbering.h"
@@ -7,7 +9,7 @@
 
 namespace oa {
 
-Renderer exportRenderer(const Scene& scene, const ExportSettings& s, int width, int height, bool opaque) {
+Renderer exportRenderer(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, int width, int height, bool opaque) {
   Scene copy = scene;
   if (opaque) {
     const Colour c = copy.background.value_or(Colour{0, 0, 0, 0});
@@ -16,7 +18,18 @@ Renderer exportRenderer(const Scene& scene, const ExportSettings& s, int width, 
   RenderOptions options;
   options.manyFrames = true;
   options.threads = s.threads;
+  options.run = plan.run;
   return Renderer(std::move(copy), width, height, options);
+}
+
+void holdOnce(ExportPlan& plan, const Scene& scene, bool shorter, std::int64_t& plays) {
+  if (plan.run || plan.stretches.size() != 1 || plan.stretches.front().repeats == 1) return;
+  ExportStretch& loop = plan.stretches.front();
+  if (shorter)
+    plays *= std::max<std::int64_t>(1, scene.frames / loop.count);
+  else
+    loop.count = scene.frames;
+  loop.repeats = 1;
 }
 
 void addNote(ExportResult& result, const std::string& note) {
@@ -33,7 +46,8 @@ bool exportReplaces(const ExportSettings& settings) {
   return place && place->kind == PlaceKind::File;
 }
 
-Result<ExportResult> exportScene(const Scene& scene, const ExportSettings& s, const ProgressFunction& progress) {
+Result<ExportResult> exportScene(const Scene& given, const ExportSettings& s, const ProgressFunction& progress) {
+  const Scene scene = withoutStandIns(given);
   if (s.path.empty()) return fail("no file name was given");
   const FormatSpec& spec = formatSpec(s.format);
   if (s.width < 1 || s.height < 1 || s.width > kMaxFrameSize || s.height > kMaxFrameSize)

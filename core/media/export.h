@@ -8,7 +8,7 @@
 #include <vector>
 
 #include "media/formats.h"
-#include "scene/scene.h"
+#include "scene/run.h"
 
 namespace oa {
 
@@ -20,7 +20,8 @@ struct ExportSettings {
   std::string path;  ///< a file; for PNG a folder or a name with a %04d in it; `-`: standard output, where the format can be streamed
   int width = 1920;
   int height = 1080;
-  int loops = 1;       ///< how often the loop stands in the file; animated pictures hold it once
+  int loops = 1;  ///< how often the loop stands in the file; animated pictures hold it once
+  RunPart part = RunPart::Loop;
   int plays = 0;       ///< GIF, WebP, APNG: how often players show the loop; 0: for ever
   bool alpha = false;  ///< where the format has it; in a GIF all or nothing per pixel
   int bits = 8;        ///< of a channel: 8, 10 or 16; more than the format has are as many as it has

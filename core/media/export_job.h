@@ -17,11 +17,17 @@ Result<ExportResult> exportPage(const Scene& scene, const ExportSettings& settin
 Result<ExportResult> exportPng(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
 
 /// A renderer for many frames. `opaque`: what lets something through is laid on black, as players would show it.
-Renderer exportRenderer(const Scene& scene, const ExportSettings& settings, int width, int height, bool opaque);
+Renderer exportRenderer(const Scene& scene, const ExportSettings& settings, const ExportPlan& plan, int width, int height, bool opaque);
+
+/// How a movie of a plan is made, but for its sound.
+MovieSettings movieFor(const Scene& scene, const ExportSettings& settings, const ExportPlan& plan, int width, int height);
 
 /// Renders all frames of a plan for a movie's writer, in the form that it takes.
 Result<bool> pumpMovie(const Scene& scene, const ExportSettings& settings, const ExportPlan& plan, const MovieSettings& movie,
                        MovieWriter& writer, const ProgressFunction& progress);
+
+/// Animated pictures hold the loop once, and where `shorter` allows it, only the shorter run that it repeats, played so much more often.
+void holdOnce(ExportPlan& plan, const Scene& scene, bool shorter, std::int64_t& plays);
 
 /// The first frame that is handed over, as a PNG file.
 Result<std::string> posterOf(const Scene& scene, const ExportSettings& settings, bool alpha);

@@ -31,9 +31,14 @@ std::string address(const std::string& name) {
 }  // namespace
 
 Result<std::string> posterOf(const Scene& scene, const ExportSettings& s, bool alpha) {
-  Renderer renderer = exportRenderer(scene, s, s.width, s.height, !alpha);
+  const auto plan = planExport(scene, s);
+  if (!plan) return tl::unexpected(plan.error());
+  // Of a run that begins with nothing, what it comes to.
+  const RunLength run = runOf(scene);
+  const bool begins = !s.range && s.part != RunPart::Loop && s.part != RunPart::Leave && run.arrive > 0;
+  Renderer renderer = exportRenderer(scene, s, *plan, s.width, s.height, !alpha);
   Frame8 frame;
-  renderInto(renderer, s.range ? s.range->first : 0, Alpha::Straight, frame);
+  renderInto(renderer, begins ? run.arrive : plan->first(), Alpha::Straight, frame);
   return encodePng(frame, alpha);
 }
 

@@ -31,13 +31,13 @@ using Store = std::function<Status(const Result<std::string>& png, int index)>;
 
 Result<bool> renderAll(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const ProgressFunction& progress,
                        const Store& store) {
-  Renderer renderer = exportRenderer(scene, s, s.width, s.height, !s.alpha);
+  Renderer renderer = exportRenderer(scene, s, plan, s.width, s.height, !s.alpha);
   if (s.bits > 8)
     return pump<Frame16>(
-        plan.first, plan.count, [&](std::int64_t k, Frame16& frame) { renderInto(renderer, k, frame); },
+        plan.rendered(), [&](std::int64_t i, Frame16& frame) { renderInto(renderer, plan.number(i), frame); },
         [&](const Frame16& frame, int i) { return store(encodePng(frame, s.alpha), i); }, progress);
   return pump<Frame8>(
-      plan.first, plan.count, [&](std::int64_t k, Frame8& frame) { renderInto(renderer, k, Alpha::Straight, frame); },
+      plan.rendered(), [&](std::int64_t i, Frame8& frame) { renderInto(renderer, plan.number(i), Alpha::Straight, frame); },
       [&](const Frame8& frame, int i) { return store(encodePng(frame, s.alpha), i); }, progress);
 }
 
@@ -61,7 +61,7 @@ Result<ExportResult> exportOne(const Scene& scene, const ExportSettings& s, cons
 Result<std::int64_t> firstNumber(const ExportSettings& s, const ExportPlan& plan, int frames) {
   if (!s.range) return 0;
   if (s.range->first >= 0) return s.range->first;
-  if (plan.count * plan.repeats > frames)
+  if (plan.frames() > frames)
     return fail("pictures are numbered by frame, and numbers below 0 cannot be; begin at 0 or above, or ask for no more than a loop",
                 s.path);
   return s.range->first;
@@ -79,7 +79,7 @@ Result<ExportResult> exportPng(const Scene& scene, const ExportSettings& s, cons
     if (!found) return tl::unexpected(found.error());
     numbering = *found;
   }
-  const std::int64_t total = plan->count * plan->repeats;
+  const std::int64_t total = plan->frames();
   if (!numbering.numbered && total > 1) {
     const std::string stem = fs::path(s.path).stem().string();
     return fail("several pictures need a folder or a number in the name, such as " + (stem == "-" ? "loop" : stem) + "_%04d.png", s.path);
@@ -104,16 +104,22 @@ Result<ExportResult> exportPng(const Scene& scene, const ExportSettings& s, cons
                     s.path);
   if (!work) return tl::unexpected(work.error());
   const auto inWork = [&](std::int64_t i) { return work->path() + "/" + numbering.name(number(i)); };
+  // Where each picture that is rendered stands first.
+  std::vector<std::int64_t> places(static_cast<std::size_t>(plan->rendered()), -1);
+  for (std::int64_t j = 0; j < total; ++j)
+    if (auto& place = places[static_cast<std::size_t>(plan->shown(j))]; place < 0) place = j;
   const auto done = renderAll(scene, s, *plan, progress, [&](const Result<std::string>& png, int i) -> Status {
     if (!png) return tl::unexpected(png.error());
-    return writePlain(inWork(i), *png);
+    return writePlain(inWork(places[static_cast<std::size_t>(i)]), *png);
   });
   if (!done) return fail(done.error().message, s.path);
   ExportResult result;
   result.cancelled = !*done;
   if (result.cancelled) return result;
   // Repeats are copies, made before anything gets its final name, so that a full disk leaves nothing.
-  for (std::int64_t i = plan->count; i < total && !code; ++i) fs::copy_file(inWork(i % plan->count), inWork(i), code);
+  for (std::int64_t j = 0; j < total && !code; ++j)
+    if (const std::int64_t place = places[static_cast<std::size_t>(plan->shown(j))]; place != j)
+      fs::copy_file(inWork(place), inWork(j), code);
   if (code) return fail("could not be written: " + systemReason(code.value()), s.path);
   Status kept;
   if (there) {

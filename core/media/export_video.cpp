@@ -10,23 +10,38 @@
 
 namespace oa {
 
+MovieSettings movieFor(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, int width, int height) {
+  const FormatSpec& spec = formatSpec(s.format);
+  MovieSettings movie;
+  movie.format = s.format;
+  movie.width = width;
+  movie.height = height;
+  movie.rate = scene.rate;
+  movie.alpha = s.alpha && spec.alpha;
+  movie.stretches = plan.stretches;
+  movie.threads = s.threads;
+  movie.bits = std::min(s.bits, spec.deep);
+  movie.quality = s.quality;
+  return movie;
+}
+
 Result<bool> pumpMovie(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const MovieSettings& movie, MovieWriter& writer,
                        const ProgressFunction& progress) {
-  Renderer renderer = exportRenderer(scene, s, movie.width, movie.height, !movie.alpha);
+  Renderer renderer = exportRenderer(scene, s, plan, movie.width, movie.height, !movie.alpha);
   switch (framesOf(movie)) {
     case MovieFrames::Yuv:
       return pump<FrameYuv>(
-          plan.first, plan.count, [&](std::int64_t k, FrameYuv& frame) { renderInto(renderer, k, movie.alpha, frame); },
+          plan.rendered(), [&](std::int64_t i, FrameYuv& frame) { renderInto(renderer, plan.number(i), movie.alpha, frame); },
           [&](const FrameYuv& frame, int) { return writer.add(frame); }, progress);
     case MovieFrames::Rgba8:
       return pump<Frame8>(
-          plan.first, plan.count, [&](std::int64_t k, Frame8& frame) { renderInto(renderer, k, Alpha::Straight, frame); },
+          plan.rendered(), [&](std::int64_t i, Frame8& frame) { renderInto(renderer, plan.number(i), Alpha::Straight, frame); },
           [&](const Frame8& frame, int) { return writer.add(frame); }, progress);
     case MovieFrames::Rgba16:
       break;
   }
   return pump<Frame16>(
-      plan.first, plan.count, [&](std::int64_t k, Frame16& frame) { renderInto(renderer, k, frame); },
+      plan.rendered(), [&](std::int64_t i, Frame16& frame) { renderInto(renderer, plan.number(i), frame); },
       [&](const Frame16& frame, int) { return writer.add(frame); }, progress);
 }
 
@@ -55,14 +70,13 @@ Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& s, co
     addNote(result, "this format needs even sizes, so the file is " + std::to_string(width) + " x " + std::to_string(height));
   const auto plan = planExport(scene, s);
   if (!plan) return tl::unexpected(plan.error());
-  MovieSettings movie{
-      s.format, width, height, scene.rate, s.alpha && spec.alpha, plan->count, plan->repeats, s.threads, std::min(s.bits, spec.deep),
-      s.quality};
+  MovieSettings movie = movieFor(scene, s, *plan, width, height);
   if (s.sound && spec.sound) {
-    RunSound run = soundOf(scene, plan->first + plan->count * plan->repeats);
+    const RunLength length = runOf(scene);
+    RunSound run = plan->run ? soundOf(scene, length.frames(), length.arrive) : soundOf(scene, plan->first() + plan->frames());
     addNote(result, run.note);
-    if (run.sound && plan->first > 0)
-      movie.sound = [sound = std::move(run.sound), by = std::llround(static_cast<double>(plan->first) / scene.rate.value() * kSoundRate)](
+    if (run.sound && plan->first() > 0)
+      movie.sound = [sound = std::move(run.sound), by = std::llround(static_cast<double>(plan->first()) / scene.rate.value() * kSoundRate)](
                         std::int64_t first, int count, float* stereo) { sound(first + by, count, stereo); };
     else
       movie.sound = std::move(run.sound);
@@ -94,7 +108,7 @@ Result<ExportResult> exportVideo(const Scene& scene, const ExportSettings& s, co
     if (attempt > 1) addNote(result, "it was made " + std::to_string(attempt) + " times until it fitted " + asked);
     break;
   }
-  result.frames = plan->count * plan->repeats;
+  result.frames = plan->frames();
   if (!s.poster || s.path == "-") return result;
   const std::filesystem::path target(s.path);
   const std::string picture = (target.parent_path() / (target.stem().string() + "-poster.png")).string();

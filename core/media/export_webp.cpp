@@ -88,13 +88,8 @@ Result<ExportResult> exportWebp(const Scene& scene, const ExportSettings& s, con
   if (!plan) return tl::unexpected(plan.error());
   std::int64_t plays = s.plays;
   // The shorter run that the loop repeats, where milliseconds say its length.
-  const double milliseconds = static_cast<double>(plan->count) * 1000 / scene.rate.value();
-  if (!s.range) {
-    if (std::abs(milliseconds - std::round(milliseconds)) < 1e-6)
-      plays *= std::max<std::int64_t>(1, scene.frames / plan->count);
-    else
-      plan->count = std::max<std::int64_t>(plan->count, scene.frames);
-  }
+  const double milliseconds = static_cast<double>(plan->rendered()) * 1000 / scene.rate.value();
+  holdOnce(*plan, scene, std::abs(milliseconds - std::round(milliseconds)) < 1e-6, plays);
   if (plays > 65535) return fail("that is more plays than an animated WebP can count: 65535 of its own run of frames", s.path);
   if (s.width > 16383 || s.height > 16383 || milliseconds > 1e9)
     return fail("an animated WebP is at most 16383 pixels wide and high", s.path);
@@ -102,15 +97,16 @@ Result<ExportResult> exportWebp(const Scene& scene, const ExportSettings& s, con
   if (!file) return tl::unexpected(file.error());
   auto writer = named(WebpWriter::open(*file, s, plays, scene.rate), s.path);
   if (!writer) return tl::unexpected(writer.error());
-  Renderer renderer = exportRenderer(scene, s, s.width, s.height, !s.alpha);
+  Renderer renderer = exportRenderer(scene, s, *plan, s.width, s.height, !s.alpha);
   const auto done =
       named(pump<Frame8>(
-                plan->first, plan->count, [&](std::int64_t k, Frame8& frame) { renderInto(renderer, k, Alpha::Straight, frame); },
+                plan->frames(),
+                [&](std::int64_t i, Frame8& frame) { renderInto(renderer, plan->number(plan->shown(i)), Alpha::Straight, frame); },
                 [&](const Frame8& frame, int) { return (*writer)->add(frame); }, progress),
             s.path);
   if (auto ok = handOver(done, **writer, *file, s.path, result); !ok) return tl::unexpected(ok.error());
   if (result.cancelled) return result;
-  result.frames = plan->count;
+  result.frames = plan->frames();
   if (s.loops > 1) addNote(result, "an animated picture holds the loop once; how often it is shown is told by its count of plays");
   return result;
 }

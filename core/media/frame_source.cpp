@@ -70,9 +70,82 @@ class Belt {
 
 }  // namespace
 
+std::int64_t ExportPlan::rendered() const {
+  std::int64_t sum = 0;
+  for (const ExportStretch& s : stretches) sum += s.count;
+  return sum;
+}
+
+std::int64_t ExportPlan::frames() const {
+  std::int64_t sum = 0;
+  for (const ExportStretch& s : stretches) sum += s.count * s.repeats;
+  return sum;
+}
+
+std::int64_t ExportPlan::number(std::int64_t i) const {
+  for (const ExportStretch& s : stretches) {
+    if (i < s.count) return s.first + i;
+    i -= s.count;
+  }
+  return stretches.back().first + stretches.back().count - 1;
+}
+
+std::int64_t ExportPlan::shown(std::int64_t j) const {
+  std::int64_t before = 0;
+  for (const ExportStretch& s : stretches) {
+    if (j < s.count * s.repeats) return before + j % s.count;
+    j -= s.count * s.repeats;
+    before += s.count;
+  }
+  return before - 1;
+}
+
+namespace {
+
+// Frames [first, first + count) that are the same again after `different` of them.
+void addStretches(std::vector<ExportStretch>& list, std::int64_t first, std::int64_t count, std::int64_t different) {
+  const auto add = [&](std::int64_t from, std::int64_t length, std::int64_t repeats) {
+    if (length <= 0 || repeats <= 0) return;
+    // What follows on is one with it: encoders begin as seldom as they can.
+    if (!list.empty() && repeats == 1 && list.back().repeats == 1 && list.back().first + list.back().count == from)
+      list.back().count += length;
+    else
+      list.push_back({from, length, repeats});
+  };
+  const std::int64_t times = count / different;
+  add(first, different, times);
+  add(first + times * different, count - times * different, 1);
+}
+
+Status planPart(const Scene& scene, const ExportSettings& settings, ExportPlan& plan) {
+  const RunLength run = runOf(scene);
+  const RunSpan span = spanOf(scene, run, settings.part);
+  if (span.count < 1)
+    return fail(settings.part == RunPart::Arrive ? "nothing in the scene arrives, so there is no such part"
+                                                 : "nothing in the scene leaves, so there is no such part");
+  plan.run = settings.part != RunPart::Loop || run.seconds > 0;
+  plan.stretches.clear();
+  const std::int64_t different = Plan(scene).runs() ? run.frames() : distinctFrames(scene);
+  switch (settings.part) {
+    case RunPart::Loop:
+      addStretches(plan.stretches, plan.run ? span.first : 0, span.count, different);
+      break;
+    case RunPart::Run:
+      addStretches(plan.stretches, 0, run.arrive, run.frames());
+      addStretches(plan.stretches, run.arrive, run.loop, different);
+      addStretches(plan.stretches, run.arrive + run.loop, run.leave, run.frames());
+      break;
+    default:
+      addStretches(plan.stretches, span.first, span.count, span.count);
+  }
+  return {};
+}
+
+}  // namespace
+
 Result<ExportPlan> planExport(const Scene& scene, const ExportSettings& settings) {
   ExportPlan plan;
-  plan.repeats = settings.loops;
+  std::int64_t loops = settings.part == RunPart::Run ? 1 : settings.loops;
   if (settings.range) {
     const auto [first, last] = *settings.range;
     std::int64_t span = 0;
@@ -82,28 +155,32 @@ Result<ExportPlan> planExport(const Scene& scene, const ExportSettings& settings
     span = last - first;
     if (span >= kMostExportedFrames) return fail("that range holds more than " + std::to_string(kMostExportedFrames) + " frames");
     // Footage does not begin anew with every lap.
-    plan.first = floorMod(first, runOf(scene).frames);
-    plan.count = span + 1;
-  } else if (const RunLength run = runOf(scene); run.seconds > 0) {
-    // It goes on for as long as that which does not loop; what loops in it is made once where nothing else is seen.
-    plan.count = run.frames;
-    if (!Plan(scene).runs()) plan.count = std::min<std::int64_t>(run.frames, distinctFrames(scene));
-    plan.repeats *= run.frames / plan.count;
-    if (plan.count * (plan.repeats / settings.loops) != run.frames) {
-      plan.count = run.frames;
-      plan.repeats = settings.loops;
-    }
-  } else {
-    plan.count = distinctFrames(scene);
-    plan.repeats *= scene.frames / plan.count;
+    const RunLength run = runOf(scene);
+    plan.run = settings.part == RunPart::Run;
+    if (plan.run && (first < 0 || last >= run.frames())) return fail("the run has the frames 0 to " + std::to_string(run.frames() - 1));
+    const std::int64_t all = plan.run || run.seconds > 0 ? run.frames() : scene.frames;
+    plan.stretches = {{floorMod(first, all), span + 1, 1}};
+  } else if (auto ok = planPart(scene, settings, plan); !ok) {
+    return tl::unexpected(ok.error());
   }
-  if (plan.count > kMostExportedFrames / plan.repeats)
+  const std::int64_t once = plan.frames();
+  if (once > kMostExportedFrames / loops)
     return fail("that would be more than " + std::to_string(kMostExportedFrames) + " frames; ask for fewer loops");
+  if (loops > 1) {
+    // The whole of it once more each time; what is one stretch is only shown more often.
+    if (plan.stretches.size() == 1) {
+      plan.stretches.front().repeats *= loops;
+    } else {
+      const std::vector<ExportStretch> one = plan.stretches;
+      if (one.size() > static_cast<std::size_t>(kMostExportedFrames / loops)) return fail("that would be too many frames");
+      for (std::int64_t i = 1; i < loops; ++i) plan.stretches.insert(plan.stretches.end(), one.begin(), one.end());
+    }
+  }
   return plan;
 }
 
 template <class Frame>
-Result<bool> pump(std::int64_t first, std::int64_t count, const std::function<void(std::int64_t, Frame&)>& render,
+Result<bool> pump(std::int64_t count, const std::function<void(std::int64_t, Frame&)>& render,
                   const std::function<Status(const Frame&, int)>& encode, const ProgressFunction& progress) {
   Belt<Frame> belt(4);
   Status encoded;
@@ -122,7 +199,7 @@ Result<bool> pump(std::int64_t first, std::int64_t count, const std::function<vo
     Frame frame;
     if (!belt.takeEmpty(frame)) break;
     rendered = withMemory([&]() -> Status {
-      render(first + i, frame);
+      render(i, frame);
       return {};
     });
     if (!rendered) {
@@ -145,8 +222,8 @@ Result<bool> pump(std::int64_t first, std::int64_t count, const std::function<vo
   return !cancelled;
 }
 
-#define OA_PUMP(Frame)                                                                                            \
-  template Result<bool> pump<Frame>(std::int64_t, std::int64_t, const std::function<void(std::int64_t, Frame&)>&, \
+#define OA_PUMP(Frame)                                                                              \
+  template Result<bool> pump<Frame>(std::int64_t, const std::function<void(std::int64_t, Frame&)>&, \
                                     const std::function<Status(const Frame&, int)>&, const ProgressFunction&)
 OA_PUMP(Frame8);
 OA_PUMP(Frame16);

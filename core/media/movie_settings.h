@@ -2,8 +2,9 @@
 #pragma once
 
 #include <cstdint>
+#include <vector>
 
-#include "media/export.h"
+#include "media/frame_source.h"
 #include "media/sound_encoder.h"
 
 namespace oa {
@@ -14,8 +15,8 @@ struct MovieSettings {
   int height = 2;
   Rational rate;
   bool alpha = false;
-  std::int64_t run = 1;      ///< frames in one run
-  std::int64_t repeats = 1;  ///< runs in the file
+  std::int64_t run = 1;  ///< frames that are encoded in one go: those of the stretch that it is at
+  std::vector<ExportStretch> stretches = {};
   int threads = 0;
   int bits = 8;  ///< of a channel
   ExportQuality quality = ExportQuality::Good;

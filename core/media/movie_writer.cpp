@@ -49,8 +49,11 @@ struct MovieWriter::State {
   std::unique_ptr<SoundEncoder> sound;
   AVStream* soundStream = nullptr;
   AVRational tick{1, 1};          // length of a frame
-  std::vector<AvPacket> packets;  // one run, in ticks; only where it is repeated
-  std::int64_t next = 0;
+  std::vector<AvPacket> packets;  // of the stretch, in ticks; only where it is repeated
+  std::int64_t next = 0;          // frame of the stretch
+  std::size_t stretch = 0;
+  std::int64_t begun = 0;  // frames in the file before the stretch
+  bool globalHeader = false;
 
   ~State() {
     if (!container) return;
@@ -78,10 +81,12 @@ struct MovieWriter::State {
     }
   }
 
-  // Writes a packet of the run, and remembers it for the repeats.
+  [[nodiscard]] const ExportStretch& here() const { return settings.stretches[stretch]; }
+
+  // Writes a packet of the stretch, and remembers it for the repeats.
   Status keep(AvPacket packet) {
-    if (auto ok = write(*packet, 0); !ok) return ok;
-    if (settings.repeats > 1) packets.push_back(std::move(packet));
+    if (auto ok = write(*packet, begun); !ok) return ok;
+    if (here().repeats > 1) packets.push_back(std::move(packet));
     return {};
   }
 
@@ -106,9 +111,28 @@ struct MovieWriter::State {
     return {};
   }
 
-  // The length of all runs, in samples.
+  // The length of all of it, in samples.
   [[nodiscard]] std::int64_t samples() const {
-    return std::llround(static_cast<double>(settings.run * settings.repeats) / settings.rate.value() * kSoundRate);
+    std::int64_t frames = 0;
+    for (const ExportStretch& s : settings.stretches) frames += s.count * s.repeats;
+    return std::llround(static_cast<double>(frames) / settings.rate.value() * kSoundRate);
+  }
+
+  // A stretch is encoded for itself, so that its packets stand alone: written once more, they are the same pictures once more.
+  Status nextStretch() {
+    if (codec)
+      if (auto ok = send(nullptr); !ok) return ok;
+    const ExportStretch done = here();
+    for (std::int64_t repeat = 1; repeat < done.repeats; ++repeat)
+      for (const AvPacket& packet : packets)
+        if (auto ok = write(*packet, begun + repeat * done.count); !ok) return ok;
+    packets.clear();
+    if (stretch + 1 == settings.stretches.size()) return {};
+    begun += done.count * done.repeats;
+    ++stretch;
+    next = 0;
+    settings.run = here().count;
+    return vp9 ? openVp9() : openCodec();
   }
 
   Status soundUntil(double seconds, bool last) {
@@ -121,9 +145,12 @@ struct MovieWriter::State {
     });
   }
 
+  // Before a frame: the next stretch, where it is the first one of it.
+  Status begin() { return next < here().count ? Status() : nextStretch(); }
+
   template <class Frame>
   Status sendPacked(const Frame& frame, AVFrame& av);
-  Status openCodec(bool globalHeader);
+  Status openCodec();
   Status openVp9();
 
   Status end() {
@@ -218,11 +245,12 @@ Status MovieWriter::State::sendPacked(const Frame& frame, AVFrame& av) {
   return send(&av);
 }
 
-Status MovieWriter::State::openCodec(bool globalHeader) {
+Status MovieWriter::State::openCodec() {
   auto made = openEncoder(settings, crfOf(settings), globalHeader);
   if (!made) return tl::unexpected(made.error());
   codec = std::move(*made);
-  avcodec_parameters_from_context(stream->codecpar, codec.get());
+  // What the container was told first holds for all: the settings are the same.
+  if (stretch == 0) avcodec_parameters_from_context(stream->codecpar, codec.get());
   return {};
 }
 
@@ -236,8 +264,9 @@ Status MovieWriter::State::openVp9() {
     auto alpha = Vp9Encoder::open(plain);
     if (!alpha) return tl::unexpected(alpha.error());
     vp9Alpha = std::move(*alpha);
-    av_dict_set(&stream->metadata, "alpha_mode", "1", 0);
+    if (stretch == 0) av_dict_set(&stream->metadata, "alpha_mode", "1", 0);
   }
+  if (stretch > 0) return {};
   AVCodecParameters& p = *stream->codecpar;
   p.codec_type = AVMEDIA_TYPE_VIDEO;
   p.codec_id = AV_CODEC_ID_VP9;
@@ -266,6 +295,7 @@ Result<std::unique_ptr<MovieWriter>> MovieWriter::open(OutputFile& file, const M
   auto state = std::make_unique<State>();
   State& s = *state;
   s.settings = settings;
+  s.settings.run = settings.stretches.front().count;
   s.file = &file;
   const std::string container(formatSpec(settings.format).container);
   const bool indexed = container == "mp4" || container == "mov";
@@ -278,10 +308,10 @@ Result<std::unique_ptr<MovieWriter>> MovieWriter::open(OutputFile& file, const M
   if (!s.stream) return s.failed("could not be set up", AVERROR(ENOMEM));
   s.stream->time_base = s.tick;
   s.stream->avg_frame_rate = s.stream->r_frame_rate = {settings.rate.num, settings.rate.den};
-  const bool globalHeader = (s.container->oformat->flags & AVFMT_GLOBALHEADER) != 0;
-  if (auto ok = settings.format == ExportFormat::WebM ? s.openVp9() : s.openCodec(globalHeader); !ok) return tl::unexpected(ok.error());
+  s.globalHeader = (s.container->oformat->flags & AVFMT_GLOBALHEADER) != 0;
+  if (auto ok = settings.format == ExportFormat::WebM ? s.openVp9() : s.openCodec(); !ok) return tl::unexpected(ok.error());
   if (settings.sound) {
-    auto sound = SoundEncoder::open(settings.format, kSoundBits, globalHeader);
+    auto sound = SoundEncoder::open(settings.format, kSoundBits, s.globalHeader);
     if (!sound) return tl::unexpected(sound.error());
     s.sound = std::move(*sound);
     s.soundStream = avformat_new_stream(s.container, nullptr);
@@ -308,6 +338,7 @@ Result<std::unique_ptr<MovieWriter>> MovieWriter::open(OutputFile& file, const M
 
 Status MovieWriter::add(const FrameYuv& frame) {
   State& s = *state_;
+  if (auto ok = s.begin(); !ok) return ok;
   if (s.vp9) return addVp9(frame);
   AvFrame av = s.blank(frame.width, frame.height);
   if (!av) return s.failed("could not be encoded", AVERROR(ENOMEM));
@@ -324,6 +355,7 @@ Status MovieWriter::add(const FrameYuv& frame) {
 
 Status MovieWriter::add(const Frame16& frame) {
   State& s = *state_;
+  if (auto ok = s.begin(); !ok) return ok;
   AvFrame av = s.blank(frame.width, frame.height);
   if (!av) return s.failed("could not be encoded", AVERROR(ENOMEM));
   const auto format = static_cast<AVPixelFormat>(av->format);
@@ -341,6 +373,7 @@ Status MovieWriter::add(const Frame16& frame) {
 
 Status MovieWriter::add(const Frame8& frame) {
   State& s = *state_;
+  if (auto ok = s.begin(); !ok) return ok;
   AvFrame av = s.blank(frame.width, frame.height);
   if (!av) return s.failed("could not be encoded", AVERROR(ENOMEM));
   return s.sendPacked(frame, *av);
@@ -374,11 +407,7 @@ Status MovieWriter::addVp9(const FrameYuv& frame) {
 
 Status MovieWriter::finish() {
   State& s = *state_;
-  if (s.codec)
-    if (auto ok = s.send(nullptr); !ok) return ok;
-  for (std::int64_t repeat = 1; repeat < s.settings.repeats; ++repeat)
-    for (const AvPacket& packet : s.packets)
-      if (auto ok = s.write(*packet, repeat * s.settings.run); !ok) return ok;
+  if (auto ok = s.nextStretch(); !ok) return ok;
   if (auto ok = s.soundUntil(0, true); !ok) return ok;
   return s.end();
 }

@@ -28,7 +28,7 @@ class MovieWriter {
   /// For those that are MovieFrames::Rgba8 or Rgba16; straight alpha.
   Status add(const Frame8& frame);
   Status add(const Frame16& frame);
-  /// Flushes, repeats the run, closes the file. Only after this is the file whole.
+  /// Flushes, repeats what is shown again, closes the file. Only after this is the file whole.
   Status finish();
 
  private:

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <functional>
 #include <numeric>
+#include <type_traits>
 #include <utility>
 
 #include "base/random.h"
@@ -84,6 +85,20 @@ bool moves(const Param& param) {
 std::string_view motionName(MotionKind kind) {
   static constexpr std::string_view kNames[] = {"still", "turn", "swing", "keyframes", "wander", "hops", "sound", "switch"};
   return kNames[static_cast<std::size_t>(kind)];
+}
+
+bool canPass(const ParamSpec& spec) { return spec.canMove() && spec.rule != LoopRule::Progress; }
+
+const FarValue* farValueOf(const Param& param, bool leaving) {
+  const auto found = std::find_if(param.away.begin(), param.away.end(), [&](const FarValue& f) { return f.leaving == leaving; });
+  return found == param.away.end() ? nullptr : &*found;
+}
+
+void setFarValue(Param& param, bool leaving, const std::optional<Value>& value) {
+  std::erase_if(param.away, [&](const FarValue& f) { return f.leaving == leaving; });
+  if (!value) return;
+  // Arriving comes first, so that equal parameters are equal.
+  param.away.insert(leaving ? param.away.end() : param.away.begin(), {leaving, *value});
 }
 
 int hopCount(const Motion& motion) { return motion.list.empty() ? motion.knots : static_cast<int>(motion.list.size()); }
@@ -309,6 +324,30 @@ ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at) { 
 
 namespace {
 
+// Something between a value of its own and that of the loop. What turns goes on turning all the while: were it mixed, it would jump
+// where a turn is full.
+template <class T>
+T between(const ParamSpec& spec, const T& base, const T& far, const T& value, double there) {
+  if (there == 1) return value;
+  if constexpr (std::is_same_v<T, double>)
+    if (spec.rule == LoopRule::Round) return value + (far - base) * (1 - there);
+  return mixed(far, value, there);
+}
+
+// The value on its way from where it arrives, or to where it leaves to.
+template <class T>
+T passed(const ParamSpec& spec, const Param& param, const T& value, const Moment& at, const Piece& piece) {
+  const T base = std::get<T>(param.base);
+  T now = value;
+  if (const FarValue* far = at.passes->arrive ? farValueOf(param, false) : nullptr)
+    now = between(spec, base, std::get<T>(far->value), now, arrived(*at.passes->arrive, at.since, piece));
+  if (const FarValue* far = at.passes->leave ? farValueOf(param, true) : nullptr)
+    now = between(spec, base, std::get<T>(far->value), now, staying(*at.passes->leave, at.left, piece));
+  return held(spec, now);
+}
+
+bool passes(const Param& param, const Moment& at) { return !param.away.empty() && at.passing(); }
+
 // How far a motion's lap is done.
 auto lapOf(const Moment& at, const LapShift& shift) {
   return [&at, &shift](const Motion& m) {
@@ -320,10 +359,13 @@ auto lapOf(const Moment& at, const LapShift& shift) {
 
 double numberAt(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift) {
   const double base = std::get<double>(param.base);
-  if (!moves(param)) return base;
-  double turned = 0;
-  const double sum = sumOf(spec, param, base, lapOf(at, shift), at.levels, turned);
-  return turned != 0 ? sum + 360 * turned : sum;
+  double value = base;
+  if (moves(param)) {
+    double turned = 0;
+    value = sumOf(spec, param, base, lapOf(at, shift), at.levels, turned);
+    if (turned != 0) value += 360 * turned;
+  }
+  return passes(param, at) ? passed(spec, param, value, at, shift.piece) : value;
 }
 
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift) {
@@ -333,9 +375,10 @@ ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at, co
     const double frames = std::get<double>(param.base);
     return {param.base, frames > 0 ? std::floor(static_cast<double>(floorMod(at.frame, at.frames)) / frames) : 0};
   }
-  if (!moves(param)) return {param.base, 0};
   if (spec.rule == LoopRule::Progress) return {param.base, motion.moves() ? motion.pace.at(done(motion)) : 0};
-  return {summed(spec, param, done, at.levels), 0};
+  Value value = moves(param) ? summed(spec, param, done, at.levels) : param.base;
+  if (passes(param, at)) value = forKind(value, [&](const auto& now) -> Value { return passed(spec, param, now, at, shift.piece); });
+  return {std::move(value), 0};
 }
 
 namespace {

@@ -1,6 +1,7 @@
 // A parameter of a scene: its base value and what it does over the loop.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -50,11 +51,19 @@ struct Motion {
   bool operator==(const Motion&) const = default;
 };
 
+/// The value that a parameter comes from when what it belongs to arrives, or goes to when that leaves.
+struct FarValue {
+  bool leaving = false;
+  Value value;  ///< same alternative as the base value
+  bool operator==(const FarValue&) const = default;
+};
+
 struct Param {
   Value base;
   Motion motion;
-  std::vector<Motion> more = {};  ///< motions that are added to the first one: each by how far it leads from the base value
-  std::string extra = {};         ///< keys of newer versions, kept as the JSON text they came in
+  std::vector<Motion> more = {};    ///< motions that are added to the first one: each by how far it leads from the base value
+  std::vector<FarValue> away = {};  ///< at most one of each kind
+  std::string extra = {};           ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const Param&) const = default;
 };
 
@@ -94,6 +103,13 @@ bool followsSound(const Motion& motion);
 std::int64_t lapsOf(const Motion& motion);
 std::string_view motionName(MotionKind kind);
 
+/// Whether a parameter may have values of its own for arriving and leaving.
+bool canPass(const ParamSpec& spec);
+/// The one it has, or null.
+const FarValue* farValueOf(const Param& param, bool leaving);
+/// Gives it one, or takes it away.
+void setFarValue(Param& param, bool leaving, const std::optional<Value>& value);
+
 /// How many stills a lap of hops has.
 int hopCount(const Motion& motion);
 /// The values of one's own that a motion goes through: those of its keyframes, or of listed hops. Others have none.
@@ -128,6 +144,7 @@ ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at);
 struct LapShift {
   double start = 0;
   int times = 1;
+  Piece piece = {};  ///< where it stands among those that arrive and leave one after the other
 };
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift);
 /// The same of a number (LoopRule::Free or Round), for those who ask for very many.

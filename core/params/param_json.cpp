@@ -468,6 +468,12 @@ Json valueToJson(const ParamSpec&, const Value& value) {
   return list;
 }
 
+namespace {
+
+std::string_view farKey(bool leaving) { return leaving ? "leavesTo" : "arrivesFrom"; }
+
+}  // namespace
+
 Result<Param> paramFromJson(const ParamSpec& spec, const Json& json, const std::string& path) {
   Param param;
   // A file's own object has a path.
@@ -498,7 +504,18 @@ Result<Param> paramFromJson(const ParamSpec& spec, const Json& json, const std::
         param.more.push_back(std::move(*motion));
     }
   }
-  if (full) param.extra = extraOf(json, [](const std::string& key) { return key == "value" || key == "motion" || key == "motions"; });
+  for (const bool leaving : {false, true}) {
+    const std::string key(farKey(leaving));
+    if (!full || !json.contains(key)) continue;
+    if (!canPass(spec)) return fail("this value cannot arrive or leave by itself", path + "." + key);
+    auto far = valueFromJson(spec, json[key], path + "." + key);
+    if (!far) return tl::unexpected(far.error());
+    param.away.push_back({leaving, std::move(*far)});
+  }
+  if (full)
+    param.extra = extraOf(json, [](const std::string& key) {
+      return key == "value" || key == "motion" || key == "motions" || key == farKey(false) || key == farKey(true);
+    });
   return param;
 }
 
@@ -507,7 +524,7 @@ Json paramToJson(const ParamSpec& spec, const Param& param) {
   Motion rest;
   rest.far = param.base;
   const bool plain = param.motion == rest && param.more.empty();
-  if (plain && param.extra.empty()) return value;
+  if (plain && param.away.empty() && param.extra.empty()) return value;
   Json json = {{"value", std::move(value)}};
   if (!param.more.empty()) {
     Json list = Json::array();
@@ -516,6 +533,7 @@ Json paramToJson(const ParamSpec& spec, const Param& param) {
   } else if (!plain) {
     json["motion"] = motionToJson(spec, param.base, param.motion);
   }
+  for (const FarValue& far : param.away) json[std::string(farKey(far.leaving))] = valueToJson(spec, far.value);
   addExtra(json, param.extra);
   return json;
 }

@@ -29,6 +29,13 @@ std::size_t Values::index(std::string_view id) const {
 
 double Values::baseNumber(std::string_view id) const { return std::get<double>(params_[index(id)].base); }
 
+PassBy Values::passesBy() const {
+  if (!at_.passing()) return PassBy::Whole;
+  // Where both ways are there, only one of them is under way.
+  const auto& way = at_.left > 0 && at_.passes->leave ? at_.passes->leave : at_.passes->arrive;
+  return way ? way->by : PassBy::Whole;
+}
+
 int findParam(std::span<const ParamSpec> specs, std::string_view id) {
   const auto found = std::find_if(specs.begin(), specs.end(), [&](const ParamSpec& s) { return s.id == id; });
   return found == specs.end() ? -1 : static_cast<int>(found - specs.begin());

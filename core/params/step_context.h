@@ -31,8 +31,10 @@ class Values {
   [[nodiscard]] double progress(std::string_view id) const { return find(id).progress; }
   /// The index of a parameter, for reading the same one many times.
   [[nodiscard]] std::size_t index(std::string_view id) const;
-  /// Whether it has a motion that goes anywhere.
-  [[nodiscard]] bool moving(std::size_t index) const { return reallyMoves(specs_[index], params_[index]); }
+  /// Whether it differs over the loop, or between those that arrive and leave one after the other.
+  [[nodiscard]] bool moving(std::size_t index) const {
+    return reallyMoves(specs_[index], params_[index]) || (at_.passing() && !params_[index].away.empty());
+  }
   [[nodiscard]] const ValueAt& here(std::size_t index) const { return values_[index]; }
   /// The value before motion.
   [[nodiscard]] const Value& base(std::size_t index) const { return params_[index].base; }
@@ -51,6 +53,10 @@ class Values {
   }
   /// The value before motion: what must not jump while a value moves, such as a tile's size.
   [[nodiscard]] double baseNumber(std::string_view id) const;
+  /// What passes as one while it arrives or leaves.
+  [[nodiscard]] PassBy passesBy() const;
+  /// What is then done to one of its pieces.
+  [[nodiscard]] Passed passed(const Piece& piece) const { return passedPiece(at_, piece); }
 
  private:
   [[nodiscard]] const ValueAt& find(std::string_view id) const;

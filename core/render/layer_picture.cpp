@@ -17,6 +17,7 @@ Result<Frame16> layerPicture(const Scene& scene, Id layer, std::size_t steps, st
   own->place = defaultPlace();
   own->opacity = defaultParam(opacitySpec());
   own->presence = {};
+  own->passes = {};
   own->visible = true;
   const Plan plan(plain);
   const int parent = plan.at(plan.indexOf(layer)).parent;

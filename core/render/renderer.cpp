@@ -26,12 +26,15 @@ Renderer::Renderer(const Scene& scene, int width, int height, RenderOptions opti
 }
 
 Renderer::Renderer(const Scene& scene, const PlaneView& view, RenderOptions options)
-    : plan_(scene), view_(view), options_(options), step_(runOf(scene).step), levels_(followedLevels(scene)), cache_(keptBytes()) {}
+    : plan_(scene), view_(view), options_(options), run_(runOf(scene)), levels_(followedLevels(scene)), cache_(keptBytes()) {}
 
 void Renderer::render(std::int64_t k, PixelSink& sink) {
   withThreads(options_.threads, [&] {
     const Puller puller(plan_, options_.manyFrames ? &cache_ : nullptr, options_.cancel);
-    const Moment at{k, plan_.scene().frames, std::max<std::int64_t>(0, k + options_.lap * plan_.scene().frames), step_, levels_.get()};
+    const Scene& scene = plan_.scene();
+    const std::int64_t footage = std::max<std::int64_t>(0, k + options_.lap * scene.frames);
+    Moment at = options_.run ? runMoment(run_, scene, k) : Moment{k, scene.frames, footage, run_.step};
+    at.levels = levels_.get();
     const auto picture = options_.layer == 0 ? puller.scene(view_, at) : puller.alone(plan_.indexOf(options_.layer), view_, at);
     parallelBands(view_.height, [&](int y0, int y1) {
       if (options_.cancel && *options_.cancel) return;

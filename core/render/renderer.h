@@ -8,6 +8,7 @@
 #include "graph/plane_cache.h"
 #include "loop/sound_levels.h"
 #include "scene/plan.h"
+#include "scene/run.h"
 
 namespace oa {
 
@@ -27,6 +28,7 @@ struct RenderOptions {
   bool manyFrames = false;                    ///< keep what does not move from frame to frame
   const std::atomic<bool>* cancel = nullptr;  ///< once true, render() returns early with unfinished pixels
   std::int64_t lap = 0;                       ///< footage goes on from this lap of the loop on
+  bool run = false;                           ///< frames are those of the run (scene/run.h), from its first one on
   Id layer = 0;                               ///< this layer alone, over nothing, unblended, in the frame it lies in; 0: the scene
 };
 
@@ -36,7 +38,7 @@ class Renderer {
   /// A part of the scene's plane instead of the frame.
   Renderer(const Scene& scene, const PlaneView& view, RenderOptions options = {});
 
-  /// Renders frame `k`, read modulo the loop; footage goes on with `k`. One call at a time; bands run in parallel inside.
+  /// Renders frame `k`, read modulo the loop, or as the run has it; footage goes on with `k`. One call at a time; bands run in parallel inside.
   void render(std::int64_t k, PixelSink& sink);
 
   [[nodiscard]] int width() const { return view_.width; }
@@ -48,7 +50,7 @@ class Renderer {
   Plan plan_;
   PlaneView view_;
   RenderOptions options_;
-  double step_;
+  RunLength run_;
   std::shared_ptr<const SoundLevels> levels_;
   PlaneCache cache_;
 };

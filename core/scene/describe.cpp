@@ -129,6 +129,7 @@ Json paramSchema(const ParamSpec& spec, SharedSchemas& shared) {
     const Json motion = motionSchema(spec, shared);
     Json properties = {{"value", schema}, {"motion", motion}};
     if (canAddMotions(spec)) properties["motions"] = {{"type", "array"}, {"minItems", 1}, {"maxItems", kMaxMotions}, {"items", motion}};
+    if (canPass(spec)) properties["arrivesFrom"] = properties["leavesTo"] = schema;
     Json moving = {{"type", "object"}, {"properties", properties}, {"required", {"value"}}};
     schema = {{"anyOf", Json::array({schema, moving})}};
   }
@@ -237,12 +238,16 @@ Json sceneSchema() {
   SharedSchemas shared;
   Json steps = Json::array();
   const Json presence = shared.reference("presence", presenceSchema());
+  const auto passageSchema = [&](std::span<const ParamSpec> specs) {
+    return shared.reference("passage", {{"anyOf", Json::array({tableSchema(specs, shared), Json{{"type", "null"}}})}});
+  };
+  const Json stepPassage = passageSchema(stepPassageSpecs());
+  const Json passage = passageSchema(passageSpecs());
   for (const StepSpec* step : allSteps()) {
-    Json properties = {{"step", {{"const", step->id}}},
-                       {"version", whole(1, step->version)},
-                       {"id", whole(1, kMaxId)},
-                       {"on", {{"type", "boolean"}}},
-                       {"presence", presence}};
+    Json properties = {{"step", {{"const", step->id}}}, {"version", whole(1, step->version)},
+                       {"id", whole(1, kMaxId)},        {"on", {{"type", "boolean"}}},
+                       {"presence", presence},          {"arrive", stepPassage},
+                       {"leave", stepPassage}};
     for (const ParamSpec& spec : step->params) properties[std::string(spec.id)] = paramSchema(spec, shared);
     if (const ItemsSpec* items = step->items) {
       Json item = tableSchema(items->params, shared);
@@ -273,6 +278,9 @@ Json sceneSchema() {
                         {"hold", whole(1, kMaxHold)},
                         {"distance", {{"type", "number"}, {"minimum", 0}, {"maximum", kMaxDistance}}},
                         {"presence", presence},
+                        {"arrive", passage},
+                        {"leave", passage},
+                        {"standIn", {{"type", "boolean"}}},
                         {"blend", {{"enum", blends}}},
                         {"opacity", paramSchema(opacitySpec(), shared)},
                         {"place", tableSchema(placeSpecs(), shared)},
@@ -283,29 +291,44 @@ Json sceneSchema() {
   const Json sound = tableSchema(soundSpecs(), shared);
   Json defs = shared.defs();
   defs["layer"] = layer;
-  return {{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-          {"title", "Over Again scene"},
-          {"type", "object"},
+  return {
+      {"$schema", "https://json-schema.org/draft/2020-12/schema"},
+      {"title", "Over Again scene"},
+      {"type", "object"},
+      {"properties",
+       {{"overagain", whole(1, kFormatVersion)},
+        {"name", {{"type", "string"}}},
+        {"size", pair(whole(1, kMaxFrameSize), whole(1, kMaxFrameSize))},
+        {"rate", pair(whole(1, 1000000), whole(1, 100000))},
+        {"frames", whole(1, kMaxFrames)},
+        {"background", {{"type", "string"}}},
+        {"compositing", {{"enum", {"display", "linear"}}}},
+        {"palette",
+         {{"type", "object"},
           {"properties",
-           {{"overagain", whole(1, kFormatVersion)},
-            {"name", {{"type", "string"}}},
-            {"size", pair(whole(1, kMaxFrameSize), whole(1, kMaxFrameSize))},
-            {"rate", pair(whole(1, 1000000), whole(1, 100000))},
-            {"frames", whole(1, kMaxFrames)},
-            {"background", {{"type", "string"}}},
-            {"compositing", {{"enum", {"display", "linear"}}}},
-            {"palette",
-             {{"type", "object"},
-              {"properties",
-               {{"name", {{"type", "string"}}},
-                {"colours", {{"type", "array"}, {"maxItems", kMaxPaletteColours}, {"items", {{"type", "string"}}}}}}},
-              {"required", {"colours"}}}},
-            {"hold", whole(1, kMaxHold)},
-            {"sound", sound},
-            {"run", {{"type", "object"}, {"properties", {{"wholeLaps", {{"type", "boolean"}}}, {"keepsSound", {{"type", "boolean"}}}}}}},
-            {"layers", inside}}},
-          {"required", {"overagain"}},
-          {"$defs", defs}};
+           {{"name", {{"type", "string"}}},
+            {"colours", {{"type", "array"}, {"maxItems", kMaxPaletteColours}, {"items", {{"type", "string"}}}}}}},
+          {"required", {"colours"}}}},
+        {"hold", whole(1, kMaxHold)},
+        {"beats", whole(0, kMaxBeats)},
+        {"bar", whole(1, kMaxBar)},
+        {"sound", sound},
+        {"run",
+         {{"type", "object"},
+          {"properties",
+           {{"loops", whole(1, kMaxRunLoops)},
+            {"seconds", {{"type", "number"}, {"minimum", 0}, {"maximum", kMaxRunSeconds}}},
+            {"wholeLaps", {{"type", "boolean"}}},
+            {"keepsSound", {{"type", "boolean"}}}}}}},
+        {"table",
+         {{"type", "object"},
+          {"properties",
+           {{"columns", {{"type", "array"}, {"maxItems", kMostTitleColumns}, {"items", {{"type", "string"}}}}},
+            {"rows", {{"type", "array"}, {"maxItems", kMostTitleRows}, {"items", {{"type", "array"}, {"items", {{"type", "string"}}}}}}}}},
+          {"required", {"columns"}}}},
+        {"layers", inside}}},
+      {"required", {"overagain"}},
+      {"$defs", defs}};
 }
 
 }  // namespace oa

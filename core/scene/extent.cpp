@@ -16,7 +16,7 @@ Box mapped(const Box& box, const Affine& map) {
 Moment momentWithin(const Plan& plan, int layer, const Moment& at) {
   const int parent = plan.at(layer).parent;
   if (parent < 0) return heldMoment(at, plan.scene().hold);
-  const Moment outer = heldMoment(momentWithin(plan, parent, at), plan.at(parent).layer->hold);
+  const Moment outer = ownMoment(plan.at(parent), momentWithin(plan, parent, at));
   return groupMoment(*plan.at(parent).layer, outer);
 }
 
@@ -24,7 +24,7 @@ Affine toGroup(const Plan& plan, int layer, const Moment& at) {
   const PlanLayer& own = plan.at(layer);
   const Point outer = own.parent >= 0 ? plan.at(own.parent).frame
                                       : Point{static_cast<double>(plan.scene().width), static_cast<double>(plan.scene().height)};
-  return placeMap(placeAt(own.layer->place, heldMoment(momentWithin(plan, layer, at), own.layer->hold)), own.frame, outer);
+  return placeMap(placeAt(own.layer->place, ownMoment(own, momentWithin(plan, layer, at))), own.frame, outer);
 }
 
 Affine toScene(const Plan& plan, int layer, const Moment& at) {
@@ -34,7 +34,7 @@ Affine toScene(const Plan& plan, int layer, const Moment& at) {
 }
 
 Extent extentOf(const Plan& plan, int layer, const Moment& at) {
-  return extentWithin(plan, layer, heldMoment(momentWithin(plan, layer, at), plan.at(layer).layer->hold));
+  return extentWithin(plan, layer, ownMoment(plan.at(layer), momentWithin(plan, layer, at)));
 }
 
 Extent extentWithin(const Plan& plan, int layer, const Moment& now, bool soft) {
@@ -42,7 +42,7 @@ Extent extentWithin(const Plan& plan, int layer, const Moment& now, bool soft) {
   const Box frame{0, 0, own.frame.x, own.frame.y};
   const RecipeStep& source = own.layer->recipe.front();
   if (source.spec->reads == SourceReads::Layer && own.target >= 0)
-    return extentWithin(plan, own.target, heldMoment(shownMoment(source, now), plan.at(own.target).layer->hold), soft);
+    return extentWithin(plan, own.target, ownMoment(plan.at(own.target), shownMoment(source, now)), soft);
   if (own.layer->isGroup()) {
     const int cut = findParam(source.spec->params, "cut");
     if (cut >= 0 && std::get<bool>(source.params[static_cast<std::size_t>(cut)].base)) return {frame, false};
@@ -51,7 +51,7 @@ Extent extentWithin(const Plan& plan, int layer, const Moment& now, bool soft) {
     for (const int child : plan.children(layer)) {
       const Layer& inside = *plan.at(child).layer;
       if (!inside.visible) continue;
-      const Moment then = heldMoment(inner, inside.hold);
+      const Moment then = ownMoment(plan.at(child), inner);
       const Extent extent = extentWithin(plan, child, then, soft);
       if (extent.endless) return {frame, true};
       const Box placed = mapped(extent.box, placeMap(placeAt(inside.place, then), plan.at(child).frame, own.frame));

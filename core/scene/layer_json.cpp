@@ -65,6 +65,30 @@ Json presenceToJson(const Presence& presence) {
   return list;
 }
 
+Result<std::optional<Passage>> passageFromJson(std::span<const ParamSpec> specs, const Json& json, const std::string& path) {
+  if (json.is_null()) return std::optional<Passage>();
+  Passage passage = newPassage(specs);
+  auto extra = tableFromJson(specs, json, passage.params, path);
+  if (!extra) return tl::unexpected(extra.error());
+  passage.extra = std::move(*extra);
+  return std::optional(std::move(passage));
+}
+
+void addPassages(Json& json, std::span<const ParamSpec> specs, const Passages& passages, bool complete) {
+  for (const bool leaving : {false, true}) {
+    const char* key = leaving ? "leave" : "arrive";
+    const auto& way = passages.way(leaving);
+    if (way) {
+      Json table = Json::object();
+      addTable(table, specs, way->params, complete);
+      addExtra(table, way->extra);
+      json[key] = std::move(table);
+    } else if (complete) {
+      json[key] = nullptr;
+    }
+  }
+}
+
 Result<Id> idFromJson(const Json& json, const std::string& path) { return wholeNumber(json, 1, kMaxId, path); }
 
 Result<const StepSpec*> specFromJson(const Json& json, const std::string& place) {
@@ -107,6 +131,8 @@ Result<RecipeStep> stepFromJson(const StepSpec& spec, const Json& json, const st
       ok = take(idFromJson(value, here), step.id);
     else if (key == "presence")
       ok = take(presenceFromJson(value, here), step.presence);
+    else if ((key == "arrive" || key == "leave") && i < 0)
+      ok = take(passageFromJson(stepPassageSpecs(), value, here), step.passes.way(key == "leave"));
     else if (i >= 0)
       ok = take(paramFromJson(spec.params[static_cast<std::size_t>(i)], value, here), step.params[static_cast<std::size_t>(i)]);
     else
@@ -193,6 +219,10 @@ Result<Layer> layerFromJson(const Json& json, const std::string& path, Room& roo
       ok = take(paramFromJson(opacitySpec(), value, here), layer.opacity);
     else if (key == "presence")
       ok = take(presenceFromJson(value, here), layer.presence);
+    else if (key == "arrive" || key == "leave")
+      ok = take(passageFromJson(passageSpecs(), value, here), layer.passes.way(key == "leave"));
+    else if (key == "standIn")
+      ok = take(flag(value, here), layer.standIn);
     else if (key == "place") {
       auto extra = tableFromJson(placeSpecs(), value, layer.place, here);
       if (!extra)
@@ -245,6 +275,7 @@ Json stepToJson(const RecipeStep& step, bool complete) {
   if (step.id != 0) s["id"] = step.id;
   if (!step.on || complete) s["on"] = step.on;
   if (!step.presence.empty() || complete) s["presence"] = presenceToJson(step.presence);
+  addPassages(s, stepPassageSpecs(), step.passes, complete);
   for (std::size_t i = 0; i < step.params.size(); ++i)
     s[std::string(step.spec->params[i].id)] = paramToJson(step.spec->params[i], step.params[i]);
   if (step.spec->items) s[std::string(step.spec->items->id)] = itemsToJson(*step.spec->items, step.items);
@@ -270,6 +301,8 @@ Json layerToJson(const Layer& layer, bool complete) {
   if (layer.hold != 1 || complete) l["hold"] = layer.hold;
   if (layer.distance != 0) l["distance"] = layer.distance;
   if (!layer.presence.empty() || complete) l["presence"] = presenceToJson(layer.presence);
+  addPassages(l, passageSpecs(), layer.passes, complete);
+  if (layer.standIn || complete) l["standIn"] = layer.standIn;
   if (!isDefaultPlace(layer.place) || !layer.placeExtra.empty() || complete) {
     Json place = Json::object();
     addTable(place, placeSpecs(), layer.place, complete);

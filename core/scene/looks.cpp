@@ -9,7 +9,8 @@ namespace {
 bool sameLayers(const std::vector<Layer>& a, const std::vector<Layer>& b) {
   return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const Layer& p, const Layer& q) {
     return p.id == q.id && p.visible == q.visible && p.blend == q.blend && p.opacity == q.opacity && p.place == q.place &&
-           p.mask == q.mask && p.presence == q.presence && p.hold == q.hold && p.recipe == q.recipe && sameLayers(p.layers, q.layers);
+           p.mask == q.mask && p.presence == q.presence && p.passes == q.passes && p.hold == q.hold && p.recipe == q.recipe &&
+           sameLayers(p.layers, q.layers);
   });
 }
 
@@ -25,7 +26,7 @@ bool sameStretch(const Scene& a, const Scene& b) {
 bool looksSame(const Scene& a, const Scene& b) {
   return a.width == b.width && a.height == b.height && a.rate == b.rate && a.frames == b.frames && a.background == b.background &&
          a.linearLight == b.linearLight && a.hold == b.hold && sameStretch(a, b) && a.run.wholeLaps == b.run.wholeLaps &&
-         sameLayers(a.layers, b.layers);
+         a.run.loops == b.run.loops && a.run.seconds == b.run.seconds && sameLayers(a.layers, b.layers);
 }
 
 }  // namespace oa

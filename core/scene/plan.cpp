@@ -42,6 +42,31 @@ Point ownFrame(const Layer& layer, Point outer) {
   return {width > 0 ? width : outer.x, height > 0 ? height : outer.y};
 }
 
+// Words pass letter by letter; what has no letters does so as a whole.
+Passings waysOf(const Layer& layer, double rate) {
+  Passings passes = passingsOf(layer.passes, rate);
+  if (layer.recipe.front().spec->pieces) return passes;
+  for (auto* way : {&passes.arrive, &passes.leave})
+    if (*way) (*way)->by = PassBy::Whole;
+  return passes;
+}
+
+// Whether what it shows on its own plane is another thing while it arrives or leaves.
+bool passesInside(const Layer& layer, const Passings& passes) {
+  bool inside = false;
+  for (const auto* way : {&passes.arrive, &passes.leave}) inside = inside || (*way && (*way)->by != PassBy::Whole);
+  const auto look = [&](const ParamSpec&, const Param& param) { inside = inside || !param.away.empty(); };
+  for (const RecipeStep& step : layer.recipe) {
+    inside = inside || step.passes.any();
+    forEachParamOf(step, look);
+  }
+  if (layer.mask) {
+    forEachParamOf(layer.mask->source, look);
+    for (std::size_t i = 0; i < layer.mask->params.size(); ++i) look(maskSpecs()[i], layer.mask->params[i]);
+  }
+  return inside;
+}
+
 // A group whose layers are seen as if they lay beside it: nothing is done to them together.
 bool isThrough(const Layer& layer) {
   if (!layer.isGroup() || layer.blend != BlendMode::Normal || layer.mask || !alwaysThere(layer.presence)) return false;
@@ -81,6 +106,7 @@ Plan::Plan(Scene scene) : scene_(std::move(scene)) {
     pulls_ += layer.pulls;
   }
   laps_ = heldLaps(laps_, scene_.hold, scene_.frames);
+  arrive_ = arriveFrames(scene_);
 }
 
 void Plan::list(const std::vector<Layer>& layers, int parent) {
@@ -91,6 +117,11 @@ void Plan::list(const std::vector<Layer>& layers, int parent) {
     made.parent = parent;
     made.place = static_cast<int>(k);
     made.through = isThrough(layers[k]);
+    made.passes = waysOf(layers[k], scene_.rate.value());
+    made.passesWithin = passesInside(layers[k], made.passes);
+    if (std::any_of(layers[k].recipe.begin(), layers[k].recipe.end(), [](const RecipeStep& step) { return step.passes.any(); }))
+      for (const RecipeStep& step : layers[k].recipe)
+        made.stepPasses.push_back(step.passes.any() ? std::optional(passingsOf(step.passes, scene_.rate.value())) : std::nullopt);
     const Point outer = parent < 0 ? Point{static_cast<double>(scene_.width), static_cast<double>(scene_.height)} : at(parent).frame;
     made.frame = ownFrame(layers[k], outer);
     layers_.push_back(made);
@@ -195,6 +226,7 @@ void Plan::count(int index) {
     pulls += o.pulls;
     layer.spreads = layer.spreads || o.spreads;
     layer.runs = layer.runs || o.runs;
+    layer.passesWithin = layer.passesWithin || o.passesWithin || (placed && o.layer->passes.any());
   };
   if (own.isGroup()) {
     for (const int child : children(index))
@@ -262,12 +294,26 @@ Moment heldMoment(const Moment& at, int hold) {
   const std::int64_t frame = floorMod(at.frame, at.frames);
   Moment held = at.at(frame - frame % hold);
   held.run = std::max<std::int64_t>(0, at.run - frame % hold);
+  const double gone = static_cast<double>(frame % hold) / static_cast<double>(at.quicker);
+  held.since -= gone;
+  held.left -= gone;
   return held;
+}
+
+Moment ownMoment(const PlanLayer& layer, const Moment& at) {
+  Moment own = heldMoment(at, layer.layer->hold).of(&layer.passes);
+  // Footage begins when its layer does.
+  if (layer.runs && layer.passes.arrive && std::isfinite(at.since))
+    own.run = std::max<std::int64_t>(0, own.run - std::llround(layer.passes.arrive->delay));
+  return own;
 }
 
 Moment groupMoment(const Layer& group, const Moment& at) {
   const auto laps = static_cast<std::int64_t>(numberOf(group.recipe.front(), "laps", 1));
-  return laps <= 1 ? at : at.at(floorMod(floorMod(at.frame, at.frames) * laps, at.frames));
+  if (laps <= 1) return at;
+  Moment inside = at.at(floorMod(floorMod(at.frame, at.frames) * laps, at.frames));
+  inside.quicker *= laps;
+  return inside;
 }
 
 Moment shownMoment(const RecipeStep& source, const Moment& at) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <unordered_map>
 #include <vector>
@@ -27,7 +28,11 @@ struct PlanLayer {
   bool spreads = false;         ///< area steps carry what it shows beyond where its sources end
   bool blind = false;           ///< what lies below shows it, so it cannot show what lies below
   bool runs = false;            ///< it shows footage: no two of its pictures are alike, however often the loop goes round
-  bool through = false;         ///< a group that its layers are blended through, as if they lay where it lies
+  Passings passes;              ///< how it arrives and leaves
+  /// The same of the steps of its recipe, in their order; empty where none of them does so otherwise than the layer.
+  std::vector<std::optional<Passings>> stepPasses;
+  bool passesWithin = false;  ///< what it shows on its own plane arrives or leaves in itself, or its parameters do
+  bool through = false;       ///< a group that its layers are blended through, as if they lay where it lies
 };
 
 class Plan {
@@ -46,8 +51,15 @@ class Plan {
   [[nodiscard]] const std::vector<int>& children(int group) const { return children_[static_cast<std::size_t>(group) + 1]; }
   /// What all that moves in the scene shares.
   [[nodiscard]] std::int64_t laps() const { return laps_; }
+  /// Whether anything in it may be on its way at a moment of the run.
+  [[nodiscard]] bool underWay(const Moment& at) const { return at.since < static_cast<double>(arrive_) || at.left > 0; }
   /// Whether footage is seen in it.
   [[nodiscard]] bool runs() const { return runs_; }
+  /// How the i-th step of a layer's recipe arrives and leaves; where it does not say so itself, with its layer.
+  [[nodiscard]] const Passings* passesOf(int layer, std::size_t step) const {
+    const PlanLayer& own = at(layer);
+    return step < own.stepPasses.size() && own.stepPasses[step] ? &*own.stepPasses[step] : &own.passes;
+  }
 
   /// Sentences about what is wrong: layers that show themselves, what is shown but not there. The first kind is refused, the second
   /// is shown as nothing.
@@ -71,6 +83,7 @@ class Plan {
   std::unordered_map<Id, int> index_;
   std::int64_t laps_ = 0;
   bool runs_ = false;
+  std::int64_t arrive_ = 0;
   double pulls_ = 0;
   std::vector<std::string> circles_;
   std::vector<std::string> missing_;
@@ -85,6 +98,8 @@ std::int64_t distinctFrames(const Scene& scene);
 
 /// The moment that a layer shows which holds each picture for `hold` frames.
 Moment heldMoment(const Moment& at, int hold);
+/// The moment of a layer's own: held as it is, with its ways to arrive and leave.
+Moment ownMoment(const PlanLayer& layer, const Moment& at);
 /// The moment within a group that makes so many laps.
 Moment groupMoment(const Layer& group, const Moment& at);
 /// The moment that a layer shows of another one.

@@ -11,6 +11,7 @@
 #include "image/palette.h"
 #include "loop/presence.h"
 #include "params/param.h"
+#include "params/passage.h"
 #include "scene/place.h"
 #include "scene/sound_track.h"
 #include "steps/step.h"
@@ -25,6 +26,10 @@ inline constexpr int kMaxHold = 1000;
 inline constexpr double kMaxDistance = 1000;
 inline constexpr int kMaxId = 1000000000;
 inline constexpr std::size_t kMaxSteps = 64;
+inline constexpr int kMaxBeats = 100000;
+inline constexpr int kMaxBar = 32;
+inline constexpr int kMaxRunLoops = 10000;
+inline constexpr double kMaxRunSeconds = 86400;
 inline constexpr std::size_t kMaxNameBytes = 400;
 
 /// Names a layer, a step or an item for as long as the scene lives, wherever it is moved; 0: it has none yet.
@@ -38,6 +43,7 @@ struct RecipeStep {
   std::vector<Param> params;
   std::vector<Item> items = {};  ///< of the list that the step has, if it has one
   Presence presence = {};        ///< not of sources
+  Passages passes = {};          ///< not of sources
   std::string extra = {};        ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const RecipeStep&) const = default;
 };
@@ -65,10 +71,11 @@ void forEachShownParamOf(Step& step, const Visit& visit) {
       if (isShown(step.spec->items->params, item.params, i)) visit(step.spec->items->params[i], item.params[i]);
 }
 
-/// Every value that a parameter holds: its base, the far ends, keyframes and hops of its motions.
+/// Every value that a parameter holds: its base, those it arrives from and leaves to, the far ends, keyframes and hops of its motions.
 template <class AnyParam, class Visit>
 void forEachValueOf(AnyParam& param, const Visit& visit) {
   visit(param.base);
+  for (auto& far : param.away) visit(far.value);
   for (std::size_t i = 0; i < motionCount(param); ++i) {
     auto& motion = motionOf(param, i);
     visit(motion.far);
@@ -98,6 +105,8 @@ struct Layer {
   std::string placeExtra = {};  ///< keys of newer versions, kept as the JSON text they came in
   std::optional<Mask> mask;
   Presence presence;
+  Passages passes;
+  bool standIn = false;            ///< only there for judging: not part of what is handed over
   int hold = 1;                    ///< frames that each of its pictures is held for
   double distance = 0;             ///< how far away it is, for travel by depth: 1 and more, 0 where nobody said
   std::vector<RecipeStep> recipe;  ///< a source first, then other steps
@@ -119,13 +128,26 @@ Mask newMask(const StepSpec& source);
 
 Layer newLayer(const StepSpec& source, std::string name);
 
-/// What is handed over where something in the scene does not loop: it lasts as long as the longest of that.
+/// What is handed over: what arrives, the loop so many times, what leaves. Where something in the scene does not loop, all of it lasts
+/// as long as the longest of that.
 struct Run {
+  int loops = 1;           ///< 1 to kMaxRunLoops
+  double seconds = 0;      ///< above 0: how long the loop goes on, instead of `loops`
   bool wholeLaps = false;  ///< footage is played a little slower or faster, so that the last lap is whole; else that one is cut
   bool keepsSound = true;  ///< the footage's own sound is heard too
   std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
   bool operator==(const Run&) const = default;
 };
+
+/// What the fields in words are filled with, a title for each row.
+struct TitleTable {
+  std::vector<std::string> columns;
+  std::vector<std::vector<std::string>> rows;
+  std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
+  bool operator==(const TitleTable&) const = default;
+};
+inline constexpr std::size_t kMostTitleRows = 10000;
+inline constexpr std::size_t kMostTitleColumns = 256;
 
 struct Scene {
   std::string name;
@@ -136,10 +158,13 @@ struct Scene {
   std::optional<Colour> background = Colour{0, 0, 0, 1};  ///< none: transparent
   bool linearLight = false;                               ///< composite in linear light instead of display values
   int hold = 1;                                           ///< frames that each picture is held for
+  int beats = 0;                                          ///< whole beats that the loop has; 0: it is not counted in beats
+  int bar = 4;                                            ///< beats of a bar, 1 to kMaxBar
   Palette palette;                                        ///< offered by every colour control; may be empty
   std::vector<Layer> layers;
   SoundTrack sound;
   Run run;
+  TitleTable table;
   std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
 
   [[nodiscard]] double seconds() const { return frames / rate.value(); }

@@ -100,8 +100,46 @@ Result<Run> runFromJson(const Json& json) {
   for (const auto& [key, target] : {std::pair{"wholeLaps", &run.wholeLaps}, {"keepsSound", &run.keepsSound}})
     if (json.contains(key))
       if (auto ok = take(flag(json[key], "run." + std::string(key)), *target); !ok) return tl::unexpected(ok.error());
-  run.extra = extraOf(json, [](const std::string& key) { return key == "wholeLaps" || key == "keepsSound"; });
+  if (json.contains("loops"))
+    if (auto ok = take(wholeNumber(json["loops"], 1, kMaxRunLoops, "run.loops"), run.loops); !ok) return tl::unexpected(ok.error());
+  if (json.contains("seconds")) {
+    const Json& seconds = json["seconds"];
+    if (!seconds.is_number() || !(seconds.get<double>() >= 0) || seconds.get<double>() > kMaxRunSeconds)
+      return fail("must be from 0 (as many loops as it says) to " + std::to_string(static_cast<int>(kMaxRunSeconds)) + " seconds",
+                  "run.seconds");
+    run.seconds = seconds.get<double>();
+  }
+  run.extra =
+      extraOf(json, [](const std::string& key) { return key == "wholeLaps" || key == "keepsSound" || key == "loops" || key == "seconds"; });
   return run;
+}
+
+Result<std::vector<std::string>> cellsFromJson(const Json& json, const std::string& path) {
+  if (!json.is_array() || json.size() > kMostTitleColumns)
+    return fail("must be a list of at most " + std::to_string(kMostTitleColumns) + " texts", path);
+  std::vector<std::string> cells;
+  for (const Json& cell : json) {
+    if (!cell.is_string() || cell.get_ref<const std::string&>().size() > kMostTextBytes) return fail("must be texts in quotes", path);
+    cells.push_back(cell.get<std::string>());
+  }
+  return cells;
+}
+
+Result<TitleTable> titleTableFromJson(const Json& json) {
+  TitleTable table;
+  if (!json.is_object() || !json.contains("columns"))
+    return fail("must be a table like {\"columns\": [\"name\"], \"rows\": [[\"Kelpwick\"]]}", "table");
+  if (auto ok = take(cellsFromJson(json["columns"], "table.columns"), table.columns); !ok) return tl::unexpected(ok.error());
+  if (json.contains("rows")) {
+    const Json& rows = json["rows"];
+    if (!rows.is_array() || rows.size() > kMostTitleRows)
+      return fail("must be a list of at most " + std::to_string(kMostTitleRows) + " rows", "table.rows");
+    for (std::size_t i = 0; i < rows.size(); ++i)
+      if (auto ok = take(cellsFromJson(rows[i], indexed("table", "rows", i)), table.rows.emplace_back()); !ok)
+        return tl::unexpected(ok.error());
+  }
+  table.extra = extraOf(json, [](const std::string& key) { return key == "columns" || key == "rows"; });
+  return table;
 }
 
 }  // namespace
@@ -127,8 +165,15 @@ Result<Scene> sceneFromJson(const Json& json) {
       if (auto ok = layersFromJson(value, key, scene.layers); !ok) return tl::unexpected(ok.error());
     } else if (key == "hold") {
       if (auto ok = take(wholeNumber(value, 1, kMaxHold, key), scene.hold); !ok) return tl::unexpected(ok.error());
+    } else if (key == "beats") {
+      if (auto ok = take(wholeNumber(value, 0, kMaxBeats, key), scene.beats); !ok) return tl::unexpected(ok.error());
+    } else if (key == "bar") {
+      if (auto ok = take(wholeNumber(value, 1, kMaxBar, key), scene.bar); !ok) return tl::unexpected(ok.error());
     } else if (key == "sound") {
       if (auto ok = take(soundFromJson(value), scene.sound); !ok) return tl::unexpected(ok.error());
+    } else if (key == "table") {
+      if (value.is_null()) continue;
+      if (auto ok = take(titleTableFromJson(value), scene.table); !ok) return tl::unexpected(ok.error());
     } else if (key == "run") {
       if (auto ok = take(runFromJson(value), scene.run); !ok) return tl::unexpected(ok.error());
     } else {
@@ -164,6 +209,8 @@ Json sceneToJson(const Scene& scene, bool complete) {
     json["palette"] = std::move(palette);
   }
   if (scene.hold != 1 || complete) json["hold"] = scene.hold;
+  if (scene.beats != 0 || complete) json["beats"] = scene.beats;
+  if (scene.bar != 4 || complete) json["bar"] = scene.bar;
   if (scene.sound != SoundTrack() || complete) {
     Json sound = Json::object();
     addTable(sound, soundSpecs(), scene.sound.params, complete);
@@ -172,8 +219,15 @@ Json sceneToJson(const Scene& scene, bool complete) {
   }
   if (scene.run != Run() || complete) {
     Json run = {{"wholeLaps", scene.run.wholeLaps}, {"keepsSound", scene.run.keepsSound}};
+    if (scene.run.loops != 1 || complete) run["loops"] = scene.run.loops;
+    if (scene.run.seconds != 0 || complete) run["seconds"] = scene.run.seconds;
     addExtra(run, scene.run.extra);
     json["run"] = std::move(run);
+  }
+  if (scene.table != TitleTable()) {
+    Json table = {{"columns", scene.table.columns}, {"rows", scene.table.rows}};
+    addExtra(table, scene.table.extra);
+    json["table"] = std::move(table);
   }
   Json layers = Json::array();
   for (const Layer& layer : scene.layers) layers.push_back(layerToJson(layer, complete));

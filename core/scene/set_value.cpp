@@ -62,6 +62,8 @@ bool mayBeMadeUp(const std::vector<PathPart>& parts, std::size_t i) {
   };
   if (parts[i].key == "motion") return i > 0;
   if (i == 0) return false;
+  if (listed({"arrivesFrom", "leavesTo"})) return true;
+  if (parts[i - 1].key == "arrive" || parts[i - 1].key == "leave") return findParam(passageSpecs(), parts[i].key) >= 0;
   if (parts[i - 1].key == "motion")
     return listed({"kind", "laps", "start", "pace", "shape", "shares", "to", "keys", "knots", "seed", "band", "flicker", "over", "values"});
   return parts[i - 1].key == "keys" && listed({"pace", "hold"});
@@ -127,7 +129,8 @@ Result<Scene> withValueSet(const Scene& scene, std::string_view assignment) {
       continue;
     }
     // A plain value in the way becomes {"value": ...} where the path goes on to its motion.
-    if (!at->is_object() && i > 0 && (part.key == "motion" || part.key == "value")) *at = Json{{"value", *at}};
+    if (!at->is_object() && i > 0 && (part.key == "motion" || part.key == "value" || part.key == "arrivesFrom" || part.key == "leavesTo"))
+      *at = Json{{"value", *at}};
     if (at->is_null()) *at = Json::object();
     if (!at->is_object() || (!at->contains(part.key) && !mayBeMadeUp(*parts, i)))
       return fail("there is nothing of that name" + std::string(part.key == "motion" ? " that could move" : ""), path);

@@ -54,7 +54,13 @@ void walkParams(AnyLayer& layer, const Visit& visit) {
   };
   visit(opacitySpec(), layer.opacity);
   all(placeSpecs(), layer.place);
-  for (auto& step : layer.recipe) forEachParamOf(step, visit);
+  for (auto* way : {&layer.passes.arrive, &layer.passes.leave})
+    if (*way) all(passageSpecs(), (*way)->params);
+  for (auto& step : layer.recipe) {
+    forEachParamOf(step, visit);
+    for (auto* way : {&step.passes.arrive, &step.passes.leave})
+      if (*way) all(stepPassageSpecs(), (*way)->params);
+  }
   if (!layer.mask) return;
   all(maskSpecs(), layer.mask->params);
   forEachParamOf(layer.mask->source, visit);

@@ -29,9 +29,15 @@ void addTableKeys(const std::string& path, std::span<const ParamSpec> specs, con
   for (std::size_t i = 0; i < params.size(); ++i) addParamKeys(path + "." + std::string(specs[i].id), params[i], list);
 }
 
+void addPassageKeys(const std::string& path, const Passages& passages, std::vector<std::string>& list) {
+  if (passages.arrive) addKeys(path + ".arrive", passages.arrive->extra, list);
+  if (passages.leave) addKeys(path + ".leave", passages.leave->extra, list);
+}
+
 void addStepKeys(const std::string& path, const RecipeStep& step, std::vector<std::string>& list) {
   addKeys(path, step.extra, list);
   for (std::size_t i = 0; i < step.presence.size(); ++i) addKeys(indexed(path, "presence", i), step.presence[i].extra, list);
+  addPassageKeys(path, step.passes, list);
   addTableKeys(path, step.spec->params, step.params, list);
   for (std::size_t i = 0; i < step.items.size(); ++i) {
     const std::string here = indexed(path, std::string(step.spec->items->id).c_str(), i);
@@ -49,6 +55,7 @@ void addLayerKeys(const std::string& above, const std::vector<Layer>& layers, st
     addKeys(path + ".place", layer.placeExtra, list);
     addTableKeys(path + ".place", placeSpecs(), layer.place, list);
     for (std::size_t i = 0; i < layer.presence.size(); ++i) addKeys(indexed(path, "presence", i), layer.presence[i].extra, list);
+    addPassageKeys(path, layer.passes, list);
     if (layer.mask) {
       addKeys(path + ".mask", layer.mask->extra, list);
       addStepKeys(path + ".mask.source", layer.mask->source, list);

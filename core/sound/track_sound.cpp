@@ -28,17 +28,20 @@ struct Voice {
   std::int64_t meet = 0;
   // Going on: silent from here on; negative: as long as it has.
   std::int64_t until = -1;
+  // The sample that it begins at; what goes round went round before.
+  std::int64_t begins = 0;
 
   void add(std::int64_t first, int count, float* stereo) const {
     for (int i = 0; i < count; ++i) {
-      const std::int64_t at = first + i;
+      const std::int64_t at = first + i - begins;
+      if (at < 0 && lap <= 0) continue;
       for (int c = 0; c < 2; ++c) {
         float v = 0;
         if (lap > 0) {
           const auto number = static_cast<std::int64_t>(std::floor(static_cast<double>(at) / lap + 1e-9));
-          const std::int64_t begins = std::llround(static_cast<double>(number) * lap);
-          const std::int64_t ends = std::llround(static_cast<double>(number + 1) * lap);
-          v = LoopStretch{from, ends - begins, meet}.sample(*sound, at - begins, c);
+          const std::int64_t lapBegins = std::llround(static_cast<double>(number) * lap);
+          const std::int64_t lapEnds = std::llround(static_cast<double>(number + 1) * lap);
+          v = LoopStretch{from, lapEnds - lapBegins, meet}.sample(*sound, at - lapBegins, c);
         } else if (until < 0 || at < until) {
           v = sampleOf(*sound, from + at, c);
         }
@@ -58,7 +61,7 @@ float LoopStretch::sample(const Sound& sound, std::int64_t at, int channel) cons
   return static_cast<float>(v * in + sampleOf(sound, from + lap + at, channel) * (1 - in));
 }
 
-RunSound soundOf(const Scene& scene, std::int64_t frames) {
+RunSound soundOf(const Scene& scene, std::int64_t frames, std::int64_t arrive) {
   RunSound made;
   std::vector<Voice> voices;
   const auto note = [&](const Error& error) { made.note += (made.note.empty() ? "" : "; ") + error.sentence(); };
@@ -73,6 +76,7 @@ RunSound soundOf(const Scene& scene, std::int64_t frames) {
       voice.from = samplesOf(track.number(SoundParam::From));
       if (!track.toggle(SoundParam::Whole)) {
         voice.lap = scene.seconds() * kSoundRate;
+        voice.begins = samplesOf(static_cast<double>(arrive) / scene.rate.value());
         voice.meet = std::min(samplesOf(track.number(SoundParam::Meet)), static_cast<std::int64_t>(voice.lap / 2));
       }
       voices.push_back(std::move(voice));
@@ -93,6 +97,7 @@ RunSound soundOf(const Scene& scene, std::int64_t frames) {
       voice.sound = *sound;
       voice.from = samplesOf(clipPlayOf(source).from - (*sound)->begins);
       voice.until = samplesOf(seconds);
+      if (layer.passes.arrive) voice.begins = samplesOf(passingOf(*layer.passes.arrive).delay);
       voices.push_back(std::move(voice));
     });
   }

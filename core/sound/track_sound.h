@@ -27,8 +27,8 @@ struct RunSound {
   SoundFunction sound;  ///< empty: nothing is heard
   std::string note;     ///< what could not be heard, or empty
 };
-/// All that is heard over `frames` frames of what is handed over. Reads the files it needs.
-RunSound soundOf(const Scene& scene, std::int64_t frames);
+/// All that is heard over `frames` frames of what is handed over, where the loop begins after `arrive` of them. Reads the files it needs.
+RunSound soundOf(const Scene& scene, std::int64_t frames, std::int64_t arrive = 0);
 
 /// Where near `from`, at most `reach` seconds away, a stretch of `seconds` runs into itself with the least change: a place at which what
 /// comes after the stretch is most like its beginning.

@@ -93,6 +93,8 @@ struct StepSpec {
   std::vector<std::vector<Point>> (*skeleton)(const StepContext&) = nullptr;
   /// Sources of many copies: where they lie at the moment, what they are taken hold of by in the picture; also those left out.
   std::vector<CopyPlace> (*copies)(const StepContext&) = nullptr;
+  /// Sources that arrive and leave letter by letter where they are told to (Values::passesBy()).
+  bool pieces = false;
   /// Sources that a mask is offered to begin with.
   bool masks = false;
   /// Bytes of tables that a source builds for a frame, where they are worth counting.

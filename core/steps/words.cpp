@@ -67,6 +67,21 @@ class Turns {
   std::size_t count_;
 };
 
+// Where each comes among those that arrive and leave one after the other.
+Piece pieceOf(PassBy by, const Typeset& set, const Letter& letter, std::size_t index) {
+  switch (by) {
+    case PassBy::Whole:
+      break;
+    case PassBy::Letter:
+      return {index, set.letters.size()};
+    case PassBy::Word:
+      return {static_cast<std::size_t>(letter.word), static_cast<std::size_t>(set.words)};
+    case PassBy::Line:
+      return {static_cast<std::size_t>(letter.line), static_cast<std::size_t>(set.lines)};
+  }
+  return {};
+}
+
 // One for one: what a box is on the plane.
 struct Measure {
   Point middle;
@@ -101,7 +116,10 @@ class Drawing {
     const auto box = boxOf(context_, *set_);
     if (!(box[2] > box[0]) || !(box[3] > box[1])) return;
     Filling& filling = art_.fillings.emplace_back();
-    filling.colour = premultiplied(context_.colour("panelColour"));
+    // It comes and goes with the first of the words.
+    const PassBy by = context_.passesBy();
+    const double seen = by == PassBy::Whole ? 1 : std::clamp(context_.passed(pieceOf(by, *set_, {}, 0)).there, 0.0, 1.0);
+    filling.colour = premultiplied(context_.colour("panelColour"), seen);
     const double round = context_.number("panelCorner");
     auto& line = filling.lines.emplace_back(
         roundedBox({box[0], box[1]}, {box[2], box[3]}, round, std::clamp(static_cast<int>(round * view_.scale), 4, 48)));
@@ -117,27 +135,34 @@ class Drawing {
     const std::size_t turn = context_.index("letterTurn");
     const std::size_t opacity = context_.index("letterOpacity");
     const std::string_view fill = context_.choice("fill");
-    const Colour colour = context_.colour("colour");
-    const Colour other = context_.colour("other");
+    const std::size_t colour = context_.index("colour");
+    const std::size_t other = context_.index("other");
+    const PassBy by = context_.passesBy();
     const double line = context_.number("line");
     const auto count = static_cast<double>(std::max<std::size_t>(1, set_->letters.size() - 1));
     for (std::size_t i = 0; i < set_->letters.size(); ++i) {
       const Letter& letter = set_->letters[i];
       if (letter.lines.empty()) continue;
-      const LapShift shift{ahead * turns.of(letter, i), 1};
+      const Piece piece = pieceOf(by, *set_, letter, i);
+      const LapShift shift{ahead * turns.of(letter, i), 1, piece};
+      const Passed passed = by == PassBy::Whole ? Passed() : context_.passed(piece);
       const auto own = [&](std::size_t id) {
         return context_.moving(id) ? context_.shiftedNumber(id, shift) : std::get<double>(context_.here(id).value);
       };
-      const double seen = own(opacity);
-      const double large = own(size) * m.size;
+      const auto tinted = [&](std::size_t id) {
+        return std::get<Colour>(context_.moving(id) ? context_.shifted(id, shift).value : context_.here(id).value);
+      };
+      const double seen = own(opacity) * passed.opacity;
+      const double large = own(size) * m.size * passed.size;
       if (!(seen > 1.0 / 2048) || !(large * view_.scale > 1e-3)) continue;
-      const Point by = context_.moving(offset) ? std::get<Point>(context_.shifted(offset, shift).value) : context_.point("offset");
-      const double c = std::cos(own(turn) * kDegree) * large;
-      const double s = std::sin(own(turn) * kDegree) * large;
-      const Point at{m.middle.x + letter.middle.x * m.size + by.x, m.middle.y + letter.middle.y * m.size + by.y};
-      const Colour tint = fill == "along"      ? mixColours(colour, other, static_cast<double>(i) / count, ColourMixing::OkLab)
-                          : fill == "by turns" ? (i % 2 == 0 ? colour : other)
-                                               : colour;
+      const Point beside = context_.moving(offset) ? std::get<Point>(context_.shifted(offset, shift).value) : context_.point("offset");
+      const double turned = (own(turn) + passed.turn) * kDegree;
+      const double c = std::cos(turned) * large;
+      const double s = std::sin(turned) * large;
+      const Point at{m.middle.x + letter.middle.x * m.size + beside.x + passed.offset.x,
+                     m.middle.y + letter.middle.y * m.size + beside.y + passed.offset.y};
+      const Colour tint = fill == "along" ? mixColours(tinted(colour), tinted(other), static_cast<double>(i) / count, ColourMixing::OkLab)
+                                          : tinted(fill == "by turns" && i % 2 != 0 ? other : colour);
       Filling filling;
       filling.colour = premultiplied(tint, seen);
       for (const auto& contour : letter.lines) {
@@ -158,7 +183,7 @@ class Drawing {
   // Letters in one colour go together, as long as they do not move over each other.
   void add(Filling filling) {
     const bool still = !context_.moving(context_.index("offset")) && !context_.moving(context_.index("letterTurn")) &&
-                       !context_.moving(context_.index("letterSize"));
+                       !context_.moving(context_.index("letterSize")) && context_.passesBy() == PassBy::Whole;
     if (still && !art_.fillings.empty() && gathered_ && art_.fillings.back().colour == filling.colour) {
       auto& lines = art_.fillings.back().lines;
       lines.insert(lines.end(), std::make_move_iterator(filling.lines.begin()), std::make_move_iterator(filling.lines.end()));
@@ -206,6 +231,7 @@ const StepSpec& wordsStep() {
                              .ready = readyWords(),
                              .shelf = {.section = "Words", .rank = 2},
                              .extent = extent,
+                             .pieces = true,
                              .masks = true,
                              .source = make,
                              .reference = reference};

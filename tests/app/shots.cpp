@@ -216,7 +216,7 @@ int main(int argc, char** argv) {
       QTest::qWait(100);
       save(page, "shortcuts.png");
     }
-    window.view().setMode(ViewMode::StandIn);
+    window.showStandIns(true);
     window.showFrame();
     QTest::qWait(300);
     save(window, "frame-and-stand-in.png");

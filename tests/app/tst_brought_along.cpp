@@ -165,7 +165,7 @@ void TestBroughtAlong::jobGritOverFootage() {
     QTest::keyClick(blend, Qt::Key_Down);
   told("grit from a paper picture over footage", hands, 8);
   QCOMPARE(room.scene().layers[1].blend, BlendMode::Multiply);
-  QVERIFY(runOf(room.scene()).frames > 0);
+  QVERIFY(runOf(room.scene()).frames() > 0);
 }
 
 void TestBroughtAlong::jobColoursInTimeWithATune() {

@@ -130,7 +130,7 @@ class TestClipsAndSound : public QObject {
     choose(paramRow(w, "picture", "way")->findChild<QComboBox*>(), 2);
     QCOMPARE(valueOf<std::string>(w, "way"), std::string("through"));
     const double rate = w.document().scene().rate.value();
-    QCOMPARE(runOf(w.document().scene()).frames, std::llround(3 * rate));
+    QCOMPARE(runOf(w.document().scene()).frames(), std::llround(3 * rate));
     QVERIFY(laps->isVisible());
     QCOMPARE(laps->maximum(), static_cast<int>(std::ceil(3 * rate / 24)));
     // Another lap, another picture of it.
@@ -145,7 +145,7 @@ class TestClipsAndSound : public QObject {
     QVERIFY(lastLap->isVisible() && !child<QSpinBox>(&w.exportSheet(), "loops")->isVisible());
     choose(lastLap, 1);
     QVERIFY(w.document().scene().run.wholeLaps);
-    QCOMPARE(runOf(w.document().scene()).frames % 24, 0);
+    QCOMPARE(runOf(w.document().scene()).frames() % 24, 0);
   }
 
   void aTuneSetsTheLength() {

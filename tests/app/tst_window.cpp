@@ -346,7 +346,7 @@ void TestWindow::viewsAndZoom() {
   w.view().setZoom(0);
   QList<QImage> seen;
   const QRect inside = w.view().frameRect().toAlignedRect().adjusted(4, 30, -4, -4);
-  for (const char* mode : {"viewPicture", "viewSeam", "viewWrap", "viewStandIn", "viewSafe"}) {
+  for (const char* mode : {"viewPicture", "viewSeam", "viewWrap", "viewSafe"}) {
     w.commands().action(QLatin1String(mode))->trigger();
     bench.settle();
     const QImage picture = w.view().grab(inside).toImage();

@@ -309,11 +309,11 @@ class TestClips : public QObject {
     scene.height = kSize.height();
     scene.rate = {10, 1};
     scene.frames = 16;
-    QCOMPARE(runOf(scene).frames, 16);
+    QCOMPARE(runOf(scene).frames(), 16);
     scene.layers.push_back(edit::pictureLayer(takenIn(path(QStringLiteral("footage.mkv"))), scene));
     RecipeStep& step = scene.layers[0].recipe[0];
     step.params[static_cast<std::size_t>(findParam(step.spec->params, "way"))].base = std::string("through");
-    QCOMPARE(runOf(scene).frames, 50);
+    QCOMPARE(runOf(scene).frames(), 50);
     Renderer renderer(scene, scene.width, scene.height, {.manyFrames = true});
     for (const int k : {0, 3, 16, 19, 35, 49, 60}) {
       Frame8 shown;
@@ -333,10 +333,10 @@ class TestClips : public QObject {
     QVERIFY(seen.size() == 2 && differenceOf(seen[0], clipPicture(20, 50, kSize, false)).most <= 2);
     // 5 s are three laps of 1.6 s and a bit: stretched, the last one is whole.
     scene.run.wholeLaps = true;
-    QCOMPARE(runOf(scene).frames, 48);
+    QCOMPARE(runOf(scene).frames(), 48);
     QVERIFY(std::abs(runOf(scene).step * 48 - 5) < 1e-9);
     scene.layers[0].visible = false;
-    QCOMPARE(runOf(scene).frames, 16);
+    QCOMPARE(runOf(scene).frames(), 16);
   }
 
   // Twenty clips that do not come home: none gets worse, most become clean, and what comes round within them is found.

@@ -123,7 +123,7 @@ void TestTruth::countsDoNotOverflow() {
   const auto many = planExport(scene, settings);
   QVERIFY(!many && many.error().message.find("frames") != std::string::npos);
   settings.loops = 100;
-  QCOMPARE(planExport(scene, settings)->repeats * planExport(scene, settings)->count, std::int64_t{100000000});
+  QCOMPARE(planExport(scene, settings)->frames(), std::int64_t{100000000});
   settings.loops = 1;
   for (const auto& [first, last] : std::initializer_list<std::pair<std::int64_t, std::int64_t>>{
            {INT64_MIN, INT64_MAX}, {INT64_MIN, INT64_MIN + 1}, {INT64_MAX - 1, INT64_MAX}, {0, INT64_MAX}, {INT64_MIN, 0}, {5, 4}}) {
@@ -131,8 +131,8 @@ void TestTruth::countsDoNotOverflow() {
     QVERIFY(!planExport(scene, settings).has_value());
   }
   settings.range = {-1, 0};
-  QCOMPARE(planExport(scene, settings)->first, std::int64_t{999999});
-  QCOMPARE(planExport(scene, settings)->count, std::int64_t{2});
+  QCOMPARE(planExport(scene, settings)->first(), std::int64_t{999999});
+  QCOMPARE(planExport(scene, settings)->rendered(), std::int64_t{2});
 }
 
 void TestTruth::cellsStayBoundedByThePicture_data() {
