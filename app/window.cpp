@@ -260,7 +260,7 @@ void Window::makeSheets() {
   fit_ = new FitSheet(document_, right_);
   titles_ = new TitlesSheet(document_, right_);
   connect(frame_, &FrameSheet::fitWanted, this, &Window::showFit);
-  connect(titles_, &TitlesSheet::rowChanged, this, &Window::showScene);
+  connect(&document_, &Document::titleChanged, this, &Window::showScene);
   soundPlayer_ = new SoundPlayer(document_, document_.heard(), player_, this);
   for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_}) {
     right_->addWidget(sheet);
@@ -402,12 +402,7 @@ void Window::showStandInMenu(const QPoint& globalPlace) {
   menu.exec(globalPlace);
 }
 
-void Window::showScene() {
-  const Scene& scene = document_.scene();
-  const int row = titles_->row();
-  renderer_.setScene(row >= 0 && row < static_cast<int>(scene.table.rows.size()) ? filled(scene, scene.table, static_cast<std::size_t>(row))
-                                                                                 : scene);
-}
+void Window::showScene() { renderer_.setScene(document_.shownScene()); }
 
 bool Window::eventFilter(QObject* watched, QEvent* event) {
   auto* widget = qobject_cast<QWidget*>(watched);

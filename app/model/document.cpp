@@ -11,6 +11,7 @@
 #include "edit/values.h"
 #include "scene/recolour.h"
 #include "scene/scene_file.h"
+#include "titles/title_table.h"
 
 namespace oa::app {
 namespace {
@@ -89,8 +90,20 @@ Document::Document(QObject* parent) : QObject(parent), media_(new MediaWatch(*th
   connect(&history_, &QUndoStack::cleanChanged, this, &Document::fileChanged);
 }
 
+Scene Document::shownScene() const {
+  const bool there = title_ >= 0 && title_ < static_cast<int>(scene_.table.rows.size());
+  return there ? filled(scene_, scene_.table, static_cast<std::size_t>(title_)) : scene_;
+}
+
+void Document::showTitle(int row) {
+  if (row == title_) return;
+  title_ = row;
+  plan_.reset();
+  Q_EMIT titleChanged();
+}
+
 const Plan& Document::plan() const {
-  if (!plan_) plan_ = std::make_unique<const Plan>(scene_);
+  if (!plan_) plan_ = std::make_unique<const Plan>(shownScene());
   return *plan_;
 }
 

@@ -54,7 +54,12 @@ class Document : public QObject {
   [[nodiscard]] Heard& heard() const { return *heard_; }
 
   [[nodiscard]] const Scene& scene() const { return scene_; }
-  /// The scene compiled; made once for each of its states.
+  /// The scene as it is looked at: with the fields of its words filled from a row of its table, if one is chosen.
+  [[nodiscard]] Scene shownScene() const;
+  /// Which row that is; -1: none.
+  void showTitle(int row);
+  [[nodiscard]] int titleShown() const { return title_; }
+  /// That scene compiled; made once for each of its states.
   [[nodiscard]] const Plan& plan() const;
   [[nodiscard]] QUndoStack& history() { return history_; }
   [[nodiscard]] QString path() const { return path_; }
@@ -165,6 +170,7 @@ class Document : public QObject {
   void itemChosen(oa::Id layer, int step, oa::Id item);
   void colourWanted(const oa::app::ParamAddress& at);
   void presenceShown();
+  void titleChanged();
   void inPictureEdited();
   void copiesChosen();
   void wordsWanted(const oa::app::ParamAddress& at);
@@ -187,6 +193,7 @@ class Document : public QObject {
   Ids selection_;
   int gestureNumber_ = 0;
   int presenceStep_ = 0;
+  int title_ = -1;
   std::optional<ParamAddress> inPicture_;
   std::vector<std::uint64_t> chosenCopies_;
   QString heldGesture_;  // the gesture that held_ was taken at the beginning of

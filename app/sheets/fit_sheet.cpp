@@ -169,10 +169,11 @@ void FitSheet::find() {
   for (const Rhythm& rhythm : rhythms_) periods.push_back(rhythm.seconds);
   const double longest = std::min(seconds_, kMaxFrames / scene.rate.value());
   auto fits = fitLoop(periods, scene.rate, share_, longest);
-  // The shortest and the truest, and some between.
-  constexpr std::size_t kShown = 12;
-  while (fits.size() > kShown) fits.erase(fits.begin() + static_cast<std::ptrdiff_t>(fits.size() / 2));
-  fits_ = std::move(fits);
+  // The shortest and the truest, and between them those that are well better than the one before.
+  constexpr double kBetter = 0.6;
+  fits_.clear();
+  for (std::size_t i = 0; i < fits.size(); ++i)
+    if (i == 0 || i + 1 == fits.size() || fits[i].off < kBetter * fits_.back().off) fits_.push_back(fits[i]);
   const int row = found_->currentRow();
   found_->clear();
   for (const LoopFit& fit : fits_) {
@@ -181,7 +182,7 @@ void FitSheet::find() {
     for (std::size_t i = 0; i < rhythms_.size(); ++i)
       below += (below.isEmpty() ? QString() : QStringLiteral(",  ")) +
                tr("%1 s × %2").arg(number(seconds / fit.laps[i]), QString::number(fit.laps[i]));
-    const QString off = fit.off == 0 ? tr("exact") : tr("%1 % off").arg(number(fit.off * 100, 1));
+    const QString off = fit.off == 0 ? tr("exact") : tr("%1 % off").arg(number(fit.off * 100, fit.off < 0.001 ? 3 : 1));
     auto* item = new QListWidgetItem(tr("%1 s  ·  %2 frames  ·  %3").arg(number(seconds), QString::number(fit.frames), off) +
                                      QLatin1Char('\n') + below);
     found_->addItem(item);

@@ -112,6 +112,7 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
   for (QSpinBox* box : {beats_, bar_}) {
     box->setKeyboardTracking(false);
     box->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    box->setMinimumWidth(64);
     beatsRow->addWidget(box, 1);
   }
   auto* tapping = new QPushButton(tr("Tap"), beats);

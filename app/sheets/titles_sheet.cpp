@@ -38,10 +38,13 @@ TitlesSheet::TitlesSheet(Document& document, QWidget* parent) : Sheet(tr("Titles
   auto* open =
       link(tr("Open CSV…"), "openTable", tr("Take the table from a file of comma-separated values; its first row names the columns"));
   fields_ = link(tr("Columns of fields"), "fieldColumns", tr("A column for each field that the scene's words have"));
-  auto* add = link(tr("Add row"), "addTitle", tr("One title more"));
-  auto* remove = link(tr("Remove"), "removeTitle", tr("Without the chosen title"));
   tools->addStretch(1);
   content()->addLayout(tools);
+  tools = new QHBoxLayout();
+  tools->setSpacing(4);
+  tools->addStretch(1);
+  auto* add = link(tr("Add row"), "addTitle", tr("One title more"));
+  auto* remove = link(tr("Remove row"), "removeTitle", tr("Without the chosen title"));
   table_ = new QTableWidget(this);
   table_->setObjectName(QStringLiteral("titles"));
   table_->setAccessibleName(tr("Titles"));
@@ -52,9 +55,13 @@ TitlesSheet::TitlesSheet(Document& document, QWidget* parent) : Sheet(tr("Titles
                           QAbstractItemView::AnyKeyPressed);
   table_->verticalHeader()->setDefaultSectionSize(26);
   table_->horizontalHeader()->setStretchLastSection(true);
+  table_->setMinimumWidth(120);
+  table_->setFrameShape(QFrame::NoFrame);
   content()->addWidget(table_, 1);
+  content()->addLayout(tools);
   pattern_ = new QLineEdit(this);
   pattern_->setObjectName(QStringLiteral("titlePattern"));
+  pattern_->setMinimumWidth(80);
   pattern_->setAccessibleName(tr("Names of the files"));
   pattern_->setToolTip(tr("The names of the files, with fields in braces; {row} is the row’s number. Its ending says the format"));
   addLine(tr("Files"), pattern_);
@@ -125,10 +132,7 @@ TitlesSheet::~TitlesSheet() {
 
 void TitlesSheet::setRow(int row) {
   chosen_ = row;
-  if (!isVisible()) row = -1;
-  if (row == row_) return;
-  row_ = row;
-  Q_EMIT rowChanged();
+  document_.showTitle(isVisible() ? row : -1);
 }
 
 void TitlesSheet::showEvent(QShowEvent*) { setRow(chosen_); }
@@ -209,7 +213,6 @@ void TitlesSheet::refresh() {
     filling_ = false;
   }
   setRow(table_->rowCount() > 0 ? table_->currentRow() : -1);
-  if (row_ >= 0) Q_EMIT rowChanged();
   make_->setText(table.rows.size() == 1 ? tr("Make the title") : tr("Make %1 titles").arg(table.rows.size()));
   make_->setEnabled(!table.rows.empty() && !running());
   if (pattern_->text().isEmpty()) {

@@ -22,14 +22,13 @@ class TitlesSheet : public Sheet {
   TitlesSheet(Document& document, QWidget* parent);
   ~TitlesSheet() override;
   /// The row that the window shows the fields filled with; -1: none.
-  [[nodiscard]] int row() const { return row_; }
+  [[nodiscard]] int row() const { return document_.titleShown(); }
   [[nodiscard]] bool running() const { return thread_.joinable(); }
   void stop() { stop_ = true; }
   /// Takes the table of a CSV file.
   void take(const QString& path);
 
  Q_SIGNALS:
-  void rowChanged();
   void progressed(int row, int rows, double share);
   void finished(const QString& message, bool ok);
 
@@ -55,7 +54,6 @@ class TitlesSheet : public Sheet {
   QProgressBar* bar_;
   QLabel* message_;
   TitleTable shown_;
-  int row_ = -1;
   int chosen_ = -1;  // the one to be shown again when the sheet is
   bool filling_ = false;
   std::thread thread_;

@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "widgets/beat_grid.h"
 #include "widgets/curve_drawing.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -19,6 +20,7 @@ namespace {
 
 constexpr double kOutside = 0.13;  // of the width, on each side, for what came before and comes next
 constexpr double kNear = 14;       // pixels within which a bead is taken hold of
+constexpr double kNearBeat = 6;    // pixels within which a beat draws it
 constexpr double kAbove = 18;      // room above and below the curve
 constexpr double kBelow = 24;
 
@@ -105,6 +107,12 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
   QColor heard = t.muted;
   heard.setAlpha(60);
   drawWave(p, loop.adjusted(1, 22, -1, -26), document_.heard().wave(), heard);
+  if (const Scene& scene = document_.scene(); scene.beats > 0 && scene.beats <= kMostBeatsShown)
+    for (int i = 1; i < scene.beats; ++i) {
+      const double x = loop.left() + loop.width() * i / scene.beats;
+      p.setPen(QPen(i % scene.bar == 0 ? blendOf(t.card, t.ink, 0.28) : blendOf(t.card, t.ink, 0.1), 1));
+      p.drawLine(QPointF(x, loop.top() + 1), QPointF(x, loop.bottom() - 1));
+    }
   p.setFont(uiFont(10));
   p.setPen(t.muted);
   // Beside the loop, where there is room for the word.
@@ -197,14 +205,21 @@ void CurveCanvas::mousePressEvent(QMouseEvent* event) {
       drag_ = Drag::Key;
       pressedKey_ = i;
     }
-  if (drag_ == Drag::Key) chooseKey(pressedKey_);
+  if (drag_ != Drag::Key) return;
+  chooseKey(pressedKey_);
+  pressedShare_ = loopShare(ownPlace(param().motion, pressedKey_));
 }
 
 void CurveCanvas::mouseMoveEvent(QMouseEvent* event) {
   if (drag_ == Drag::None || !at_ || !document_.valid(*at_)) return;
   const QPointF moved = event->position() - press_;
-  const double loop = moved.x() / loopRect().width();
+  double loop = moved.x() / loopRect().width();
   Motion motion = pressed_.motion;
+  // To a beat that is near, but with Alt.
+  if (drag_ == Drag::Key && motion.kind == MotionKind::Keyframes && !(event->modifiers() & Qt::AltModifier)) {
+    const double from = pressedShare_;
+    loop = onBeat(document_.scene(), from + loop, kNearBeat / loopRect().width()) - from;
+  }
   switch (drag_) {
     case Drag::FarEnd:
       if (!std::holds_alternative<double>(pressed_.base)) return;

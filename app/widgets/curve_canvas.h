@@ -60,6 +60,7 @@ class CurveCanvas : public QWidget {
   std::optional<ParamAddress> at_;
   int chosen_ = 0;
   int pressedKey_ = 0;
+  double pressedShare_ = 0;  // where on the loop the keyframe was that is dragged
   Param pressed_;
   QPointF press_;
   Drag drag_ = Drag::None;

@@ -10,6 +10,7 @@
 
 #include "model/heard.h"
 #include "scene/plan.h"
+#include "widgets/beat_grid.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 #include "widgets/wave_drawing.h"
@@ -17,6 +18,7 @@
 namespace oa::app {
 namespace {
 
+constexpr double kNearBeat = 6;  // pixels within which a beat draws an end
 constexpr double kButton = 24;
 
 QPointF onCircle(QPointF centre, double radius, double share) {
@@ -70,12 +72,15 @@ void Dial::paintEvent(QPaintEvent*) {
   const QPointF c = centre();
   const double r = radius();
   const auto circle = [&](double radius_) { return QRectF(c.x() - radius_, c.y() - radius_, 2 * radius_, 2 * radius_); };
-  // Marks: twelve long ones would be a clock; a loop has none but its joint, so marks are whole seconds.
-  const double seconds = document_.scene().seconds();
-  const int marks = static_cast<int>(std::clamp(std::round(seconds), 1.0, 60.0));
+  // Marks: twelve long ones would be a clock; a loop has none but its joint, so marks are whole seconds, or beats and bars.
+  const Scene& scene = document_.scene();
+  const bool beats = scene.beats > 0 && scene.beats <= kMostBeatsShown;
+  const int marks = beats ? scene.beats : static_cast<int>(std::clamp(std::round(scene.seconds()), 1.0, 60.0));
+  const int strong = beats ? scene.bar : 5;
   for (int i = 0; i < marks; ++i) {
-    p.setPen(QPen(t.muted, i % 5 == 0 ? 1.5 : 1));
-    p.drawLine(onCircle(c, r + 1, static_cast<double>(i) / marks), onCircle(c, r + (i % 5 == 0 ? 7 : 4), static_cast<double>(i) / marks));
+    const bool large = i % strong == 0;
+    p.setPen(QPen(beats && large ? t.ink : t.muted, large ? 1.5 : 1));
+    p.drawLine(onCircle(c, r + 1, static_cast<double>(i) / marks), onCircle(c, r + (large ? 7 : 4), static_cast<double>(i) / marks));
   }
   p.setPen(QPen(t.line, 2));
   p.setBrush(t.paper);
@@ -211,12 +216,14 @@ std::vector<Dial::PresenceEnd> Dial::presenceEnds() const {
 }
 
 // The other end stays where it is; ends lie at whole frames.
-void Dial::dragEnd(QPointF to) {
+void Dial::dragEnd(QPointF to, bool freely) {
   const auto ends = presenceEnds();
   if (dragged_ >= static_cast<int>(ends.size())) return;
   const PresenceEnd& end = ends[static_cast<std::size_t>(dragged_)];
   const int frames = document_.scene().frames;
-  const double share = fract(std::round(shareAt(to) * frames) / frames);
+  // Ends are drawn to beats that are near.
+  const double wanted = freely ? shareAt(to) : onBeat(document_.scene(), shareAt(to), kNearBeat / (2 * std::numbers::pi * radius()));
+  const double share = fract(std::round(wanted * frames) / frames);
   const Id id = document_.currentLayer();
   document_.edit(tr("presence"), QStringLiteral("dial/presence/%1").arg(dragged_), [&](Scene& scene) {
     Arc& arc = (*Document::presence(scene, id, document_.presenceStep()))[static_cast<std::size_t>(end.arc)];
@@ -248,7 +255,7 @@ void Dial::mousePressEvent(QMouseEvent* event) {
 }
 
 void Dial::mouseMoveEvent(QMouseEvent* event) {
-  if (dragged_ >= 0) return dragEnd(event->position());
+  if (dragged_ >= 0) return dragEnd(event->position(), event->modifiers() & Qt::AltModifier);
   if (markedFrom_) {
     // The shorter way round from where it was pressed.
     const int n = document_.scene().frames;

@@ -42,7 +42,7 @@ class Dial : public QWidget {
  private:
   [[nodiscard]] int frameAt(QPointF place) const;
   [[nodiscard]] double shareAt(QPointF place) const;
-  void dragEnd(QPointF to);
+  void dragEnd(QPointF to, bool freely);
   Document& document_;
   RenderService& renderer_;
   Player& player_;

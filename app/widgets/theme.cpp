@@ -99,6 +99,16 @@ QScrollBar:horizontal { height: 0; }
 QProgressBar { background: $panel; border: 1px solid $line; border-radius: 5px; height: 10px; text-align: center; }
 QProgressBar::chunk { background: $lagoon; border-radius: 4px; }
 QListWidget, QTreeWidget { background: transparent; border: none; outline: 0; }
+QListWidget#fits { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px; }
+QListWidget#fits::item { padding: 5px 7px; border-radius: 4px; color: $ink; }
+QListWidget#fits::item:selected { background: $moving; color: $ink; }
+QTableWidget { background: $card; border: 1px solid $line; border-radius: 6px; gridline-color: $line; outline: 0; }
+QTableWidget::item { padding: 0px 5px; }
+QTableWidget::item:selected { background: $moving; color: $ink; }
+QTableWidget QLineEdit { border-radius: 0px; padding: 0px 4px; min-height: 0px; }
+QHeaderView { background: transparent; }
+QHeaderView::section { background: $panel; color: $muted; border: none; border-right: 1px solid $line; border-bottom: 1px solid $line; padding: 3px 7px; }
+QTableCornerButton::section { background: $panel; border: none; }
 QMenuBar { background: transparent; border: none; padding: 0; }
 QMenuBar::item { background: transparent; padding: 5px 8px; border-radius: 5px; }
 QMenuBar::item:selected, QMenuBar::item:pressed { background: $hover; }
