@@ -29,7 +29,12 @@ void exportRatios() {
   for (int k = 0; k < scene.frames; ++k) renderInto(renderer, k, false, frames[static_cast<std::size_t>(k)]);
   const auto encoderAlone = [&] {
     auto file = OutputFile::begin(path, false);
-    auto writer = MovieWriter::open(*file, {ExportFormat::Mp4, 1920, 1080, scene.rate, false, scene.frames, 1, 0});
+    MovieSettings movie;
+    movie.width = 1920;
+    movie.height = 1080;
+    movie.rate = scene.rate;
+    movie.stretches = {{0, scene.frames, 1}};
+    auto writer = MovieWriter::open(*file, movie);
     for (const FrameYuv& frame : frames)
       if (!(*writer)->add(frame)) std::puts("encoding failed");
     if (!(*writer)->finish()) std::puts("encoding failed");

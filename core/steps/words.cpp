@@ -1,222 +1,233 @@
-// Words: lines of a font, filled, moving letter by letter, with a panel behind them that fits.
+// Words: lines of a font, filled, moving letter by letter, with a panel behind them that fits, a shadow and a glow.
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <map>
 #include <memory>
 #include <numbers>
 #include <optional>
 #include <vector>
 
-#include "base/numbers.h"
-#include "base/random.h"
+#include "image/blur.h"
 #include "image/colour.h"
-#include "shapes/line_art.h"
-#include "shapes/premultiplied.h"
-#include "shapes/rounded_box.h"
+#include "image/cropped.h"
+#include "image/stacked.h"
 #include "steps/step.h"
-#include "words/typeset.h"
+#include "words/word_drawing.h"
 #include "words/words_params.h"
 
 namespace oa {
 namespace {
 
-constexpr double kDegree = std::numbers::pi / 180;
+// What lies below the letters and has their shape: blurred, moved and in one colour.
+struct Halo {
+  Point offset;      // pixels of the plane
+  double sigma = 0;  // pixels of the plane
+  Colour colour;
+  double strength = 1;
+};
 
-TextStyle styleOf(const StepContext& context) {
-  const double size = context.baseNumber("size");
-  TextStyle style;
-  style.text = context.text("text");
-  style.family = context.text("font");
-  style.weight = context.integer("weight");
-  style.italic = context.toggle("italic");
-  const std::string_view capitals = context.choice("capitals");
-  style.capitals = capitals == "capitals" ? Capitals::Capitals : capitals == "small capitals" ? Capitals::SmallCapitals : Capitals::AsTyped;
-  style.spacing = context.number("spacing");
-  style.leading = context.number("leading");
-  const std::string_view align = context.choice("align");
-  style.alignment = align == "left" ? Alignment::Left : align == "right" ? Alignment::Right : Alignment::Centre;
-  // Lines are broken once for all sizes that they move through.
-  style.width = context.number("box") / std::max(1e-3, size);
-  return style;
+// The lowest first. A glow is a wide one with a narrow one in it, so that it falls off as light does.
+std::vector<Halo> halosOf(const StepContext& context) {
+  std::vector<Halo> halos;
+  if (const double shadow = context.number("shadow"); shadow > 0) {
+    Colour colour = context.colour("shadowColour");
+    colour.a *= static_cast<float>(shadow);
+    halos.push_back({context.point("shadowOffset"), context.number("shadowSoft") / 2, colour, 1});
+  }
+  if (const double glow = context.number("glow"); glow > 0) {
+    const double reach = context.number("glowReach");
+    for (const double share : {0.5, 0.16}) halos.push_back({{}, reach * share, context.colour("glowColour"), glow});
+  }
+  return halos;
 }
 
-// Where each letter comes among the others, 0 to below 1.
-class Turns {
+// Colours along a line through the words' box.
+class Gradient {
  public:
-  Turns(const StepContext& context, const Typeset& set)
-      : order_(context.choice("order")),
-        by_(context.choice("by")),
-        seed_(static_cast<std::uint64_t>(context.number("seed"))),
-        count_(std::max<std::size_t>(1, by_ == "word"   ? static_cast<std::size_t>(set.words)
-                                        : by_ == "line" ? static_cast<std::size_t>(set.lines)
-                                                        : set.letters.size())) {}
-  [[nodiscard]] double of(const Letter& letter, std::size_t index) const {
-    if (order_ == "together") return 0;
-    const auto own = by_ == "word" ? static_cast<std::size_t>(letter.word) : by_ == "line" ? static_cast<std::size_t>(letter.line) : index;
-    if (order_ == "random") return randomUnit(seed_, own);
-    const double along = (static_cast<double>(own) + 0.5) / static_cast<double>(count_);
-    if (order_ == "from the middle") return std::abs(2 * along - 1);
-    const double first = static_cast<double>(own) / static_cast<double>(count_);
-    return order_ == "backwards" ? (static_cast<double>(count_ - 1) / static_cast<double>(count_)) - first : first;
+  explicit Gradient(const StepContext& context, const std::array<double, 4>& box) : view_(context.view()) {
+    const double angle = context.number("fillAngle") * (std::numbers::pi / 180);
+    const double half = std::max(1e-6, (std::abs(std::cos(angle)) * (box[2] - box[0]) + std::abs(std::sin(angle)) * (box[3] - box[1])) / 2);
+    middle_ = {(box[0] + box[2]) / 2, (box[1] + box[3]) / 2};
+    along_ = {std::cos(angle) / (2 * half), std::sin(angle) / (2 * half)};
+    for (std::size_t i = 0; i < kSteps; ++i) {
+      const Colour c =
+          mixColours(context.colour("colour"), context.colour("other"), static_cast<double>(i) / (kSteps - 1), ColourMixing::OkLab);
+      table_[i] = {c.r * c.a, c.g * c.a, c.b * c.a, c.a};
+    }
+  }
+  [[nodiscard]] std::array<double, 4> at(int x, int y) const {
+    const Point p = view_.place(x, y);
+    const double t = std::clamp(0.5 + (p.x - middle_.x) * along_.x + (p.y - middle_.y) * along_.y, 0.0, 1.0) * (kSteps - 1);
+    const auto i = std::min<std::size_t>(kSteps - 2, static_cast<std::size_t>(t));
+    std::array<double, 4> out{};
+    for (std::size_t c = 0; c < 4; ++c)
+      out[c] = static_cast<double>(table_[i][c]) + static_cast<double>(table_[i + 1][c] - table_[i][c]) * (t - static_cast<double>(i));
+    return out;
   }
 
  private:
-  std::string_view order_;
-  std::string_view by_;
-  std::uint64_t seed_;
-  std::size_t count_;
+  static constexpr std::size_t kSteps = 64;
+  PlaneView view_;
+  Point middle_;
+  Point along_;
+  std::array<std::array<float, 4>, kSteps> table_{};
 };
 
-// Where each comes among those that arrive and leave one after the other.
-Piece pieceOf(PassBy by, const Typeset& set, const Letter& letter, std::size_t index) {
-  switch (by) {
-    case PassBy::Whole:
-      break;
-    case PassBy::Letter:
-      return {index, set.letters.size()};
-    case PassBy::Word:
-      return {static_cast<std::size_t>(letter.word), static_cast<std::size_t>(set.words)};
-    case PassBy::Line:
-      return {static_cast<std::size_t>(letter.line), static_cast<std::size_t>(set.lines)};
-  }
-  return {};
-}
-
-// One for one: what a box is on the plane.
-struct Measure {
-  Point middle;
-  double size;
-};
-Measure measureOf(const StepContext& context) {
-  const Point centre = context.point("centre");
-  return {{centre.x * context.view().frameWidth, centre.y * context.view().frameHeight}, context.number("size")};
-}
-
-// The panel about the words, or they alone: left, top, right and bottom on the plane.
-std::array<double, 4> boxOf(const StepContext& context, const Typeset& set) {
-  const Measure m = measureOf(context);
-  const Point more = context.toggle("panel") ? context.point("padding") : Point{};
-  return {m.middle.x + set.left * m.size - more.x, m.middle.y + set.top * m.size - more.y, m.middle.x + set.right * m.size + more.x,
-          m.middle.y + set.bottom * m.size + more.y};
-}
-
-class Drawing {
+class GradientRows final : public SpanMaker {
  public:
-  explicit Drawing(const StepContext& context) : context_(context), view_(context.view()), set_(typeset(styleOf(context))) {}
-
-  LineArt art() {
-    panel();
-    letters();
-    return std::move(art_);
+  GradientRows(const Gradient& gradient, int width) : SpanMaker(width), gradient_(gradient) {}
+  [[nodiscard]] int channels() const override { return 4; }
+  void span(int y, int x0, int n, float* out) const override {
+    for (int i = 0; i < n; ++i, out += 4) {
+      const auto c = gradient_.at(x0 + i, y);
+      for (std::size_t k = 0; k < 4; ++k) out[k] = static_cast<float>(c[k]);
+    }
   }
 
  private:
-  void panel() {
-    if (!context_.toggle("panel")) return;
-    const auto box = boxOf(context_, *set_);
-    if (!(box[2] > box[0]) || !(box[3] > box[1])) return;
-    Filling& filling = art_.fillings.emplace_back();
-    // It comes and goes with the first of the words.
-    const PassBy by = context_.passesBy();
-    const double seen = by == PassBy::Whole ? 1 : std::clamp(context_.passed(pieceOf(by, *set_, {}, 0)).there, 0.0, 1.0);
-    filling.colour = premultiplied(context_.colour("panelColour"), seen);
-    const double round = context_.number("panelCorner");
-    auto& line = filling.lines.emplace_back(
-        roundedBox({box[0], box[1]}, {box[2], box[3]}, round, std::clamp(static_cast<int>(round * view_.scale), 4, 48)));
-    for (Point& p : line) p = view_.pixel(p);
-  }
-
-  void letters() {
-    const Measure m = measureOf(context_);
-    const Turns turns(context_, *set_);
-    const double ahead = context_.number("ahead");
-    const std::size_t offset = context_.index("offset");
-    const std::size_t size = context_.index("letterSize");
-    const std::size_t turn = context_.index("letterTurn");
-    const std::size_t opacity = context_.index("letterOpacity");
-    const std::string_view fill = context_.choice("fill");
-    const std::size_t colour = context_.index("colour");
-    const std::size_t other = context_.index("other");
-    const PassBy by = context_.passesBy();
-    const double line = context_.number("line");
-    const auto count = static_cast<double>(std::max<std::size_t>(1, set_->letters.size() - 1));
-    for (std::size_t i = 0; i < set_->letters.size(); ++i) {
-      const Letter& letter = set_->letters[i];
-      if (letter.lines.empty()) continue;
-      const Piece piece = pieceOf(by, *set_, letter, i);
-      const LapShift shift{ahead * turns.of(letter, i), 1, piece};
-      const Passed passed = by == PassBy::Whole ? Passed() : context_.passed(piece);
-      const auto own = [&](std::size_t id) {
-        return context_.moving(id) ? context_.shiftedNumber(id, shift) : std::get<double>(context_.here(id).value);
-      };
-      const auto tinted = [&](std::size_t id) {
-        return std::get<Colour>(context_.moving(id) ? context_.shifted(id, shift).value : context_.here(id).value);
-      };
-      const double seen = own(opacity) * passed.opacity;
-      const double large = own(size) * m.size * passed.size;
-      if (!(seen > 1.0 / 2048) || !(large * view_.scale > 1e-3)) continue;
-      const Point beside = context_.moving(offset) ? std::get<Point>(context_.shifted(offset, shift).value) : context_.point("offset");
-      const double turned = (own(turn) + passed.turn) * kDegree;
-      const double c = std::cos(turned) * large;
-      const double s = std::sin(turned) * large;
-      const Point at{m.middle.x + letter.middle.x * m.size + beside.x + passed.offset.x,
-                     m.middle.y + letter.middle.y * m.size + beside.y + passed.offset.y};
-      const Colour tint = fill == "along" ? mixColours(tinted(colour), tinted(other), static_cast<double>(i) / count, ColourMixing::OkLab)
-                                          : tinted(fill == "by turns" && i % 2 != 0 ? other : colour);
-      Filling filling;
-      filling.colour = premultiplied(tint, seen);
-      for (const auto& contour : letter.lines) {
-        auto& points = filling.lines.emplace_back();
-        points.reserve(contour.size());
-        for (const Point& p : contour) points.push_back(view_.pixel({at.x + p.x * c - p.y * s, at.y + p.x * s + p.y * c}));
-        points.back() = points.front();
-        if (line > 0) {
-          Stroke& stroke = art_.strokes.emplace_back();
-          stroke.colour = stroke.second = premultiplied(context_.colour("lineColour"), seen);
-          for (const Point& p : points) stroke.points.push_back({p, line / 2 * view_.scale});
-        }
-      }
-      add(std::move(filling));
-    }
-  }
-
-  // Letters in one colour go together, as long as they do not move over each other.
-  void add(Filling filling) {
-    const bool still = !context_.moving(context_.index("offset")) && !context_.moving(context_.index("letterTurn")) &&
-                       !context_.moving(context_.index("letterSize")) && context_.passesBy() == PassBy::Whole;
-    if (still && !art_.fillings.empty() && gathered_ && art_.fillings.back().colour == filling.colour) {
-      auto& lines = art_.fillings.back().lines;
-      lines.insert(lines.end(), std::make_move_iterator(filling.lines.begin()), std::make_move_iterator(filling.lines.end()));
-      return;
-    }
-    art_.fillings.push_back(std::move(filling));
-    gathered_ = true;
-  }
-
-  const StepContext& context_;
-  const PlaneView& view_;
-  std::shared_ptr<const Typeset> set_;
-  bool gathered_ = false;
-  LineArt art_;
+  Gradient gradient_;
 };
 
-std::unique_ptr<RowMaker> make(const StepContext& context) {
-  return lineArtRows(Drawing(context).art(), context.view().width, context.view().height);
+std::shared_ptr<const RowMaker> drawn(LineArt art, const PlaneView& view) { return lineArtRows(std::move(art), view.width, view.height); }
+
+std::shared_ptr<const RowMaker> haloRows(const StepContext& context, const Halo& halo) {
+  const PlaneView& view = context.view();
+  PlaneView moved = view;
+  moved.left -= halo.offset.x;
+  moved.top -= halo.offset.y;
+  const double sigma = std::min(halo.sigma * view.scale, kMaxSigma);
+  const int around = sigma > 0.05 ? blurReach(sigma) : 0;
+  const PlaneView wanted = moved.grown(around);
+  const StepContext there(context, wanted);
+  const WordDrawing drawing(there);
+  std::shared_ptr<const RowMaker> field = alphaRows(drawn(drawing.letters(), wanted), wanted.width);
+  if (around > 0)
+    field =
+        cropped(blurred(*field, wanted.width, wanted.height, {sigma, sigma, Edge::Clamp, false}), around, around, view.width, wanted.width);
+  return tintedRows(std::move(field), halo.colour, halo.strength, view.width);
 }
 
+std::unique_ptr<RowMaker> make(const StepContext& context, const Input& layer) {
+  const PlaneView& view = context.view();
+  const WordDrawing drawing(context);
+  const auto halos = halosOf(context);
+  const bool plain = halos.empty() && !drawing.painted();
+  LineArt panel = drawing.panel();
+  LineArt letters = drawing.letters();
+  LineArt lines = drawing.lines();
+  if (plain && panel.strokes.empty()) {
+    // All of it is one drawing.
+    panel.fillings.insert(panel.fillings.end(), std::make_move_iterator(letters.fillings.begin()),
+                          std::make_move_iterator(letters.fillings.end()));
+    panel.strokes = std::move(lines.strokes);
+    return lineArtRows(std::move(panel), view.width, view.height);
+  }
+  std::vector<std::shared_ptr<const RowMaker>> pictures;
+  pictures.push_back(drawn(std::move(panel), view));
+  for (const Halo& halo : halos) pictures.push_back(haloRows(context, halo));
+  auto shape = drawn(std::move(letters), view);
+  if (context.choice("fill") == "gradient")
+    shape = paintedRows(shape, std::make_shared<GradientRows>(Gradient(context, drawing.box()), view.width), view.width);
+  else if (drawing.painted())
+    shape = paintedRows(shape, layer.pull(view), view.width);
+  pictures.push_back(std::move(shape));
+  if (!lines.strokes.empty()) pictures.push_back(drawn(std::move(lines), view));
+  return stackedRows(std::move(pictures), view.width);
+}
+
+// A Gaussian of the alpha of the letters, pixel by pixel.
+class PlainHalo {
+ public:
+  PlainHalo(const StepContext& context, const Halo& halo) : halo_(halo), sigma_(halo.sigma * context.view().scale) {
+    PlaneView moved = context.view();
+    moved.left -= halo.offset.x;
+    moved.top -= halo.offset.y;
+    const StepContext there(context, moved);
+    art_ = std::make_shared<const LineArt>(WordDrawing(there).letters());
+    reach_ = sigma_ < 0.05 ? 0 : static_cast<int>(std::ceil(sigma_ * 4));
+  }
+  [[nodiscard]] std::array<double, 4> at(int x, int y) {
+    const double share = std::clamp(sum([&](int k) { return across(x, y + k); }) * halo_.strength, 0.0, 1.0);
+    const Colour& c = halo_.colour;
+    const double a = static_cast<double>(c.a) * share;
+    return {static_cast<double>(c.r) * a, static_cast<double>(c.g) * a, static_cast<double>(c.b) * a, a};
+  }
+
+ private:
+  template <class At>
+  double sum(const At& at) const {
+    double total = 0;
+    double weights = 0;
+    for (int k = -reach_; k <= reach_; ++k) {
+      const double w = reach_ == 0 ? 1 : std::exp(-0.5 * k * k / (sigma_ * sigma_));
+      total += w * at(k);
+      weights += w;
+    }
+    return total / weights;
+  }
+  double across(int x, int y) {
+    if (const auto known = across_.find({x, y}); known != across_.end()) return known->second;
+    return across_[{x, y}] = sum([&](int k) { return alpha(x + k, y); });
+  }
+  double alpha(int x, int y) {
+    if (const auto known = alpha_.find({x, y}); known != alpha_.end()) return known->second;
+    return alpha_[{x, y}] = plainLineArtPixel(*art_, x, y)[3];
+  }
+  Halo halo_;
+  double sigma_;
+  int reach_ = 0;
+  std::shared_ptr<const LineArt> art_;
+  std::map<std::pair<int, int>, double> alpha_;
+  std::map<std::pair<int, int>, double> across_;
+};
+
+// What another layer shows is not asked for here.
 ReferenceField reference(const StepContext& context, ReferenceField) {
-  const auto art = std::make_shared<const LineArt>(Drawing(context).art());
-  return [art](int x, int y) { return ReferencePixel{4, plainLineArtPixel(*art, x, y)}; };
+  const WordDrawing drawing(context);
+  const auto panel = std::make_shared<const LineArt>(drawing.panel());
+  const auto letters = std::make_shared<const LineArt>(drawing.letters());
+  const auto lines = std::make_shared<const LineArt>(drawing.lines());
+  auto halos = std::make_shared<std::vector<PlainHalo>>();
+  for (const Halo& halo : halosOf(context)) halos->emplace_back(context, halo);
+  const bool inGradient = context.choice("fill") == "gradient";
+  const Gradient gradient(context, drawing.box());
+  return [=](int x, int y) {
+    std::array<double, 4> total{};
+    const auto over = [&](const std::array<double, 4>& above) {
+      const double left = 1 - above[3];
+      for (std::size_t c = 0; c < 4; ++c) total[c] = above[c] + total[c] * left;
+    };
+    over(plainLineArtPixel(*panel, x, y));
+    for (PlainHalo& halo : *halos) over(halo.at(x, y));
+    std::array<double, 4> shape = plainLineArtPixel(*letters, x, y);
+    if (inGradient) {
+      std::array<double, 4> paint = gradient.at(x, y);
+      for (double& v : paint) v *= shape[3];
+      shape = paint;
+    }
+    over(shape);
+    over(plainLineArtPixel(*lines, x, y));
+    return ReferencePixel{4, total};
+  };
 }
 
 // The lines with what letters stray from them, and the panel. Parts of letters may lie beyond what the font says of its lines.
 std::optional<std::array<double, 4>> extent(const StepContext& context) {
-  const auto set = typeset(styleOf(context));
-  auto box = boxOf(context, *set);
+  const WordDrawing drawing(context);
+  const auto box = drawing.panelBox();
   const double size = context.number("size");
   const double larger = std::max(0.0, context.most("letterSize") - 1) * size;
   const double more = context.most("offset") + context.number("line") / 2 + larger + 0.35 * size;
   return std::array{box[0] - more, box[1] - more, box[2] + more, box[3] + more};
+}
+
+// How far shadow and glow go beyond.
+double beyond(const StepContext& context) {
+  double most = 0;
+  for (const Halo& halo : halosOf(context))
+    most = std::max(most, std::max(std::abs(halo.offset.x), std::abs(halo.offset.y)) + 3 * halo.sigma);
+  return most;
 }
 
 }  // namespace
@@ -231,9 +242,11 @@ const StepSpec& wordsStep() {
                              .ready = readyWords(),
                              .shelf = {.section = "Words", .rank = 2},
                              .extent = extent,
+                             .beyond = beyond,
                              .pieces = true,
                              .masks = true,
-                             .source = make,
+                             .reads = SourceReads::Stamp,
+                             .stamped = make,
                              .reference = reference};
   return spec;
 }

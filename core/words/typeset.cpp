@@ -106,13 +106,18 @@ class Setter {
       pango_attr_list_insert(attributes.get(), pango_attr_letter_spacing_new(static_cast<int>(style_.spacing * kEm * PANGO_SCALE)));
     if (style_.capitals == Capitals::Capitals)
       pango_attr_list_insert(attributes.get(), pango_attr_text_transform_new(PANGO_TEXT_TRANSFORM_UPPERCASE));
+    if (!style_.features.empty()) {
+      const std::string known = readable(style_.features.substr(0, 400));
+      pango_attr_list_insert(attributes.get(), pango_attr_font_features_new(known.c_str()));
+    }
     pango_layout_set_attributes(layout, attributes.get());
     pango_layout_set_line_spacing(layout, static_cast<float>(style_.leading));
     pango_layout_set_alignment(layout, style_.alignment == Alignment::Left    ? PANGO_ALIGN_LEFT
                                        : style_.alignment == Alignment::Right ? PANGO_ALIGN_RIGHT
                                                                               : PANGO_ALIGN_CENTER);
     pango_layout_set_wrap(layout, PANGO_WRAP_WORD_CHAR);
-    if (style_.width > 0) pango_layout_set_width(layout, static_cast<int>(std::min(style_.width * kEm, 4e5) * PANGO_SCALE));
+    if (style_.width > 0)
+      pango_layout_set_width(layout, static_cast<int>(std::min(style_.width / style_.stretch * kEm, 4e5) * PANGO_SCALE));
   }
 
   void read(PangoLayout* layout) {
@@ -149,6 +154,7 @@ class Setter {
     made_.words = words.empty() ? 0 : words.back() + 1;
     const auto most = std::max_element(families.begin(), families.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
     if (most != families.end()) made_.family = most->first;
+    widen();
   }
 
   void readRun(PangoLayoutRun* run, Point at, int line, const std::vector<int>& words, std::map<int, Letter>& letters) {
@@ -184,6 +190,19 @@ class Setter {
       letter.word = index < words.size() ? words[index] : 0;
       if (letters.size() < kMostLetters) letters.insert_or_assign(cluster.start_index, std::move(letter));
       if (!leftwards) x += wide;
+    }
+  }
+
+  void widen() {
+    const double k = style_.stretch;
+    if (k == 1) return;
+    made_.left *= k;
+    made_.right *= k;
+    for (Letter& letter : made_.letters) {
+      letter.middle.x *= k;
+      letter.wide *= k;
+      for (auto& contour : letter.lines)
+        for (Point& p : contour) p.x *= k;
     }
   }
 

@@ -22,7 +22,9 @@ struct TextStyle {
   double spacing = 0;  ///< more between letters
   double leading = 1;  ///< from line to line, beside what the font asks for
   Alignment alignment = Alignment::Centre;
-  double width = 0;  ///< lines are broken there; 0: nowhere
+  double width = 0;           ///< lines are broken there; 0: nowhere
+  double stretch = 1;         ///< how wide letters are beside what the font makes them
+  std::string features = {};  ///< of OpenType, as in CSS (font-feature-settings): "ss01" 1, "tnum"
   bool operator==(const TextStyle&) const = default;
 };
 
