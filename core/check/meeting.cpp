@@ -5,8 +5,15 @@
 #include "check/joint.h"
 #include "render/frames.h"
 #include "scene/run.h"
+#include "scene/tree.h"
 
 namespace oa {
+namespace {
+
+// So far away is looked at most.
+constexpr std::int64_t kMostHeld = 24;
+
+}  // namespace
 
 std::vector<Meeting> checkMeetings(const Scene& given, int threads) {
   const Scene scene = withoutStandIns(given);
@@ -25,6 +32,10 @@ std::vector<Meeting> checkMeetings(const Scene& given, int threads) {
     renderInto(renderer, frame + 1, after);
     return meanDifference(here, after);
   };
+  // Held pictures make a step only once in a while.
+  std::int64_t held = scene.hold;
+  forEachLayer(scene.layers, [&](const Layer& layer, int) { held = std::max<std::int64_t>(held, layer.hold); });
+  held = std::min(held, kMostHeld);
   std::vector<Meeting> meetings;
   for (const bool leaving : {false, true}) {
     if ((leaving ? run.leave : run.arrive) < 1) continue;
@@ -32,8 +43,8 @@ std::vector<Meeting> checkMeetings(const Scene& given, int threads) {
     meeting.leaving = leaving;
     const std::int64_t meets = run.arrive + (leaving ? run.loop : 0);
     meeting.step = stepFrom(meets - 1);
-    if (meets >= 2) meeting.beside = stepFrom(meets - 2);
-    if (meets + 1 < run.frames()) meeting.beside = std::max(meeting.beside, stepFrom(meets));
+    for (std::int64_t from = std::max<std::int64_t>(0, meets - 1 - held); from <= std::min(meets - 1 + held, run.frames() - 2); ++from)
+      if (from != meets - 1) meeting.beside = std::max(meeting.beside, stepFrom(from));
     meeting.clean = meeting.step <= kJointLimit * meeting.beside || meeting.step < 0.02;
     meetings.push_back(meeting);
   }

@@ -10,7 +10,7 @@ namespace oa {
 struct Meeting {
   bool leaving = false;
   double step = 0;    ///< mean absolute difference of the two frames that meet, in 8-bit levels
-  double beside = 0;  ///< the larger one of the steps before and after it
+  double beside = 0;  ///< the largest of the steps beside it, as far as pictures are held
   bool clean = true;  ///< it is no larger than kJointLimit times that, or cannot be seen
 };
 
