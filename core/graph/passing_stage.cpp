@@ -34,30 +34,43 @@ Affine about(Point pivot, double size, double degrees) {
 
 }  // namespace
 
-void Puller::addPassing(std::vector<Stage>& stages, int index, const PlaneView& view, const Moment& now, double opacity) const {
+Affine Puller::wayOf(int index, const Moment& now, const Affine& lies) const {
   const PlanLayer& own = plan_.at(index);
-  const Layer& layer = *own.layer;
-  const Point outer = outerFrame(index);
-  const std::vector<Way> ways = waysAt(now);
   const Passed whole = passedWhole(now);
-  opacity *= whole.opacity;
-  if (opacity <= 0) return;
-
-  const Affine lies = placeOf(index, now);
-  const Extent extent = extentWithin(plan_, index, now, true);
-  // What goes on for ever comes as a sheet of the frame.
-  const Box box = extent.endless ? Box{0, 0, outer.x, outer.y} : mapped(extent.box, lies);
-  const Point anchor = placeAt(layer.place, now).anchor;
+  const Point anchor = placeAt(own.layer->place, now).anchor;
   Affine way = about(lies({anchor.x * own.frame.x, anchor.y * own.frame.y}), whole.size, whole.turn);
   Point off = whole.offset;
-  for (const Way& w : ways) {
+  for (const Way& w : waysAt(now)) {
     if (w.passing->from != PassFrom::Outside) continue;
-    const double far = wayOut(box, outer, w.passing->direction) * (1 - w.there);
+    const Point outer = outerFrame(index);
+    const double far = wayOut(boxOf(index, now, lies), outer, w.passing->direction) * (1 - w.there);
     off.x += std::cos(w.passing->direction * kDegree) * far;
     off.y += std::sin(w.passing->direction * kDegree) * far;
   }
   way.x0 += off.x;
   way.y0 += off.y;
+  return way;
+}
+
+// Where it is seen in the plane of its group; what goes on for ever comes as a sheet of the frame.
+Box Puller::boxOf(int index, const Moment& now, const Affine& lies) const {
+  const Extent extent = extentWithin(plan_, index, now, true);
+  const Point outer = outerFrame(index);
+  return extent.endless ? Box{0, 0, outer.x, outer.y} : mapped(extent.box, lies);
+}
+
+void Puller::addPassing(std::vector<Stage>& stages, int index, const PlaneView& view, const Moment& now, double opacity) const {
+  const PlanLayer& own = plan_.at(index);
+  const Layer& layer = *own.layer;
+  const Point outer = outerFrame(index);
+  const std::vector<Way> ways = waysAt(now);
+  opacity *= passedWhole(now).opacity;
+  if (opacity <= 0) return;
+
+  const Affine lies = placeOf(index, now);
+  const bool endless = extentWithin(plan_, index, now, true).endless;
+  const Box box = boxOf(index, now, lies);
+  const Affine way = wayOf(index, now, lies);
   const Affine map = lies.then(way);
   // So small that nothing of it is seen.
   if (std::abs(map.determinant()) < 1e-9) return;
@@ -73,10 +86,10 @@ void Puller::addPassing(std::vector<Stage>& stages, int index, const PlaneView& 
     return layer.isGroup() ? std::make_shared<const RecipePass>(shown(index, inside, now), inside.width) : pass(index, inside, now);
   };
   MakeRows make = [&](const PlaneView& seen) -> std::shared_ptr<const RowMaker> {
-    const bool cut = extent.endless && !(way == Affine());
+    const bool cut = endless && !(way == Affine());
     return maskedRows(pictureIn(seen), cut ? frameRowsOf(seen.through(way, outer.x, outer.y)) : nullptr, seen.width);
   };
-  bool plain = !(extent.endless && !(way == Affine()));
+  bool plain = !endless || way == Affine();
   const Box there = mapped(box, way);
   for (const Way& w : ways) {
     const Passing& p = *w.passing;

@@ -81,7 +81,12 @@ Affine Puller::placeOf(int layer, const Moment& at) const {
 
 Affine Puller::standing(int layer, const Moment& at) const {
   Affine map;
-  for (int up = layer; up >= 0; up = plan_.at(up).parent) map = map.then(placeOf(up, ownMoment(plan_.at(up), at)));
+  for (int up = layer; up >= 0; up = plan_.at(up).parent) {
+    const Moment now = ownMoment(plan_.at(up), at);
+    const Affine lies = placeOf(up, now);
+    map = map.then(lies);
+    if (now.passing()) map = map.then(wayOf(up, now, lies));
+  }
   return map;
 }
 

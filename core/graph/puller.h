@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "graph/composite.h"
+#include "scene/extent.h"
 #include "scene/plan.h"
 #include "graph/plane_cache.h"
 
@@ -49,6 +50,9 @@ class Puller {
  private:
   /// Lays one layer on top of the others.
   void addStage(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& at) const;
+  /// What arriving and leaving do to where a layer lies, in the plane of its group; `lies` is where it does so otherwise.
+  [[nodiscard]] Box boxOf(int layer, const Moment& now, const Affine& lies) const;
+  [[nodiscard]] Affine wayOf(int layer, const Moment& now, const Affine& lies) const;
   /// The same of one that arrives or leaves at the moment.
   void addPassing(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& now, double opacity) const;
   void addStages(std::vector<Stage>& stages, int group, int count, const PlaneView& view, const Moment& at) const;

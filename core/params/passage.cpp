@@ -178,6 +178,20 @@ std::span<const ReadyPassage> readyPassages() {
          p.fades = false;
          p.lasts = 1;
        }},
+      {"From the right", false,
+       [](Passing& p) {
+         p.from = PassFrom::Outside;
+         p.direction = 0;
+         p.fades = false;
+         p.lasts = 1;
+       }},
+      {"From above", false,
+       [](Passing& p) {
+         p.from = PassFrom::Outside;
+         p.direction = 270;
+         p.fades = false;
+         p.lasts = 1;
+       }},
       {"From below", false,
        [](Passing& p) {
          p.from = PassFrom::Outside;

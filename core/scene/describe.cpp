@@ -129,7 +129,7 @@ Json paramSchema(const ParamSpec& spec, SharedSchemas& shared) {
     const Json motion = motionSchema(spec, shared);
     Json properties = {{"value", schema}, {"motion", motion}};
     if (canAddMotions(spec)) properties["motions"] = {{"type", "array"}, {"minItems", 1}, {"maxItems", kMaxMotions}, {"items", motion}};
-    if (canPass(spec)) properties["arrivesFrom"] = properties["leavesTo"] = schema;
+    if (canPass(spec)) properties["arrivesFrom"] = properties["leavesTo"] = shared.reference("value", valueSchema(spec));
     Json moving = {{"type", "object"}, {"properties", properties}, {"required", {"value"}}};
     schema = {{"anyOf", Json::array({schema, moving})}};
   }

@@ -52,6 +52,32 @@ const ReadyMade kReady[] = {
                  {"letterSize", 0.0}})
            .movingAll("letterSize", held(1.0, {0.09, 0.62, 0.06}, 0.2));
      }},
+    {"Typed out", "Letter after letter behind a caret that blinks, and taken back again.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter(params)
+           .set({{"text", Text{"Mind the step,\nmind the tide"}},
+                 {"font", Text{"B612"}},
+                 {"weight", 400.0},
+                 {"size", 84.0},
+                 {"align", std::string("left")},
+                 {"order", std::string("together")},
+                 {"caret", true},
+                 {"blinks", 12.0},
+                 {"typed", 0.0}})
+           .movingAll("typed", held(1.0, {0.4, 0.42, 0.1}, 0))
+           .movingAll("blinks", turning(1));
+     }},
+    {"Glowing sign", "Letters as lamps, with their light about them.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter(params)
+           .set({{"text", Text{"Open late"}},
+                 {"colour", hex(0xffe9c4)},
+                 {"glow", 0.8},
+                 {"glowReach", 90.0},
+                 {"glowColour", hex(0xff8b3d)},
+                 {"order", std::string("together")}})
+           .movingAll("glow", swing(1.25, 2));
+     }},
     {"Lower panel", "A line of words on a panel that fits them, at the lower left.",
      [](std::span<Param> params, std::vector<Item>&) {
        Setter(params).set({{"text", Text{"Kelpwick Harbour Days"}},

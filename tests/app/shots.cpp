@@ -3,9 +3,9 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <QLineEdit>
-#include <QListWidget>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QTableWidget>
 #include <QTest>
 #include <QToolButton>
 
@@ -16,8 +16,7 @@
 #include "support/hands.h"
 #include "sheets/export_sheet.h"
 #include "sheets/gallery.h"
-#include "sheets/palette_sheet.h"
-#include "sheets/shortcuts_page.h"
+#include "sheets/passage_gallery.h"
 #include "sheets/source_gallery.h"
 #include "params/first_motion.h"
 #include "widgets/motion_pill.h"
@@ -175,20 +174,46 @@ int main(int argc, char** argv) {
     window.player().setFrame(20);
     QTest::qWait(300);
     save(window, "clip-and-sound.png");
-    window.begin(starter(scenes, "Pennant wall"));
-    choose(window, "Star");
-    openCard(window, "placeCard");
+    // The run: what arrives, the loop, what leaves.
+    window.begin(starter(scenes, "A card from the harbour"));
+    choose(window, "Greeting");
+    openCard(window, "passageCard");
+    window.document().edit(QStringLiteral("loops"), {}, [](oa::Scene& scene) { scene.run.loops = 2; });
+    window.player().setPlace(62);
     settle(window);
-    window.player().setFrame(40);
-    QTest::qWait(300);
-    save(window, "place-handles.png");
+    save(window, "run.png");
+    window.showPassages(false);
+    QTest::qWait(9000);
+    save(window, "arrivals.png");
+    window.showGallery(false);
+    // Titles from a table, one of them looked at.
+    window.begin(starter(scenes, "The lamp keeper speaks"));
+    choose(window, "Panel");
+    window.document().edit(QStringLiteral("table"), {}, [](oa::Scene& scene) {
+      oa::forEachLayer(scene.layers, [](oa::Layer& layer, int) {
+        if (layer.name == "Panel") layer.recipe[0].params[0].base = oa::Text{"{name}\n{role}"};
+      });
+      scene.table = {{"name", "role"},
+                     {{"Maren Holt", "Keeper of the lamp room"},
+                      {"Tobias Quill", "Harbour pilot"},
+                      {"Anselm Pryor", "Chowder stall"},
+                      {"Ida Fenn", "Brass band"},
+                      {"Corin Vale", "Sailmaker"},
+                      {"Wren Askew", "Tide tables"}}};
+    });
+    window.showTitles();
+    if (auto* table = window.findChild<QTableWidget*>(QStringLiteral("titles"))) table->setCurrentCell(1, 0);
+    window.findChild<QLineEdit*>(QStringLiteral("titlePattern"))->setText(QStringLiteral("/home/kelpwick/Videos/{name}.mp4"));
+    settle(window);
+    save(window, "titles.png");
+    // Lengths that fit, of a loop that is counted in beats.
     window.begin(starter(scenes, "Lamp after lamp"));
-    choose(window, "Glow 3");
-    openCard(window, "presenceCard");
-    settle(window);
-    window.player().setFrame(100);
+    window.document().edit(QStringLiteral("beats"), {}, [](oa::Scene& scene) { scene.beats = 24; });
+    window.showFit();
     QTest::qWait(300);
-    save(window, "presence.png");
+    settle(window);
+    save(window, "fit.png");
+    window.showRecipe();
     window.begin(starter(scenes, "Ticket window, framed"));
     choose(window, "Pebbles");
     window.showSteps();
@@ -210,12 +235,6 @@ int main(int argc, char** argv) {
     window.player().setFrame(78);
     QTest::qWait(200);
     save(window, "main-window.png");
-    {
-      ShortcutsPage page(window.commands());
-      page.show();
-      QTest::qWait(100);
-      save(page, "shortcuts.png");
-    }
     window.showStandIns(true);
     window.showFrame();
     QTest::qWait(300);
@@ -261,14 +280,6 @@ int main(int argc, char** argv) {
     settle(window);
     QTest::qWait(600);
     save(window, "words.png");
-    window.showPalettes();
-    QListWidget* palettes = window.palettes().list();
-    palettes->setCurrentRow(window.palettes().rowOf(QStringLiteral("Aurora pier")));
-    palettes->scrollToTop();
-    settle(window);
-    save(window, "palettes.png");
-    window.document().history().undo();
-    window.showRecipe();
     window.begin(starter(scenes, "Old chart, tide by tide"));
     window.document().setCurrentLayer(oa::app::test::layerId(window, 1));
     {

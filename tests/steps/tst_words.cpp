@@ -63,6 +63,13 @@ class TestWords : public QObject {
   void readyOnesLoop_data();
   void readyOnesLoop();
   void hugeAndTiny();
+  void shadowsLieBesideAndGlowsAbout();
+  void lettersAreCutOutOfLayers();
+  void gradientsGoOverTheBox();
+  void wordsAreTyped();
+  void panelsHaveBarsAndOutlines();
+  void lettersWidenAndHaveFeatures();
+  void piecesArriveInTheirOrder();
 };
 
 // Half as large is a quarter of the area, to a hundredth: nothing is hinted.
@@ -294,6 +301,209 @@ void TestWords::hugeAndTiny() {
     set(scene, "line", 512.0);
     set(scene, "panel", true);
     QVERIFY(test::allFinite(test::renderFloat(scene, 0)));
+  }
+}
+
+void TestWords::shadowsLieBesideAndGlowsAbout() {
+  Scene scene = wordsOf("Quay", 480, 200);
+  set(scene, "centre", Point{0.4, 0.5});
+  const auto plain = test::renderFloat(scene, 0);
+  set(scene, "shadow", 1.0);
+  set(scene, "shadowOffset", Point{100, 40});
+  set(scene, "shadowSoft", 0.0);
+  set(scene, "shadowColour", Colour{0, 1, 0, 1});
+  // Sharp, it is the same letters once more, in its colour and so far beside them.
+  const auto thrown = test::renderFloat(scene, 0);
+  double worst = 0;
+  for (int y = 40; y < 160; ++y)
+    for (int x = 100; x < 380; ++x) {
+      const double left = 1 - static_cast<double>(plain.at(x, y, 3));
+      worst = std::max(worst, std::abs(static_cast<double>(thrown.at(x, y, 1)) - static_cast<double>(plain.at(x, y, 1)) -
+                                       static_cast<double>(plain.at(x - 100, y - 40, 3)) * left));
+      worst = std::max(worst, static_cast<double>(std::abs(thrown.at(x, y, 0) - plain.at(x, y, 0))));
+    }
+  QVERIFY2(worst < 1e-4, qPrintable(QString::number(worst)));
+  // Blurred, all of it is there still.
+  Scene apart = wordsOf("Quay", 900, 200);
+  set(apart, "centre", Point{0.2, 0.5});
+  set(apart, "colour", Colour{0, 0, 0, 1});
+  set(apart, "shadow", 1.0);
+  set(apart, "shadowOffset", Point{450, 0});
+  set(apart, "shadowColour", Colour{0, 1, 0, 1});
+  set(apart, "shadowSoft", 0.0);
+  const double sharp = test::meanOf(test::renderFloat(apart, 0), 1);
+  QVERIFY(sharp > 0.005);
+  set(apart, "shadowSoft", 16.0);
+  QVERIFY(std::abs(test::meanOf(test::renderFloat(apart, 0), 1) - sharp) < 0.02 * sharp);
+  // A glow lies about them evenly and falls off.
+  Scene glowing = wordsOf("o", 300, 300);
+  set(glowing, "glow", 1.0);
+  set(glowing, "glowReach", 80.0);
+  const auto f = test::renderFloat(glowing, 0);
+  const Ink ink = inkOf(test::renderFloat(wordsOf("o", 300, 300), 0));
+  const int middle = (ink.top + ink.bottom) / 2;
+  QVERIFY(f.at(ink.left - 8, middle, 3) > 0.1f);
+  QVERIFY(std::abs(f.at(ink.left - 8, middle, 3) - f.at(ink.right + 7, middle, 3)) < 0.03f);
+  QVERIFY(f.at(ink.left - 8, middle, 3) > f.at(ink.left - 30, middle, 3) &&
+          f.at(ink.left - 30, middle, 3) > f.at(ink.left - 60, middle, 3));
+}
+
+void TestWords::lettersAreCutOutOfLayers() {
+  Scene scene = wordsOf("Tide", 320, 160);
+  Layer shown = newLayer(*findStep("noise"), "Sea");
+  scene.layers.insert(scene.layers.begin(), shown);
+  scene.layers[0].visible = false;
+  assignIds(scene);
+  Scene sea = scene;
+  sea.layers.resize(1);
+  sea.layers[0].visible = true;
+  const auto shape = test::renderFloat(scene, 3);
+  set(scene, "fill", std::string("layer"), 1);
+  // Of no layer they keep their colour.
+  QCOMPARE(test::renderFloat(scene, 3).rgba, shape.rgba);
+  set(scene, "layer", static_cast<double>(scene.layers[0].id), 1);
+  const auto cutOut = test::renderFloat(scene, 3);
+  const auto picture = test::renderFloat(sea, 3);
+  double worst = 0;
+  for (int y = 0; y < 160; ++y)
+    for (int x = 0; x < 320; ++x)
+      for (int c = 0; c < 4; ++c)
+        worst = std::max(worst, static_cast<double>(std::abs(cutOut.at(x, y, c) - picture.at(x, y, c) * shape.at(x, y, 3))));
+  QVERIFY2(worst < 1e-4, qPrintable(QString::number(worst)));
+  // They cannot show themselves.
+  set(scene, "layer", static_cast<double>(scene.layers[1].id), 1);
+  QVERIFY(!Plan(scene).status().has_value());
+}
+
+void TestWords::gradientsGoOverTheBox() {
+  Scene scene = wordsOf("HHHH", 480, 160);
+  set(scene, "fill", std::string("gradient"));
+  set(scene, "colour", Colour{1, 0, 0, 1});
+  set(scene, "other", Colour{0, 0, 1, 1});
+  set(scene, "fillAngle", 0.0);
+  const auto f = test::renderFloat(scene, 0);
+  const Ink ink = inkOf(f);
+  const auto redness = [&](int x) {
+    double red = 0;
+    double all = 0;
+    for (int y = 0; y < f.height; ++y) {
+      red += static_cast<double>(f.at(x, y, 0));
+      all += static_cast<double>(f.at(x, y, 3));
+    }
+    return all > 0 ? red / all : -1;
+  };
+  QVERIFY(redness(ink.left + 3) > 0.85 && redness(ink.right - 4) < 0.15);
+  // Turned by half a turn it goes the other way.
+  set(scene, "fillAngle", 180.0);
+  const auto back = test::renderFloat(scene, 0);
+  double red = 0;
+  double all = 0;
+  for (int y = 0; y < back.height; ++y) {
+    red += static_cast<double>(back.at(ink.right - 4, y, 0));
+    all += static_cast<double>(back.at(ink.right - 4, y, 3));
+  }
+  QVERIFY(red / all > 0.85);
+}
+
+void TestWords::wordsAreTyped() {
+  Scene scene = wordsOf("letters", 480, 160);
+  double before = -1;
+  for (int n = 0; n <= 7; ++n) {
+    set(scene, "typed", n / 7.0);
+    const double now = areaOf(test::renderFloat(scene, 0));
+    QVERIFY(now > before);
+    before = now;
+  }
+  set(scene, "typed", 3 / 7.0);
+  const Ink three = inkOf(test::renderFloat(scene, 0));
+  set(scene, "caret", true);
+  set(scene, "blinks", 0.0);
+  const Ink with = inkOf(test::renderFloat(scene, 0));
+  QVERIFY(with.right > three.right && with.right < three.right + 16 && with.top <= three.top && with.bottom >= three.bottom);
+  // It blinks as often as it should: on for the first half of each.
+  set(scene, "blinks", 4.0);
+  test::param(scene, 0, 0, "blinks").motion = test::turn(1);
+  for (int k = 0; k < 24; ++k) QCOMPARE(inkOf(test::renderFloat(scene, k)).right == with.right, k % 6 < 3);
+}
+
+void TestWords::panelsHaveBarsAndOutlines() {
+  Scene scene = wordsOf("Mole", 480, 240);
+  set(scene, "panel", true);
+  set(scene, "panelCorner", 0.0);
+  set(scene, "padding", Point{20, 10});
+  const Ink plain = inkOf(test::renderFloat(scene, 0));
+  set(scene, "barWidth", 30.0);
+  set(scene, "barColour", Colour{1, 0, 0, 1});
+  for (const char* side : {"left", "right", "top", "bottom"}) {
+    set(scene, "bar", std::string(side));
+    const auto f = test::renderFloat(scene, 0);
+    const Ink ink = inkOf(f);
+    const bool left = side[0] == 'l';
+    const bool right = side[0] == 'r';
+    const bool top = side[0] == 't';
+    QVERIFY(std::abs(ink.left - plain.left + (left ? 30 : 0)) <= 1 && std::abs(ink.right - plain.right - (right ? 30 : 0)) <= 1);
+    QVERIFY(std::abs(ink.top - plain.top + (top ? 30 : 0)) <= 1 &&
+            std::abs(ink.bottom - plain.bottom - (!left && !right && !top ? 30 : 0)) <= 1);
+    const int x = left ? ink.left + 15 : right ? ink.right - 15 : (ink.left + ink.right) / 2;
+    const int y = top ? ink.top + 15 : !left && !right ? ink.bottom - 15 : (ink.top + ink.bottom) / 2;
+    QVERIFY(f.at(x, y, 0) > 0.99f && f.at(x, y, 1) < 0.01f);
+  }
+  set(scene, "bar", std::string("none"));
+  set(scene, "panelLine", 12.0);
+  const Ink lined = inkOf(test::renderFloat(scene, 0));
+  QVERIFY(std::abs(plain.left - lined.left - 6) <= 1 && std::abs(lined.bottom - plain.bottom - 6) <= 1);
+}
+
+void TestWords::lettersWidenAndHaveFeatures() {
+  Scene scene = wordsOf("Sail", 480, 160);
+  const Ink plain = inkOf(test::renderFloat(scene, 0));
+  set(scene, "stretch", 1.5);
+  const Ink wide = inkOf(test::renderFloat(scene, 0));
+  QVERIFY(std::abs((wide.right - wide.left) - 1.5 * (plain.right - plain.left)) < 4);
+  QVERIFY(std::abs((wide.bottom - wide.top) - (plain.bottom - plain.top)) <= 1);
+  set(scene, "stretch", 1.0);
+  const auto usual = test::renderFloat(scene, 0);
+  set(scene, "features", Text{"ss01"});  // another small a
+  QVERIFY(test::compare(test::renderFloat(scene, 0), usual).largest > 0.5);
+  set(scene, "features", Text{"\x01 nonsense ,,, =9999999999"});
+  QVERIFY(test::allFinite(test::renderFloat(scene, 0)));
+}
+
+// Letter by letter, word by word and line by line, from nothing to all of it.
+void TestWords::piecesArriveInTheirOrder() {
+  for (const PassBy by : {PassBy::Letter, PassBy::Word, PassBy::Line}) {
+    Scene scene = wordsOf("ab cd\nef gh", 480, 240, 30);
+    scene.rate = {30, 1};
+    Passing p;
+    p.by = by;
+    p.lasts = 1;
+    p.overlap = 0;
+    p.from = PassFrom::Beside;
+    p.distance = 30;
+    scene.layers[0].passes.arrive = passageOf(p);
+    RenderOptions options;
+    options.run = true;
+    Renderer renderer(scene, 480, 240, options);
+    const auto at = [&](std::int64_t k) {
+      Frame16 frame;
+      renderInto(renderer, k, frame);
+      return frame;
+    };
+    const auto ink = [&](const Frame16& f) {
+      double sum = 0;
+      for (std::size_t i = 3; i < f.rgba.size(); i += 4) sum += f.rgba[i] / 65535.0;
+      return sum;
+    };
+    QCOMPARE(ink(at(0)), 0.0);
+    double before = 0;
+    for (int k = 1; k <= 30; ++k) {
+      const double now = ink(at(k));
+      QVERIFY(now >= before - 1);
+      before = now;
+    }
+    // Half of the time is half of them.
+    QVERIFY(std::abs(ink(at(15)) / ink(at(30)) - 0.5) < 0.1);
+    QCOMPARE(ink(at(30)), ink(at(31)));
   }
 }
 

@@ -1,0 +1,159 @@
+// Jobs with words and with the run, done by hand in the real window, their actions counted.
+#include <QDir>
+
+#include "scene/run.h"
+#include "sheets/passage_gallery.h"
+#include "support/counted.h"
+#include "widgets/hold_row.h"
+#include "widgets/motion_pill.h"
+#include "widgets/run_strip.h"
+
+using namespace oa;
+using namespace oa::app;
+using namespace oa::app::test;
+
+namespace {
+
+struct Room {
+  Window w;
+  Hands hands{w};
+  explicit Room(const char* starter = nullptr) {
+    w.resize(1280, 800);
+    w.show();
+    if (starter) {
+      w.open(QStringLiteral(OA_SOURCE_DIR "/demo-data/scenes/") + QLatin1String(starter));
+    } else {
+      Scene scene;
+      scene.rate = {30, 1};
+      scene.frames = 150;
+      scene.layers.push_back(newLayer(*findStep("flat"), "Ground"));
+      w.document().reset(scene, {});
+    }
+    w.activateWindow();
+    (void)QTest::qWaitForWindowActive(&w);
+  }
+  const Scene& scene() { return w.document().scene(); }
+  const Layer& top() { return scene().layers.back(); }
+  // The part of the strip that offers it, and a card of the gallery.
+  void passes(const char* how, bool leaving = false) {
+    RunStrip& strip = w.runStrip();
+    const auto part = leaving ? RunStrip::Part::Leave : RunStrip::Part::Arrive;
+    if ((leaving ? runOf(scene()).leave : runOf(scene()).arrive) < 1) {
+      hands.click(&strip, strip.rectOf(part).center().toPoint());
+    } else {
+      // What offers it is taken, so the key is pressed.
+      hands.key(leaving ? Qt::Key_Period : Qt::Key_Comma, Qt::ControlModifier);
+    }
+    QTRY_VERIFY(w.passages().isVisible());
+    const int card = w.passages().cardOf(how);
+    QVERIFY2(card >= 0, how);
+    hands.click(w.passages().card(card));
+    QTRY_VERIFY(!w.passages().isVisible());
+  }
+  void swings(const char* step, const char* param) {
+    auto* pill = paramRow(w, step, param)->findChild<MotionPill*>();
+    hands.count();
+    hands.count();
+    QVERIFY(clickInMenu([&] { QTest::mouseClick(pill, Qt::LeftButton); }, QStringLiteral("Swing")));
+  }
+};
+
+}  // namespace
+
+class TestRunJobs : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void aLowerPanelWithARunningLight();
+  void lettersFlickerOnOverFog();
+  void aTitleOutOfASmearThenFootage();
+  void aCardFromTheHarbour();
+  void heroWordsAndHandMade();
+};
+
+void TestRunJobs::aLowerPanelWithARunningLight() {
+  Room room("sea-fog.overagain");
+  room.hands.addLayer(QStringLiteral("Lower panel"));
+  room.passes("From the left");
+  room.passes("From the left", true);
+  const Id panel = room.top().id;
+  room.hands.addLayer(QStringLiteral("Light round a panel"));
+  room.hands.choose("outline", "along", QStringLiteral("Layer"));
+  room.hands.choose("outline", "layer", QStringLiteral("Lower panel"));
+  told("a lower panel with a running light that arrives, stays and leaves", room.hands, 10);
+  const RecipeStep& light = room.top().recipe[0];
+  QCOMPARE(static_cast<Id>(std::get<double>(light.params[static_cast<std::size_t>(findParam(light.spec->params, "layer"))].base)), panel);
+  // The light goes with the panel on its way: at first both are out of sight.
+  RenderOptions options;
+  options.run = true;
+  options.layer = room.top().id;
+  Renderer renderer(room.scene(), 480, 270, options);
+  const auto ink = [&](std::int64_t frame) {
+    Frame16 picture;
+    renderInto(renderer, frame, picture);
+    double sum = 0;
+    for (std::size_t i = 3; i < picture.rgba.size(); i += 4) sum += picture.rgba[i] / 65535.0;
+    return sum;
+  };
+  const RunLength run = runOf(room.scene());
+  QVERIFY(ink(0) < 1);
+  QVERIFY(ink(run.arrive + 10) > 100);
+}
+
+void TestRunJobs::lettersFlickerOnOverFog() {
+  Room room("sea-fog.overagain");
+  room.hands.addLayer(QStringLiteral("Title"));
+  room.passes("Letters flicker on");
+  told("a title whose letters flicker on over fog", room.hands, 6);
+  QCOMPARE(passingOf(*room.top().passes.arrive).order, PassOrder::Random);
+}
+
+void TestRunJobs::aTitleOutOfASmearThenFootage() {
+  Room room("sea-fog.overagain");
+  room.hands.addLayer(QStringLiteral("Title"));
+  room.passes("Out of a smear");
+  room.hands.drop({QStringLiteral("swinging-lantern.webm")});
+  room.hands.choose("picture", "way", QStringLiteral("Through"));
+  room.passes("Fade");
+  told("a title that settles out of a smear, footage follows by a fade", room.hands, 8);
+  QVERIFY(runOf(room.scene()).seconds > 0);
+  QCOMPARE(passingOf(*room.scene().layers[room.scene().layers.size() - 2].passes.arrive).smear, Smear::Left);
+}
+
+void TestRunJobs::aCardFromTheHarbour() {
+  Room room("dusk.overagain");
+  room.hands.addLayer(QStringLiteral("Pebble"));
+  room.hands.type("outline", "centre", QStringLiteral("100"), 1);
+  room.hands.type("outline", "size", QStringLiteral("4"));
+  room.passes("From below");
+  room.hands.addLayer(QStringLiteral("Signal flags"));
+  room.passes("From above");
+  room.hands.addLayer(QStringLiteral("Twinkle"));
+  room.hands.addLayer(QStringLiteral("By hand"));
+  room.passes("Letters grow");
+  room.passes("Fade", true);
+  told("a card: a hill rises, flags drop, sparkles come and go, words grow and fade", room.hands, 20);
+  QCOMPARE(passingOf(*room.top().passes.arrive).by, PassBy::Letter);
+}
+
+// Large words before a turned wall of the same, their sizes swapped over the loop, ten pictures a second.
+void TestRunJobs::heroWordsAndHandMade() {
+  Room room;
+  room.hands.addLayer(QStringLiteral("Title"));
+  const Id title = room.top().id;
+  room.hands.count();
+  room.w.commands().action(QStringLiteral("wall"))->trigger();
+  room.w.document().setCurrentLayer(title);
+  turn();
+  room.hands.count();  // the pile's row
+  room.swings("words", "size");
+  room.hands.key(Qt::Key_F, Qt::ControlModifier);
+  auto* hold = child<HoldRow>(room.w.findChild<QWidget*>(QStringLiteral("sheet-frame")), "holdRow");
+  room.hands.typeInto(hold->findChild<NumberField*>(), QStringLiteral("3"), true);
+  told("hero words with a turned wall of the same, sizes that change, ten pictures a second", room.hands, 15);
+  QCOMPARE(room.scene().hold, 3);
+  const Layer& hero = room.top();
+  QCOMPARE(hero.recipe[0].params[static_cast<std::size_t>(findParam(hero.recipe[0].spec->params, "size"))].motion.kind, MotionKind::Swing);
+}
+
+QTEST_MAIN(TestRunJobs)
+#include "tst_run_jobs.moc"
