@@ -49,28 +49,39 @@ void addPiece(double x0, double x1, double height, int width, float* sums) {
 
 }  // namespace
 
-void coverRow(const AreaEdge* edges, std::size_t count, int y, int left, int width, float* sums) {
-  std::fill_n(sums, static_cast<std::size_t>(width) + 2, 0.0F);
-  // The row as pixels whose corners are whole numbers.
-  const double top = y - 0.5;
-  const double bottom = y + 0.5;
-  for (std::size_t i = 0; i < count; ++i) {
-    Point a = edges[i].from;
-    Point b = edges[i].to;
-    const double way = a.y <= b.y ? 1 : -1;
-    if (way < 0) std::swap(a, b);
-    const double from = std::max(a.y, top);
-    const double to = std::min(b.y, bottom);
-    if (from >= to) continue;
-    const double slope = (b.x - a.x) / (b.y - a.y);
-    const double beside = 0.5 - left;
-    addPiece(a.x + (from - a.y) * slope + beside, a.x + (to - a.y) * slope + beside, way * (to - from), width, sums);
-  }
+// The row as pixels whose corners are whole numbers.
+RowCover::RowCover(int y, int left, int width, float* sums) : left_(left), width_(width), top_(y - 0.5), bottom_(y + 0.5), sums_(sums) {}
+
+void RowCover::add(const AreaEdge& edge) {
+  Point a = edge.from;
+  Point b = edge.to;
+  const double way = a.y <= b.y ? 1 : -1;
+  if (way < 0) std::swap(a, b);
+  const double from = std::max(a.y, top_);
+  const double to = std::min(b.y, bottom_);
+  if (from >= to) return;
+  const double beside = 0.5 - left_;
+  if (std::min(a.x, b.x) + beside >= width_) return;
+  if (!any_) std::fill_n(sums_, static_cast<std::size_t>(width_) + 2, 0.0F);
+  any_ = true;
+  const double slope = (b.x - a.x) / (b.y - a.y);
+  addPiece(a.x + (from - a.y) * slope + beside, a.x + (to - a.y) * slope + beside, way * (to - from), width_, sums_);
+}
+
+bool RowCover::finish() {
+  if (!any_) return false;
   double sum = 0;
-  for (int x = 0; x < width; ++x) {
-    sum += static_cast<double>(sums[x]);
-    sums[x] = static_cast<float>(std::min(1.0, std::abs(sum)));
+  for (int x = 0; x < width_; ++x) {
+    sum += static_cast<double>(sums_[x]);
+    sums_[x] = static_cast<float>(std::min(1.0, std::abs(sum)));
   }
+  return true;
+}
+
+void coverRow(const AreaEdge* edges, std::size_t count, int y, int left, int width, float* sums) {
+  RowCover cover(y, left, width, sums);
+  for (std::size_t i = 0; i < count; ++i) cover.add(edges[i]);
+  if (!cover.finish()) std::fill_n(sums, static_cast<std::size_t>(width), 0.0F);
 }
 
 }  // namespace oa

@@ -16,4 +16,21 @@ struct AreaEdge {
 /// direction is within. `sums` needs room for width + 2 numbers; `edges` are those that touch the row.
 void coverRow(const AreaEdge* edges, std::size_t count, int y, int left, int width, float* sums);
 
+/// The same, edge by edge; those that do not touch the row, or lie to the right of it, are passed over.
+class RowCover {
+ public:
+  RowCover(int y, int left, int width, float* sums);
+  void add(const AreaEdge& edge);
+  /// `sums` are the shares from here on; false if no edge had anything to do with them: all are 0.
+  bool finish();
+
+ private:
+  int left_;
+  int width_;
+  double top_;
+  double bottom_;
+  float* sums_;
+  bool any_ = false;
+};
+
 }  // namespace oa

@@ -309,20 +309,35 @@ class LineArtRows final : public RowMaker {
   [[nodiscard]] bool opaque() const override { return false; }
   [[nodiscard]] PixelBox bounds() const override { return box_; }
 
+  // What is only filled is made span by span: most of a picture it does not reach at all.
+  [[nodiscard]] bool makesSpans() const override { return pieces_.all().empty(); }
+  void span(int y, int x0, int n, float* out) const override {
+    std::memset(out, 0, sizeof(float) * 4 * static_cast<std::size_t>(n));
+    if (y < box_.y0 || y >= box_.y1) return;
+    float sums[kSpanStep + kSpanPadding];
+    for (std::size_t i = 0; i < edges_.size(); ++i) {
+      const PixelBox& reach = reach_[i];
+      if (y < reach.y0 || y >= reach.y1) continue;
+      const int left = std::max(x0, reach.x0);
+      const int right = std::min(x0 + n, reach.x1);
+      if (left < right) fillPart(i, y, left, right, sums, out + static_cast<std::ptrdiff_t>(left - x0) * 4);
+    }
+  }
+
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const auto room = static_cast<std::size_t>(width_) + 2 * kSpanPadding;
     std::vector<float> distance(room, kFarAway);
     std::vector<float> opacity(room);
     std::vector<float> mix(room);
     std::vector<float> sums(room);
-    std::vector<AreaEdge> edges;
     const Nearest nearest{distance.data(), opacity.data(), mix.data()};
     for (int y = y0; y < y1; ++y) {
       float* const row = out + (y - y0) * stride;
       std::memset(row, 0, sizeof(float) * 4 * static_cast<std::size_t>(width_));
       if (y < box_.y0 || y >= box_.y1) continue;
       for (std::size_t i = 0; i < edges_.size(); ++i)
-        if (y >= reach_[i].y0 && y < reach_[i].y1) fillRow(i, y, edges, sums.data(), row);
+        if (y >= reach_[i].y0 && y < reach_[i].y1)
+          fillPart(i, y, reach_[i].x0, reach_[i].x1, sums.data(), row + static_cast<std::ptrdiff_t>(reach_[i].x0) * 4);
       const auto listed = pieces_.listed(y);
       if (listed.empty()) continue;
       const PiecesOfRow pieces{pieces_.all().data(), listed.data(), listed.size(), art_.strokes.data(), art_.add, y, width_};
@@ -331,23 +346,17 @@ class LineArtRows final : public RowMaker {
   }
 
  private:
-  // Only where it can be at all: there may be many, each small.
-  void fillRow(std::size_t which, int y, std::vector<AreaEdge>& edges, float* sums, float* row) const {
+  // Columns [left, right) of a row, the first of them at `out`.
+  void fillPart(std::size_t which, int y, int left, int right, float* sums, float* out) const {
     const std::array<float, 4>& colour = art_.fillings[which].colour;
-    const int left = reach_[which].x0;
-    const int width = reach_[which].x1 - left;
-    edges.clear();
-    edges_[which].at(y, [&](const AreaEdge& e) {
-      if (std::max(e.from.y, e.to.y) > y - 0.5 && std::min(e.from.y, e.to.y) < y + 0.5) edges.push_back(e);
-    });
-    if (edges.empty()) return;
-    coverRow(edges.data(), edges.size(), y, left, width, sums);
-    for (int x = 0; x < width; ++x) {
-      const float cover = sums[x];
-      if (cover <= 0) continue;
-      float* const to = row + static_cast<std::ptrdiff_t>(left + x) * 4;
-      const float under = 1 - colour[3] * cover;
-      for (int c = 0; c < 4; ++c) to[c] = colour[static_cast<std::size_t>(c)] * cover + to[c] * under;
+    RowCover cover(y, left, right - left, sums);
+    edges_[which].at(y, [&](const AreaEdge& e) { cover.add(e); });
+    if (!cover.finish()) return;
+    for (int x = 0; x < right - left; ++x, out += 4) {
+      const float share = sums[x];
+      if (share <= 0) continue;
+      const float under = 1 - colour[3] * share;
+      for (int c = 0; c < 4; ++c) out[c] = colour[static_cast<std::size_t>(c)] * share + out[c] * under;
     }
   }
 
