@@ -103,7 +103,6 @@ QListWidget#fits { background: $card; border: 1px solid $line; border-radius: 6p
 QListWidget#fits::item { padding: 5px 7px; border-radius: 4px; color: $ink; }
 QListWidget#fits::item:selected { background: $moving; color: $ink; }
 QTableWidget { background: $card; border: 1px solid $line; border-radius: 6px; gridline-color: $line; outline: 0; }
-QTableWidget::item { padding: 0px 5px; }
 QTableWidget::item:selected { background: $moving; color: $ink; }
 QTableWidget QLineEdit { border-radius: 0px; padding: 0px 4px; min-height: 0px; }
 QHeaderView { background: transparent; }

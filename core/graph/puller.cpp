@@ -230,12 +230,20 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
   // What is only wanted once, as in a view that moves, is not worth keeping; what was broken off is not whole.
   if (cancelled() || !cache_->wantedAgain(key)) return made;
   // Made as quickly as it could be read; but an area step's maker has the costly part behind it.
-  if (made->makesSpans() && steps == 1) return made;
-  const std::size_t bytes = static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height) * sizeof(float) *
+  if (!made->costly() && steps == 1) return made;
+  // Of what is small in its view only that.
+  const PixelBox all{0, 0, view.width, view.height};
+  PixelBox box = made->channels() == 4 ? made->bounds().within(all) : all;
+  if (box.empty()) box = {0, 0, 1, 1};
+  const std::size_t bytes = static_cast<std::size_t>(box.x1 - box.x0) * static_cast<std::size_t>(box.y1 - box.y0) * sizeof(float) *
                             static_cast<std::size_t>(made->channels());
   if (!cache_->hasRoomFor(bytes)) return made;
-  if (!made->makesSpans() && !made->stored(0)) {
-    made = planeRows(wholePlane(*made, view.width, view.height), made->opaque());
+  if (made->costly() && !made->stored(0)) {
+    const int width = box.x1 - box.x0;
+    const bool opaque = made->opaque();
+    const bool whole = width == view.width && box.y1 - box.y0 == view.height;
+    made = planeRows(wholePlane(*cropped(made, box.x0, box.y0, width, view.width), width, box.y1 - box.y0), opaque);
+    if (!whole) made = patched(made, box, view.width);
     if (cancelled()) return made;
   }
   cache_->put(key, made, bytes);

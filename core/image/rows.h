@@ -46,6 +46,8 @@ class RowMaker {
   virtual void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const = 0;
   /// True if span() is as quick as rows(), so that callers can stay within the L1 cache.
   [[nodiscard]] virtual bool makesSpans() const { return false; }
+  /// True if spans are slower to make than to read where they lie finished: worth keeping where nothing changes.
+  [[nodiscard]] virtual bool costly() const { return !makesSpans(); }
   /// Pixels [x0, x0 + n) of row y, n at most kSpanStep; only called where makesSpans() is true.
   virtual void span(int /*y*/, int /*x0*/, int /*n*/, float* /*out*/) const {}
   /// Row y where it lies finished in memory, or null: saves a copy.

@@ -302,6 +302,10 @@ class LineArtRows final : public RowMaker {
       own = own.within({0, 0, width, height});
       reach_.push_back(own.empty() ? PixelBox{0, 0, 0, 0} : own);
     }
+    here_.resize(static_cast<std::size_t>(height / kStripRows) + 1);
+    for (std::size_t i = 0; i < reach_.size(); ++i)
+      for (int strip = reach_[i].y0 / kStripRows; strip * kStripRows < reach_[i].y1; ++strip)
+        here_[static_cast<std::size_t>(strip)].push_back(static_cast<std::uint32_t>(i));
     box_ = box.within({0, 0, width, height});
     if (box_.empty()) box_ = {0, 0, 0, 0};
   }
@@ -311,11 +315,12 @@ class LineArtRows final : public RowMaker {
 
   // What is only filled is made span by span: most of a picture it does not reach at all.
   [[nodiscard]] bool makesSpans() const override { return pieces_.all().empty(); }
+  [[nodiscard]] bool costly() const override { return true; }
   void span(int y, int x0, int n, float* out) const override {
     std::memset(out, 0, sizeof(float) * 4 * static_cast<std::size_t>(n));
     if (y < box_.y0 || y >= box_.y1) return;
     float sums[kSpanStep + kSpanPadding];
-    for (std::size_t i = 0; i < edges_.size(); ++i) {
+    for (const std::uint32_t i : here_[static_cast<std::size_t>(y / kStripRows)]) {
       const PixelBox& reach = reach_[i];
       if (y < reach.y0 || y >= reach.y1) continue;
       const int left = std::max(x0, reach.x0);
@@ -335,7 +340,7 @@ class LineArtRows final : public RowMaker {
       float* const row = out + (y - y0) * stride;
       std::memset(row, 0, sizeof(float) * 4 * static_cast<std::size_t>(width_));
       if (y < box_.y0 || y >= box_.y1) continue;
-      for (std::size_t i = 0; i < edges_.size(); ++i)
+      for (const std::uint32_t i : here_[static_cast<std::size_t>(y / kStripRows)])
         if (y >= reach_[i].y0 && y < reach_[i].y1)
           fillPart(i, y, reach_[i].x0, reach_[i].x1, sums.data(), row + static_cast<std::ptrdiff_t>(reach_[i].x0) * 4);
       const auto listed = pieces_.listed(y);
@@ -364,7 +369,8 @@ class LineArtRows final : public RowMaker {
   int width_;
   PieceStrips pieces_;
   std::vector<EdgeStrips> edges_;
-  std::vector<PixelBox> reach_;  // of each filling, within the picture
+  std::vector<PixelBox> reach_;                   // of each filling, within the picture
+  std::vector<std::vector<std::uint32_t>> here_;  // the fillings that reach into each strip of rows, in their order
   PixelBox box_;
 };
 
