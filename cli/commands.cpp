@@ -15,6 +15,7 @@
 #include "base/output_file.h"
 #include "check/joint.h"
 #include "check/meeting.h"
+#include "check/missing_fonts.h"
 #include "media/export.h"
 #include "media/palette_file.h"
 #include "media/picture_file.h"
@@ -117,6 +118,12 @@ Json jointJson(const JointReport& r) {
 
 namespace {
 
+// Beside what is asked for, so that it does not get lost among it.
+void tellMissingFonts(const Scene& scene) {
+  for (const std::string& family : missingFonts(scene))
+    std::cerr << "note: the font \"" << family << "\" is not here; another one is used until it is installed\n";
+}
+
 // One title, or the only one there is.
 Status renderOne(const Scene& scene, const Options& options, ExportSettings settings, const std::string& path) {
   settings.path = path;
@@ -196,6 +203,7 @@ Status render(const Options& options) {
     if (!range) return tl::unexpected(range.error());
     settings.range = *range;
   }
+  if (!options.quiet) tellMissingFonts(*scene);
   if (!options.table.empty()) return renderTable(*scene, options, settings);
   return renderOne(*scene, options, settings, options.output);
 }
@@ -238,6 +246,7 @@ Status still(const Options& options) {
 Status info(const Options& options) {
   const auto scene = opened(options);
   if (!scene) return tl::unexpected(scene.error());
+  if (!options.json) tellMissingFonts(*scene);
   const RunLength run = runOf(withoutStandIns(*scene));
   if (options.json) {
     Json layers = Json::array();
@@ -261,6 +270,7 @@ Status info(const Options& options) {
                       {"transparent", !scene->background},
                       {"run", {{"arrive", run.arrive}, {"loop", run.loop}, {"leave", run.leave}, {"frames", run.frames()}}},
                       {"fields", fieldsOf(*scene)},
+                      {"missingFonts", missingFonts(*scene)},
                       {"layers", layers}}
                      .dump(2)
               << "\n";
@@ -310,6 +320,7 @@ Status describe(const Options& options) {
 Status check(const Options& options) {
   const auto scene = opened(options);
   if (!scene) return tl::unexpected(scene.error());
+  tellMissingFonts(*scene);
   const Scene handedOver = withoutStandIns(*scene);
   const JointCheck result = checkJoint(handedOver, true, nullptr, options.threads);
   const std::vector<Meeting> meetings = checkMeetings(handedOver, options.threads);

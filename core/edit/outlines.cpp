@@ -40,7 +40,10 @@ Affine outlinePlace(const RecipeStep& step, const Moment& at, Point frame) {
     return evaluate(step.spec->params[k], step.params[k], at).value;
   };
   const Value centre = value("centre", Point{0.5, 0.5});
-  const Value size = value("size", 1.0);
+  // Only a share of what was drawn sizes it: words have a size of their own.
+  const int sized = findParam(step.spec->params, "size");
+  const bool share = sized >= 0 && step.spec->params[static_cast<std::size_t>(sized)].unit == Unit::Ratio;
+  const Value size = share ? value("size", 1.0) : Value{1.0};
   const Value turn = value("turn", 0.0);
   const double a = std::get<double>(turn) * (std::numbers::pi / 180);
   const double c = std::cos(a) * std::get<double>(size);

@@ -42,17 +42,16 @@ std::vector<Halo> halosOf(const StepContext& context) {
   return halos;
 }
 
-// Colours along a line through the words' box.
+// Colours along a line through a box.
 class Gradient {
  public:
-  explicit Gradient(const StepContext& context, const std::array<double, 4>& box) : view_(context.view()) {
-    const double angle = context.number("fillAngle") * (std::numbers::pi / 180);
+  Gradient(const PlaneView& view, const Colour& from, const Colour& to, double degrees, const std::array<double, 4>& box) : view_(view) {
+    const double angle = degrees * (std::numbers::pi / 180);
     const double half = std::max(1e-6, (std::abs(std::cos(angle)) * (box[2] - box[0]) + std::abs(std::sin(angle)) * (box[3] - box[1])) / 2);
     middle_ = {(box[0] + box[2]) / 2, (box[1] + box[3]) / 2};
     along_ = {std::cos(angle) / (2 * half), std::sin(angle) / (2 * half)};
     for (std::size_t i = 0; i < kSteps; ++i) {
-      const Colour c =
-          mixColours(context.colour("colour"), context.colour("other"), static_cast<double>(i) / (kSteps - 1), ColourMixing::OkLab);
+      const Colour c = mixColours(from, to, static_cast<double>(i) / (kSteps - 1), ColourMixing::OkLab);
       table_[i] = {c.r * c.a, c.g * c.a, c.b * c.a, c.a};
     }
   }
@@ -89,6 +88,13 @@ class GradientRows final : public SpanMaker {
   Gradient gradient_;
 };
 
+Gradient letterGradient(const StepContext& context, const WordDrawing& drawing) {
+  return {context.view(), context.colour("colour"), context.colour("other"), context.number("fillAngle"), drawing.box()};
+}
+Gradient panelGradient(const StepContext& context, const WordDrawing& drawing) {
+  return {context.view(), context.colour("panelColour"), context.colour("panelOther"), context.number("panelAngle"), drawing.panelBox()};
+}
+
 std::shared_ptr<const RowMaker> drawn(LineArt art, const PlaneView& view) { return lineArtRows(std::move(art), view.width, view.height); }
 
 std::shared_ptr<const RowMaker> haloRows(const StepContext& context, const Halo& halo) {
@@ -112,23 +118,29 @@ std::unique_ptr<RowMaker> make(const StepContext& context, const Input& layer) {
   const PlaneView& view = context.view();
   const WordDrawing drawing(context);
   const auto halos = halosOf(context);
-  const bool plain = halos.empty() && !drawing.painted();
+  const bool graded = drawing.gradedPanel() && context.toggle("panel");
+  const bool plain = halos.empty() && !drawing.painted() && !graded;
   LineArt panel = drawing.panel();
+  LineArt trim = drawing.trim();
   LineArt letters = drawing.letters();
   LineArt lines = drawing.lines();
-  if (plain && panel.strokes.empty()) {
+  if (plain && trim.strokes.empty()) {
     // All of it is one drawing.
-    panel.fillings.insert(panel.fillings.end(), std::make_move_iterator(letters.fillings.begin()),
-                          std::make_move_iterator(letters.fillings.end()));
+    for (LineArt* above : {&trim, &letters})
+      panel.fillings.insert(panel.fillings.end(), std::make_move_iterator(above->fillings.begin()),
+                            std::make_move_iterator(above->fillings.end()));
     panel.strokes = std::move(lines.strokes);
     return lineArtRows(std::move(panel), view.width, view.height);
   }
   std::vector<std::shared_ptr<const RowMaker>> pictures;
   pictures.push_back(drawn(std::move(panel), view));
+  if (graded)
+    pictures.back() = paintedRows(pictures.back(), std::make_shared<GradientRows>(panelGradient(context, drawing), view.width), view.width);
+  if (!trim.fillings.empty() || !trim.strokes.empty()) pictures.push_back(drawn(std::move(trim), view));
   for (const Halo& halo : halos) pictures.push_back(haloRows(context, halo));
   auto shape = drawn(std::move(letters), view);
   if (context.choice("fill") == "gradient")
-    shape = paintedRows(shape, std::make_shared<GradientRows>(Gradient(context, drawing.box()), view.width), view.width);
+    shape = paintedRows(shape, std::make_shared<GradientRows>(letterGradient(context, drawing), view.width), view.width);
   else if (drawing.painted())
     shape = paintedRows(shape, layer.pull(view), view.width);
   pictures.push_back(std::move(shape));
@@ -186,27 +198,31 @@ class PlainHalo {
 ReferenceField reference(const StepContext& context, ReferenceField) {
   const WordDrawing drawing(context);
   const auto panel = std::make_shared<const LineArt>(drawing.panel());
+  const auto trim = std::make_shared<const LineArt>(drawing.trim());
   const auto letters = std::make_shared<const LineArt>(drawing.letters());
   const auto lines = std::make_shared<const LineArt>(drawing.lines());
   auto halos = std::make_shared<std::vector<PlainHalo>>();
   for (const Halo& halo : halosOf(context)) halos->emplace_back(context, halo);
   const bool inGradient = context.choice("fill") == "gradient";
-  const Gradient gradient(context, drawing.box());
+  const Gradient gradient = letterGradient(context, drawing);
+  const bool graded = drawing.gradedPanel();
+  const Gradient ofPanel = panelGradient(context, drawing);
   return [=](int x, int y) {
     std::array<double, 4> total{};
+    const auto in = [&](bool painted, const Gradient& paint, const std::array<double, 4>& shape) {
+      if (!painted) return shape;
+      std::array<double, 4> colour = paint.at(x, y);
+      for (double& v : colour) v *= shape[3];
+      return colour;
+    };
     const auto over = [&](const std::array<double, 4>& above) {
       const double left = 1 - above[3];
       for (std::size_t c = 0; c < 4; ++c) total[c] = above[c] + total[c] * left;
     };
-    over(plainLineArtPixel(*panel, x, y));
+    over(in(graded, ofPanel, plainLineArtPixel(*panel, x, y)));
+    over(plainLineArtPixel(*trim, x, y));
     for (PlainHalo& halo : *halos) over(halo.at(x, y));
-    std::array<double, 4> shape = plainLineArtPixel(*letters, x, y);
-    if (inGradient) {
-      std::array<double, 4> paint = gradient.at(x, y);
-      for (double& v : paint) v *= shape[3];
-      shape = paint;
-    }
-    over(shape);
+    over(in(inGradient, gradient, plainLineArtPixel(*letters, x, y)));
     over(plainLineArtPixel(*lines, x, y));
     return ReferencePixel{4, total};
   };
@@ -218,7 +234,8 @@ std::optional<std::array<double, 4>> extent(const StepContext& context) {
   const auto box = drawing.panelBox();
   const double size = context.number("size");
   const double larger = std::max(0.0, context.most("letterSize") - 1) * size;
-  const double more = context.most("offset") + context.number("line") / 2 + larger + 0.35 * size;
+  const double pointed = context.toggle("panel") && context.choice("notch") != "none" ? std::max(0.0, -context.number("notchDepth")) : 0;
+  const double more = context.most("offset") + context.number("line") / 2 + larger + 0.35 * size + pointed;
   return std::array{box[0] - more, box[1] - more, box[2] + more, box[3] + more};
 }
 

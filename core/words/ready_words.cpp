@@ -90,6 +90,18 @@ const ReadyMade kReady[] = {
                            {"panelColour", hex(0x0d2b33, 217)},
                            {"padding", Point{48, 22}}});
      }},
+    {"Round about", "Words that go round in a ring.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter(params)
+           .set({{"text", Text{"sails · nets · lamps · ropes · "}},
+                 {"set", std::string("along an outline")},
+                 {"spread", true},
+                 {"size", 110.0},
+                 {"colour", hex(0xffd9a8)},
+                 {"rounds", 1.0},
+                 {"order", std::string("together")}})
+           .movingAll("rounds", turning(1));
+     }},
     {"By hand", "A line of handwriting that is written letter by letter.",
      [](std::span<Param> params, std::vector<Item>&) {
        Setter(params)

@@ -70,9 +70,40 @@ std::vector<std::vector<Point>> linesOf(cairo_t* cairo) {
   return lines;
 }
 
+// Where something lies in a text, in bytes.
+struct Stretch {
+  std::size_t from, to;
+};
+
+// Takes the stars out and says what stood between them. One that has no other is a star like any.
+std::vector<Stretch> takeStars(std::string& text) {
+  std::string plain;
+  std::vector<Stretch> between;
+  constexpr std::size_t kNone = std::string::npos;
+  std::size_t open = kNone;
+  for (std::size_t i = 0; i < text.size(); ++i) {
+    if (text[i] != '*') {
+      plain += text[i];
+    } else if (i + 1 < text.size() && text[i + 1] == '*') {
+      plain += '*';
+      ++i;
+    } else if (open != kNone) {
+      between.push_back({open, plain.size()});
+      open = kNone;
+    } else {
+      open = plain.size();
+    }
+  }
+  if (open != kNone) plain.insert(open, 1, '*');
+  text = std::move(plain);
+  return between;
+}
+
 class Setter {
  public:
-  explicit Setter(const TextStyle& style) : style_(style), text_(readable(style.text)) {}
+  explicit Setter(const TextStyle& style) : style_(style), text_(readable(style.text)) {
+    if (style.emphasis) emphasised_ = takeStars(text_);
+  }
 
   Typeset set() {
     const Held<PangoContext, g_object_unref> context(pango_font_map_create_context(fontMap()));
@@ -109,6 +140,18 @@ class Setter {
     if (!style_.features.empty()) {
       const std::string known = readable(style_.features.substr(0, 400));
       pango_attr_list_insert(attributes.get(), pango_attr_font_features_new(known.c_str()));
+    }
+    for (const Stretch& part : emphasised_) {
+      const Emphasis& own = *style_.emphasis;
+      const auto there = [&](PangoAttribute* attribute) {
+        attribute->start_index = static_cast<guint>(part.from);
+        attribute->end_index = static_cast<guint>(part.to);
+        pango_attr_list_insert(attributes.get(), attribute);
+      };
+      there(pango_attr_family_new(own.family.c_str()));
+      there(pango_attr_weight_new(static_cast<PangoWeight>(std::clamp(own.weight, 100, 1000))));
+      there(pango_attr_style_new(own.italic ? PANGO_STYLE_ITALIC : PANGO_STYLE_NORMAL));
+      there(pango_attr_size_new_absolute(static_cast<int>(std::clamp(own.size, 0.05, 20.0) * kEm * PANGO_SCALE)));
     }
     pango_layout_set_attributes(layout, attributes.get());
     pango_layout_set_line_spacing(layout, static_cast<float>(style_.leading));
@@ -188,6 +231,8 @@ class Setter {
       letter.line = line;
       const auto index = static_cast<std::size_t>(cluster.start_index);
       letter.word = index < words.size() ? words[index] : 0;
+      letter.emphasised =
+          std::any_of(emphasised_.begin(), emphasised_.end(), [&](const Stretch& s) { return index >= s.from && index < s.to; });
       if (letters.size() < kMostLetters) letters.insert_or_assign(cluster.start_index, std::move(letter));
       if (!leftwards) x += wide;
     }
@@ -224,6 +269,7 @@ class Setter {
 
   const TextStyle& style_;
   std::string text_;
+  std::vector<Stretch> emphasised_;
   Held<cairo_t, cairo_destroy> cairo_;
   Typeset made_;
 };

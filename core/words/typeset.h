@@ -2,6 +2,7 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -11,6 +12,15 @@ namespace oa {
 
 enum class Alignment { Left, Centre, Right };
 enum class Capitals { AsTyped, Capitals, SmallCapitals };
+
+/// How words between stars are set instead: "come *down* to the quay". Two stars are one star.
+struct Emphasis {
+  std::string family;
+  int weight = 400;
+  bool italic = false;
+  double size = 1;  ///< beside the others
+  bool operator==(const Emphasis&) const = default;
+};
 
 /// Everything but how large they are: lengths are shares of the size of the font.
 struct TextStyle {
@@ -22,9 +32,10 @@ struct TextStyle {
   double spacing = 0;  ///< more between letters
   double leading = 1;  ///< from line to line, beside what the font asks for
   Alignment alignment = Alignment::Centre;
-  double width = 0;           ///< lines are broken there; 0: nowhere
-  double stretch = 1;         ///< how wide letters are beside what the font makes them
-  std::string features = {};  ///< of OpenType, as in CSS (font-feature-settings): "ss01" 1, "tnum"
+  double width = 0;                       ///< lines are broken there; 0: nowhere
+  double stretch = 1;                     ///< how wide letters are beside what the font makes them
+  std::string features = {};              ///< of OpenType, as in CSS (font-feature-settings): "ss01" 1, "tnum"
+  std::optional<Emphasis> emphasis = {};  ///< without it a star is a star
   bool operator==(const TextStyle&) const = default;
 };
 
@@ -35,6 +46,7 @@ struct Letter {
   double wide = 0;                        ///< its advance
   int line = 0;                           ///< which line it stands in, from above
   int word = 0;                           ///< which word of the text it belongs to
+  bool emphasised = false;                ///< it stood between stars
 };
 
 /// Set in a font of size 1, about the middle of all lines.

@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "base/numbers.h"
+#include "base/outline.h"
 #include "base/random.h"
 #include "image/colour.h"
 #include "shapes/premultiplied.h"
@@ -32,6 +33,9 @@ TextStyle styleOf(const StepContext& context) {
   style.alignment = align == "left" ? Alignment::Left : align == "right" ? Alignment::Right : Alignment::Centre;
   // Lines are broken once for all sizes that they move through.
   style.width = context.number("box") / std::max(1e-3, size);
+  if (context.toggle("stars"))
+    style.emphasis =
+        Emphasis{context.text("starFont"), context.integer("starWeight"), context.toggle("starItalic"), context.number("starSize")};
   return style;
 }
 
@@ -99,7 +103,42 @@ struct WordDrawing::Placed {
   std::vector<std::vector<Point>> lines;  // in pixels of the view
 };
 
-WordDrawing::WordDrawing(const StepContext& context) : context_(context), view_(context.view()), set_(typeset(styleOf(context))) {}
+WordDrawing::WordDrawing(const StepContext& context) : context_(context), view_(context.view()), set_(typeset(styleOf(context))) {
+  if (context.choice("set") != "along an outline") return;
+  const Outline& outline = context.outline("outline");
+  const Point middle = measureOf(context).middle;
+  // As fine whatever the view is, so that letters stand alike in each.
+  auto points = flattened(outline, 0.05);
+  for (Point& p : points) p = {p.x + middle.x, p.y + middle.y};
+  way_.emplace(std::move(points), outline.closed);
+  if (!(way_->length() > 0)) way_.reset();
+  if (context.moving(context.index("rounds"))) gone_ = context.progress("rounds") * context.number("rounds");
+}
+
+WordDrawing::Stand WordDrawing::standOf(Point at, double wide) const {
+  const Measure m = measureOf(context_);
+  if (!way_) return {{m.middle.x + at.x * m.size, m.middle.y + at.y * m.size}};
+  const double whole = way_->length();
+  const double half = wide / 2 * m.size / whole;
+  const double wideOfAll = (set_->right - set_->left) * m.size;
+  const double apart = context_.toggle("spread") && wideOfAll > 0 ? whole / wideOfAll : 1;
+  double share = context_.number("startAt") + gone_ + at.x * apart * m.size / whole;
+  // What travels off one end of an open line comes in at the other.
+  if (!way_->closed() && context_.moving(context_.index("rounds"))) share = fract(share);
+  Stand stand;
+  if (!way_->closed()) stand.seen = half > 0 ? std::clamp(std::min(share, 1 - share) / half, 0.0, 1.0) : share >= 0 && share <= 1 ? 1 : 0;
+  // Its foot stands on the outline, turned as a letter so wide lies on it.
+  const Point from = way_->at(share - half).at;
+  const Point to = way_->at(share + half).at;
+  const double length = std::hypot(to.x - from.x, to.y - from.y);
+  stand.along = length > 1e-9 ? Point{(to.x - from.x) / length, (to.y - from.y) / length} : way_->at(share).along;
+  const Point foot = way_->at(share).at;
+  const double down = at.y * m.size;
+  stand.at = {foot.x - stand.along.y * down, foot.y + stand.along.x * down};
+  return stand;
+}
+
+bool WordDrawing::gradedPanel() const { return context_.choice("panelFill") == "gradient"; }
 
 bool WordDrawing::painted() const {
   const std::string_view fill = context_.choice("fill");
@@ -108,6 +147,12 @@ bool WordDrawing::painted() const {
 
 std::array<double, 4> WordDrawing::box() const {
   const Measure m = measureOf(context_);
+  if (way_) {
+    std::array<double, 4> b{1e18, 1e18, -1e18, -1e18};
+    for (const Point& p : way_->points()) b = {std::min(b[0], p.x), std::min(b[1], p.y), std::max(b[2], p.x), std::max(b[3], p.y)};
+    const double more = std::max(-set_->top, set_->bottom) * m.size;
+    return {b[0] - more, b[1] - more, b[2] + more, b[3] + more};
+  }
   return {m.middle.x + set_->left * m.size, m.middle.y + set_->top * m.size, m.middle.x + set_->right * m.size,
           m.middle.y + set_->bottom * m.size};
 }
@@ -127,20 +172,65 @@ std::array<double, 4> WordDrawing::panelBox() const {
   return b;
 }
 
+// It comes and goes with the first of the words.
+double WordDrawing::panelSeen() const {
+  if (context_.passesBy() == PassBy::Whole) return 1;
+  return std::clamp(context_.passed(pieceOf(context_.passesBy(), *set_, {}, 0)).there, 0.0, 1.0);
+}
+
+// On the plane, ending where it begins; empty where there is none.
+std::vector<Point> WordDrawing::panelEdge() const {
+  const auto b = panelBox();
+  if (!context_.toggle("panel") || !(b[2] > b[0]) || !(b[3] > b[1])) return {};
+  const double round = context_.number("panelCorner");
+  const auto edge = roundedBox({b[0], b[1]}, {b[2], b[3]}, round, std::clamp(static_cast<int>(round * view_.scale), 4, 48));
+  const std::string_view side = context_.choice("notch");
+  const double depth = context_.number("notchDepth");
+  if (side == "none" || depth == 0) return edge;
+  // Three points between the corners at both ends of its side.
+  const double corner = std::min({round, (b[2] - b[0]) / 2, (b[3] - b[1]) / 2});
+  const bool upright = side == "left" || side == "right";
+  const double half = std::max(0.0, (upright ? b[3] - b[1] : b[2] - b[0]) / 2 - corner) * context_.number("notchWidth");
+  const double deep = std::min(depth, 0.95 * (upright ? b[2] - b[0] : b[3] - b[1]));
+  const Point out{side == "left" ? -1.0 : side == "right" ? 1.0 : 0.0, side == "top" ? -1.0 : side == "bottom" ? 1.0 : 0.0};
+  const Point onward{-out.y, out.x};  // clockwise
+  const Point middle{(b[0] + b[2]) / 2 + out.x * (b[2] - b[0]) / 2, (b[1] + b[3]) / 2 + out.y * (b[3] - b[1]) / 2};
+  const std::array<Point, 3> notch{Point{middle.x - onward.x * half, middle.y - onward.y * half},
+                                   {middle.x - out.x * deep, middle.y - out.y * deep},
+                                   {middle.x + onward.x * half, middle.y + onward.y * half}};
+  std::vector<Point> line;
+  // The side is the piece of the edge that its middle lies on.
+  const auto holds = [&](Point p, Point q) {
+    return upright ? p.x == middle.x && q.x == middle.x && (p.y - middle.y) * (q.y - middle.y) <= 0
+                   : p.y == middle.y && q.y == middle.y && (p.x - middle.x) * (q.x - middle.x) <= 0;
+  };
+  bool cut = false;
+  for (std::size_t i = 0; i < edge.size(); ++i) {
+    line.push_back(edge[i]);
+    if (cut || i + 1 == edge.size() || !holds(edge[i], edge[i + 1])) continue;
+    line.insert(line.end(), notch.begin(), notch.end());
+    cut = true;
+  }
+  return line;
+}
+
 LineArt WordDrawing::panel() const {
   LineArt art;
-  if (!context_.toggle("panel")) return art;
-  const auto b = panelBox();
-  if (!(b[2] > b[0]) || !(b[3] > b[1])) return art;
-  // It comes and goes with the first of the words.
-  const PassBy by = context_.passesBy();
-  const double seen = by == PassBy::Whole ? 1 : std::clamp(context_.passed(pieceOf(by, *set_, {}, 0)).there, 0.0, 1.0);
-  const double round = context_.number("panelCorner");
-  auto edge = roundedBox({b[0], b[1]}, {b[2], b[3]}, round, std::clamp(static_cast<int>(round * view_.scale), 4, 48));
+  auto edge = panelEdge();
+  if (edge.empty()) return art;
   for (Point& p : edge) p = view_.pixel(p);
   Filling& filling = art.fillings.emplace_back();
-  filling.colour = premultiplied(context_.colour("panelColour"), seen);
-  filling.lines.push_back(edge);
+  filling.colour = premultiplied(gradedPanel() ? Colour{1, 1, 1, 1} : context_.colour("panelColour"), panelSeen());
+  filling.lines.push_back(std::move(edge));
+  return art;
+}
+
+LineArt WordDrawing::trim() const {
+  LineArt art;
+  auto edge = panelEdge();
+  if (edge.empty()) return art;
+  const auto b = panelBox();
+  const double seen = panelSeen();
   const std::string_view side = context_.choice("bar");
   if (const double bar = context_.number("barWidth"); side != "none" && bar > 0) {
     std::array<double, 4> c = b;
@@ -151,7 +241,7 @@ LineArt WordDrawing::panel() const {
     Filling& own = art.fillings.emplace_back();
     own.colour = premultiplied(context_.colour("barColour"), seen);
     // As round as the panel where it lies on its corners.
-    const double corner = std::min({round, bar / 2, (c[2] - c[0]) / 2, (c[3] - c[1]) / 2});
+    const double corner = std::min({context_.number("panelCorner"), bar / 2, (c[2] - c[0]) / 2, (c[3] - c[1]) / 2});
     auto& line =
         own.lines.emplace_back(roundedBox({c[0], c[1]}, {c[2], c[3]}, corner, std::clamp(static_cast<int>(corner * view_.scale), 4, 48)));
     for (Point& p : line) p = view_.pixel(p);
@@ -159,7 +249,7 @@ LineArt WordDrawing::panel() const {
   if (const double width = context_.number("panelLine"); width > 0) {
     Stroke& stroke = art.strokes.emplace_back();
     stroke.colour = stroke.second = premultiplied(context_.colour("panelLineColour"), seen);
-    for (const Point& p : edge) stroke.points.push_back({p, width / 2 * view_.scale});
+    for (const Point& p : edge) stroke.points.push_back({view_.pixel(p), width / 2 * view_.scale});
   }
   return art;
 }
@@ -190,15 +280,16 @@ void WordDrawing::eachLetter(const Take& take) const {
     const auto own = [&](std::size_t id) {
       return context_.moving(id) ? context_.shiftedNumber(id, shift) : std::get<double>(context_.here(id).value);
     };
-    const double seen = own(opacity) * passed.opacity;
+    const Stand stand = standOf(letter.middle, letter.wide);
+    const double seen = own(opacity) * passed.opacity * stand.seen;
     const double large = own(size) * m.size * passed.size;
     if (!(seen > 1.0 / 2048) || !(large * view_.scale > 1e-3)) continue;
     const Point beside = context_.moving(offset) ? std::get<Point>(context_.shifted(offset, shift).value) : context_.point("offset");
     const double turned = (own(turn) + passed.turn) * kDegree;
-    const double c = std::cos(turned) * large;
-    const double s = std::sin(turned) * large;
-    const Point at{m.middle.x + letter.middle.x * m.size + beside.x + passed.offset.x,
-                   m.middle.y + letter.middle.y * m.size + beside.y + passed.offset.y};
+    const double c = (std::cos(turned) * stand.along.x - std::sin(turned) * stand.along.y) * large;
+    const double s = (std::sin(turned) * stand.along.x + std::cos(turned) * stand.along.y) * large;
+    const Point at{stand.at.x + beside.x * stand.along.x - beside.y * stand.along.y + passed.offset.x,
+                   stand.at.y + beside.x * stand.along.y + beside.y * stand.along.x + passed.offset.y};
     Placed placed{i, letter, shift, seen, {}};
     for (const auto& contour : letter.lines) {
       auto& points = placed.lines.emplace_back();
@@ -216,18 +307,21 @@ LineArt WordDrawing::letters() const {
   const bool white = painted();
   const std::size_t colour = context_.index("colour");
   const std::size_t other = context_.index("other");
+  const std::size_t starred = context_.index("starColour");
   const auto last = static_cast<double>(std::max<std::size_t>(1, set_->letters.size() - 1));
   // Letters in one colour go together, as long as they do not move over each other.
   const bool still = !context_.moving(context_.index("offset")) && !context_.moving(context_.index("letterTurn")) &&
-                     !context_.moving(context_.index("letterSize")) && context_.passesBy() == PassBy::Whole;
+                     !context_.moving(context_.index("letterSize")) && context_.passesBy() == PassBy::Whole && !way_;
   eachLetter([&](Placed&& placed) {
     const auto tinted = [&](std::size_t id) {
       return std::get<Colour>(context_.moving(id) ? context_.shifted(id, placed.shift).value : context_.here(id).value);
     };
     const Colour tint = white ? Colour{1, 1, 1, 1}
-                        : fill == "along"
+                        : fill == "along" && !placed.letter.emphasised
                             ? mixColours(tinted(colour), tinted(other), static_cast<double>(placed.index) / last, ColourMixing::OkLab)
-                            : tinted(fill == "by turns" && placed.index % 2 != 0 ? other : colour);
+                            : tinted(placed.letter.emphasised                      ? starred
+                                     : fill == "by turns" && placed.index % 2 != 0 ? other
+                                                                                   : colour);
     const auto ink = premultiplied(tint, placed.seen);
     if (still && !art.fillings.empty() && art.fillings.back().colour == ink) {
       auto& lines = art.fillings.back().lines;
@@ -248,15 +342,16 @@ void WordDrawing::caret(LineArt& art) const {
   const Measure m = measureOf(context_);
   const std::size_t count = std::min(set_->letters.size(), typed());
   const Letter& beside = set_->letters[count == 0 ? 0 : count - 1];
-  const double x = m.middle.x + (beside.middle.x + (count == 0 ? -0.5 : 0.5) * beside.wide + 0.06) * m.size;
-  const double y = m.middle.y + beside.middle.y * m.size;
   const double wide = 0.07 * m.size;
+  const Stand stand = standOf({beside.middle.x + (count == 0 ? -0.5 : 0.5) * beside.wide + 0.095, beside.middle.y}, 0.07);
+  if (stand.seen < 0.5) return;
   const double high = (kHigh + 0.12) * m.size;
   Filling& filling = art.fillings.emplace_back();
   filling.colour = premultiplied(painted() ? Colour{1, 1, 1, 1} : context_.colour("colour"));
   auto& line = filling.lines.emplace_back();
-  for (const Point p : {Point{x, y - high}, {x + wide, y - high}, {x + wide, y + high}, {x, y + high}, {x, y - high}})
-    line.push_back(view_.pixel(p));
+  for (const Point p : {Point{-wide / 2, -high}, {wide / 2, -high}, {wide / 2, high}, {-wide / 2, high}, {-wide / 2, -high}})
+    line.push_back(
+        view_.pixel({stand.at.x + p.x * stand.along.x - p.y * stand.along.y, stand.at.y + p.x * stand.along.y + p.y * stand.along.x}));
 }
 
 LineArt WordDrawing::lines() const {

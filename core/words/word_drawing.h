@@ -3,6 +3,8 @@
 
 #include <array>
 #include <memory>
+#include <optional>
+#include <vector>
 
 #include "params/step_context.h"
 #include "shapes/line_art.h"
@@ -14,8 +16,10 @@ class WordDrawing {
  public:
   explicit WordDrawing(const StepContext& context);
 
-  /// The panel that fits them, with its outline and its bar; empty where there is none.
+  /// The panel that fits them, in its colour, or in white where it is filled with something else; empty where there is none.
   [[nodiscard]] LineArt panel() const;
+  /// Its bar and its outline.
+  [[nodiscard]] LineArt trim() const;
   /// The letters and the caret in their colours, or in white where they are filled with something else.
   [[nodiscard]] LineArt letters() const;
   /// The lines along their edges.
@@ -24,11 +28,22 @@ class WordDrawing {
   [[nodiscard]] std::array<double, 4> box() const;
   [[nodiscard]] std::array<double, 4> panelBox() const;
   [[nodiscard]] const Typeset& set() const { return *set_; }
+  /// Whether the panel is filled with a gradient.
+  [[nodiscard]] bool gradedPanel() const;
   /// Whether they are filled with more than colours of their own.
   [[nodiscard]] bool painted() const;
 
  private:
   struct Placed;
+  /// Where something stands that lies at `at` in the typeset words and is `wide` along, in their size: on the plane.
+  struct Stand {
+    Point at;
+    Point along{1, 0};  ///< which way the line runs there, of length 1
+    double seen = 1;    ///< at the ends of an outline less and less of it
+  };
+  [[nodiscard]] Stand standOf(Point at, double wide) const;
+  [[nodiscard]] std::vector<Point> panelEdge() const;
+  [[nodiscard]] double panelSeen() const;
   // Every letter that is seen, where it is seen.
   template <class Take>
   void eachLetter(const Take& take) const;
@@ -38,6 +53,8 @@ class WordDrawing {
   const StepContext& context_;
   const PlaneView& view_;
   std::shared_ptr<const Typeset> set_;
+  std::optional<MeasuredLine> way_;  // the outline that they stand on, on the plane
+  double gone_ = 0;                  // how far along it they have travelled, as a share
 };
 
 }  // namespace oa

@@ -21,17 +21,40 @@ ParamSpec with(std::string_view id, ParamSpec spec, double atLeast = 0) {
   return spec;
 }
 
+// From below once round, so that words in its middle stand on top.
+Outline ring() {
+  return *outlineFromPath("M0 300 C-166 300 -300 166 -300 0 C-300 -166 -166 -300 0 -300 C166 -300 300 -166 300 0 C300 166 166 300 0 300 Z");
+}
+
 std::vector<ParamSpec> tableOfWords() {
   const auto ordered = [](ParamSpec spec) {
     return field_params::when(std::move(spec), "order", {"forwards", "backwards", "from the middle", "random"});
   };
-  const auto barred = [](ParamSpec spec) { return field_params::when(std::move(spec), "bar", {"left", "right", "top", "bottom"}); };
+  const auto ofPanel = [](ParamSpec spec, std::string_view id, Choices choices) {
+    spec.shownWhen = ShownWhen{"panel", {}, 0};
+    spec.shownWhen->with = id;
+    spec.shownWhen->withChoices = std::move(choices);
+    return spec;
+  };
+  const auto barred = [&](ParamSpec spec) { return ofPanel(std::move(spec), "bar", {"left", "right", "top", "bottom"}); };
+  const auto notched = [&](ParamSpec spec) { return ofPanel(std::move(spec), "notch", {"left", "right", "top", "bottom"}); };
+  const auto graded = [&](ParamSpec spec) { return ofPanel(std::move(spec), "panelFill", {"gradient"}); };
   // Whole rounds of a lap.
   const auto whole = [](ParamSpec spec) {
     spec.rule = LoopRule::Progress;
     spec.defaultLaps = 1;
     return spec;
   };
+  const auto starred = [](ParamSpec spec) { return with("stars", std::move(spec)); };
+  const auto along = [](ParamSpec spec) { return field_params::when(std::move(spec), "set", {"along an outline"}); };
+  ParamSpec outline{.id = "outline",
+                    .label = "Outline",
+                    .help = "The line that the words stand on, through its points, in pixels from their middle. Its poses are keyframes.",
+                    .type = ParamType::Outline,
+                    .base = ring(),
+                    .min = -16384,
+                    .max = 16384,
+                    .unit = Unit::Pixels};
   ParamSpec weight =
       count("weight", "Weight", "How heavy it is: 400 is regular, 700 bold; the nearest there is.", {700, 100, 900, 100, 900});
   return {
@@ -59,6 +82,27 @@ std::vector<ParamSpec> tableOfWords() {
       fixed(share("spacing", "Letter space", "More between letters, as a share of the font's size.", 0, -0.5, 4)),
       fixed(number("leading", "Line space", "From line to line, beside what the font asks for.", {1, 0.2, 6, 0.6, 2}, Unit::Ratio)),
       field_params::place("centre", "Centre", {0.5, 0.5}, "Where their middle lies; 0 to 1 across and down the frame."),
+
+      inSection("Along an outline",
+                fixed(choice("set", "Set", "In lines, or on a line of your own.", "in lines", {"in lines", "along an outline"}))),
+      along(std::move(outline)),
+      along(share("startAt", "Middle at", "Where on the outline their middle lies, as a share of its length.", 0.5)),
+      along(toggle("spread", "Spaced out", "Letters are spaced so that they take up the whole of it.", false)),
+      along(whole(number("rounds", "Travels", "How many rounds they go along the outline within a lap; negative goes back.",
+                         {1, -40, 40, -6, 6}, Unit::None))),
+
+      inSection("Words between stars",
+                toggle("stars", "Set apart", "What stands between two stars is set in its own way: *so*. Two stars are one star.", false)),
+      starred({.id = "starFont",
+               .label = "its font",
+               .help = "The family of its font.",
+               .type = ParamType::Font,
+               .base = Text{"Dancing Script"},
+               .rule = LoopRule::Fixed}),
+      starred(count("starWeight", "its weight", "How heavy it is.", {700, 100, 900, 100, 900})),
+      starred(toggle("starItalic", "its slant", "Slanted, where the font has it.", false)),
+      starred(fixed(number("starSize", "its size", "How large it is beside the others.", {1.2, 0.05, 20, 0.4, 3}, Unit::Ratio))),
+      starred(colour("starColour", "its colour", "What it is filled with.", 0xffb454)),
 
       inSection("Colour", fixed(choice("fill", "Fill",
                                        "One colour, one that goes over into another from the first letter to the last, two "
@@ -106,6 +150,10 @@ std::vector<ParamSpec> tableOfWords() {
 
       inSection("Panel", toggle("panel", "Panel", "A panel behind them that fits, whatever they say.", false)),
       with("panel", colour("panelColour", "its colour", "What the panel is filled with.", 0x1f7672)),
+      with("panel",
+           fixed(choice("panelFill", "filled", "With one colour, or one that goes over into another.", "plain", {"plain", "gradient"}))),
+      graded(colour("panelOther", "other colour", "What its colour goes over into.", 0x0d2b33)),
+      graded(angle("panelAngle", "direction", "Where the gradient goes: 0 is right, 90 is down.", 90)),
       with("panel", offset("padding", "Padding", "How far it reaches beyond the words, across and down.", {64, 28}, 4096, 200)),
       with("panel", number("panelCorner", "its corners", "How round they are.", {28, 0, 4096, 0, 200}, Unit::Pixels)),
       with("panel",
@@ -114,6 +162,11 @@ std::vector<ParamSpec> tableOfWords() {
       with("panel", fixed(choice("bar", "Bar", "A bar along one of its sides.", "none", {"none", "left", "right", "top", "bottom"}))),
       barred(number("barWidth", "its width", "How wide the bar is.", {16, 0, 1024, 0, 100}, Unit::Pixels)),
       barred(colour("barColour", "its colour", "What the bar is filled with.", 0xc8472b)),
+      with("panel", fixed(choice("notch", "Notch", "A notch in one of its sides, or a point on it.", "none",
+                                 {"none", "left", "right", "top", "bottom"}))),
+      notched(number("notchDepth", "its depth", "How far it goes in; a negative one is a point that stands out.",
+                     {36, -2048, 2048, -100, 100}, Unit::Pixels)),
+      notched(share("notchWidth", "its width", "How much of the side it takes up.", 1, 0.02, 1)),
       inSection("Font", fixed({.id = "features",
                                .label = "Features",
                                .help = "Features of the font, as in CSS: tnum, ss01, \"liga\" 0.",

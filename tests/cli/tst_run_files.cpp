@@ -60,6 +60,28 @@ class TestRunFiles : public QObject {
     QVERIFY(!QFile::exists(dir.filePath(QStringLiteral("z.mkv"))));
   }
 
+  // Of what is seen only: another font of words that are not set apart is no matter.
+  void fontsThatAreMissingAreNamed() {
+    QTemporaryDir dir;
+    const QString scene = dir.filePath(QStringLiteral("s.overagain"));
+    const char* const words = R"({"overagain":2,"name":"w","size":[64,32],"frames":4,"layers":[{"name":"w","recipe":[
+        {"step":"words","font":"Kelpwick Grotesk","starFont":"Kelpwick Hand"}]}]})";
+    QFile file(scene);
+    QVERIFY(file.open(QIODevice::WriteOnly) && file.write(words) > 0);
+    file.close();
+    for (const QStringList& asked : {QStringList{QStringLiteral("info"), scene}, QStringList{QStringLiteral("check"), scene}}) {
+      const Finished told = cli(asked);
+      QCOMPARE(told.exitCode, 0);
+      QVERIFY2(told.err.contains("the font \"Kelpwick Grotesk\" is not here"), told.err.constData());
+      QVERIFY(!told.err.contains("Kelpwick Hand"));
+    }
+    const Finished both = cli({QStringLiteral("info"), scene, QStringLiteral("--json"), QStringLiteral("--set"),
+                               QStringLiteral("layers[0].recipe[0].stars=true")});
+    QVERIFY(both.out.contains("Kelpwick Grotesk") && both.out.contains("Kelpwick Hand"));
+    const Finished there = cli({QStringLiteral("info"), scene, QStringLiteral("--set"), QStringLiteral("layers[0].recipe[0].font=cabin")});
+    QVERIFY(there.exitCode == 0 && there.err.isEmpty());
+  }
+
   // Without a loss: the whole is its parts one after the other, and a lap is the lap before.
   void theWholeIsItsParts() {
     QTemporaryDir dir;

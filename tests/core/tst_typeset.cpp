@@ -98,6 +98,7 @@ class TestTypeset : public QObject {
   void lettersAreThoseOfPango();
   void lettersKnowTheirPlace();
   void rightToLeft();
+  void whatStandsBetweenStars();
   void linesAreBroken();
   void spacingAndCapitals();
   void fontsThatAreNotThere();
@@ -244,6 +245,31 @@ void TestTypeset::hostileTexts() {
   }
   QVERIFY(std::isfinite(set->right) && std::isfinite(set->bottom));
   qInfo("%lld ms", static_cast<long long>(timer.elapsed()));
+}
+
+void TestTypeset::whatStandsBetweenStars() {
+  const auto said = [](const char* text, bool apart) {
+    TextStyle style = styled(text);
+    if (apart) style.emphasis = Emphasis{"League Spartan", 700, false, 2};
+    const auto set = typeset(style);
+    QByteArray letters;
+    for (const Letter& letter : set->letters) letters += letter.emphasised ? 'x' : 'o';
+    return letters;
+  };
+  QCOMPARE(said("a *bc* d", false), QByteArray("oooooooo"));
+  QCOMPARE(said("a *bc* d", true), QByteArray("ooxxoo"));
+  QCOMPARE(said("*a* *b", true), QByteArray("xooo"));  // one that is left over is a star
+  QCOMPARE(said("2 ** 3", true), QByteArray("ooooo"));
+  QCOMPARE(said("*", true), QByteArray("o"));
+  QCOMPARE(said("**", true), QByteArray("o"));
+  QCOMPARE(said("***a***", true), QByteArray("oxx"));
+  QCOMPARE(said("*\xd7\xa9\xd7\x9c\xd7\x95\xd7\x9d* a", true), QByteArray("xxxxoo"));
+  // What is set apart is twice as large, and lines are as high as it asks for.
+  TextStyle style = styled("quay");
+  const double high = typeset(style)->bottom;
+  style.text = "*quay*";
+  style.emphasis = Emphasis{style.family, style.weight, false, 2};
+  QVERIFY(std::abs(typeset(style)->bottom - 2 * high) < 0.02 * high);
 }
 
 QTEST_APPLESS_MAIN(TestTypeset)

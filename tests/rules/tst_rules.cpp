@@ -47,7 +47,7 @@ const QMap<QString, QStringList> kArrows{
     {"edit", {"base", "image", "loop", "store", "params", "shapes", "steps", "scene", "sound", "edit"}},
     {"graph", {"base", "image", "loop", "params", "fields", "steps", "scene", "graph"}},
     {"render", {"base", "image", "loop", "params", "steps", "scene", "sound", "graph", "render"}},
-    {"check", {"base", "image", "loop", "store", "scene", "render", "check"}},
+    {"check", {"base", "image", "loop", "params", "words", "store", "scene", "render", "check"}},
     {"media", {"base", "image", "loop", "store", "scene", "sound", "render", "media"}},
 };
 

@@ -484,7 +484,7 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
   std::vector<Value> values;
   if (spec.isScalar())
     values = {spec.min, spec.max, spec.isWhole() ? std::floor((spec.low() + spec.high()) / 2) : (spec.low() * 2 + spec.high()) / 3,
-              spec.isWhole() ? spec.max : (spec.low() * 29 + spec.high()) / 30};
+              spec.isWhole() ? std::floor((spec.low() * 12 + spec.high()) / 13) : (spec.low() * 29 + spec.high()) / 30};
   if (spec.type == ParamType::Point) values = {spec.isWhole() ? Point{1, 1} : Point{0.3, 0.8}, Point{spec.max, spec.min}};
   if (spec.type == ParamType::Layer) values = {0.0, 1.0};
   if (spec.type == ParamType::File) values = {test::shippedMedia("rope.svg")};
@@ -534,6 +534,7 @@ void TestContract::everyParameterMatters() {
         // So small that all there is of words, and beside them, is seen.
         if (id == "words") test::setValue(scene, scene.layers.size() - 1, 0, "size", 16.0);
         if (id == "words" && spec.id != "padding") test::setValue(scene, scene.layers.size() - 1, 0, "padding", Point{8, 4});
+        if (id == "words") test::setValue(scene, scene.layers.size() - 1, 0, "text", Text{"Harb*our*\nDays"});
         if (stir > 0) stirred(tested(scene), i, stir == 1);
         if (spec.rule == LoopRule::Held) scene.frames = 100;
         // Those that show a layer in what they make do so.
@@ -549,6 +550,8 @@ void TestContract::everyParameterMatters() {
               for (Item& item : tested(scene).items) item.params[k].motion = firstMotion(moving, item.params[k], *moving.beginsWith);
         }
         if (stir == 2 && !spec_.items && spec_.kind == StepKind::Source) setAllMoving(tested(scene));
+        // What is counted in rounds only matters while it goes round.
+        if (stir == 2 && spec.rule == LoopRule::Progress) slot(tested(scene), i).motion = test::turn();
         if (spec.shownWhen) {  // shown only with another choice: make it so
           const bool ofItem = i >= tested(scene).params.size();
           const std::span<const ParamSpec> table = ofItem ? spec_.items->params : spec_.params;

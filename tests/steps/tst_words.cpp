@@ -1,7 +1,9 @@
 // Words: a panel that fits, letters one after the other, colours, words as stamps and edges; loops of all that is offered.
 #include <QTest>
 #include <cmath>
+#include <numbers>
 
+#include "base/outline.h"
 #include "base/random.h"
 #include "edit/source_layers.h"
 #include "scene/extent.h"
@@ -70,6 +72,10 @@ class TestWords : public QObject {
   void panelsHaveBarsAndOutlines();
   void lettersWidenAndHaveFeatures();
   void piecesArriveInTheirOrder();
+  void wordsBetweenStarsAreSetApart();
+  void wordsGoRoundOutlines();
+  void wordsLeaveOpenLinesAtTheirEnds();
+  void panelsAreNotchedAndGraded();
 };
 
 // Half as large is a quarter of the area, to a hundredth: nothing is hinted.
@@ -282,7 +288,7 @@ void TestWords::readyOnesLoop_data() {
 
 void TestWords::readyOnesLoop() {
   QFETCH(QString, name);
-  Scene scene = test::oneLayer("flat", 480, 270, 48);
+  Scene scene = test::oneLayer("flat", 960, 640, 48);
   for (const auto& variety : edit::sourceVarieties())
     if (variety.spec->id == "words" && variety.variety == name.toStdString()) scene.layers[0] = edit::sourceLayer(variety, {});
   scene.background.reset();
@@ -505,6 +511,132 @@ void TestWords::piecesArriveInTheirOrder() {
     QVERIFY(std::abs(ink(at(15)) / ink(at(30)) - 0.5) < 0.1);
     QCOMPARE(ink(at(30)), ink(at(31)));
   }
+}
+
+void TestWords::wordsBetweenStarsAreSetApart() {
+  Scene scene = wordsOf("quay *side*");
+  const auto greenOf = [&] {
+    const auto f = test::renderFloat(scene, 0);
+    return test::meanOf(f, 1) * f.width * f.height;
+  };
+  const auto areaNow = [&] { return areaOf(test::renderFloat(scene, 0)); };
+  const double withStars = areaNow();
+  set(scene, "stars", true);
+  set(scene, "starFont", Text{"League Spartan"});
+  set(scene, "starSize", 1.0);
+  set(scene, "starColour", Colour{1, 0, 0, 1});
+  const double apart = areaNow();
+  QVERIFY(apart < withStars - 20);
+  const double side = apart - greenOf();
+  set(scene, "stars", false);
+  set(scene, "text", Text{"quay side"});
+  QVERIFY(std::abs(areaNow() - apart) < 0.01 * apart);
+  set(scene, "text", Text{"side"});
+  QVERIFY2(std::abs(areaNow() - side) < 0.01 * apart, qPrintable(QStringLiteral("%1, %2").arg(areaNow()).arg(side)));
+  // Twice as large takes four times as much.
+  set(scene, "text", Text{"*side*"});
+  set(scene, "stars", true);
+  set(scene, "starSize", 2.0);
+  QVERIFY(std::abs(areaNow() - 4 * side) < 0.02 * 4 * side);
+}
+
+// A quarter of the lap later it is the same ring, turned by a right angle.
+void TestWords::wordsGoRoundOutlines() {
+  Scene scene = wordsOf("nets and sails", 401, 401, 24);
+  set(scene, "size", 40.0);
+  set(scene, "set", std::string("along an outline"));
+  set(scene, "outline",
+      *outlineFromPath(
+          "M0 120 C-66.3 120 -120 66.3 -120 0 C-120 -66.3 -66.3 -120 0 -120 C66.3 -120 120 -66.3 120 0 C120 66.3 66.3 120 0 120 Z"));
+  const auto still = test::renderFloat(scene, 0);
+  QVERIFY(areaOf(still) > 1500);
+  const auto distances = [](const test::FloatFrame& f) {
+    double least = 1e9;
+    double most = 0;
+    for (int y = 0; y < f.height; ++y)
+      for (int x = 0; x < f.width; ++x)
+        if (f.at(x, y, 3) > 0.01f) {
+          const double d = std::hypot(x - 200, y - 200);
+          least = std::min(least, d);
+          most = std::max(most, d);
+        }
+    return std::pair(least, most);
+  };
+  const auto [least, most] = distances(still);
+  QVERIFY2(least > 80 && most < 165, qPrintable(QStringLiteral("%1, %2").arg(least).arg(most)));
+  // In the middle of it they stand upright on top, and there are none at its foot.
+  QVERIFY(areaOf(test::cut(still, 150, 20, 100, 80)) > 200);
+  QVERIFY(areaOf(test::cut(still, 150, 300, 100, 80)) < 0.01);
+  set(scene, "spread", true);
+  QVERIFY(areaOf(test::cut(test::renderFloat(scene, 0), 150, 280, 100, 100)) > 100);
+  set(scene, "rounds", 1.0);
+  test::param(scene, 0, 0, "rounds").motion = test::turn(1);
+  const auto first = test::renderFloat(scene, 0);
+  const auto later = test::renderFloat(scene, 6);
+  double off = 0;
+  for (int y = 0; y < 401; ++y)
+    for (int x = 0; x < 401; ++x) off += std::abs(static_cast<double>(later.at(400 - y, x, 3) - first.at(x, y, 3)));
+  QVERIFY2(off < 0.02 * areaOf(first), qPrintable(QString::number(off / areaOf(first))));
+  QVERIFY(test::compare(later, first).largest > 0.5);
+  QVERIFY(test::renderFloat(scene, 24).rgba == first.rgba);
+}
+
+// What does not fit is not there; what travels goes out at one end and comes in at the other, as if it faded.
+void TestWords::wordsLeaveOpenLinesAtTheirEnds() {
+  Scene scene = wordsOf("a rather long line of words for it", 480, 160, 48);
+  set(scene, "set", std::string("along an outline"));
+  set(scene, "outline", *outlineFromPath("M-120 0 L120 0"));
+  const Ink ink = inkOf(test::renderFloat(scene, 0));
+  QVERIFY2(ink.left >= 102 && ink.right <= 378, qPrintable(QStringLiteral("%1, %2").arg(ink.left).arg(ink.right)));
+  set(scene, "text", Text{"iiii"});
+  set(scene, "rounds", 1.0);
+  test::param(scene, 0, 0, "rounds").motion = test::turn(1);
+  const double whole = areaOf(test::renderFloat(scene, 0));
+  double least = 1e9;
+  double jump = 0;
+  for (int k = 0; k < 48; ++k) {
+    const double area = areaOf(test::renderFloat(scene, k));
+    least = std::min(least, area);
+    jump = std::max(jump, std::abs(areaOf(test::renderFloat(scene, k + 1)) - area));
+    QVERIFY(inkOf(test::renderFloat(scene, k)).left >= 110);
+  }
+  QVERIFY(least > 0.4 * whole && least < 0.95 * whole);
+  QVERIFY2(jump < 0.3 * whole, qPrintable(QString::number(jump / whole)));
+}
+
+void TestWords::panelsAreNotchedAndGraded() {
+  Scene scene = wordsOf("quay");
+  set(scene, "colour", Colour{0, 0, 0, 0});
+  set(scene, "panel", true);
+  set(scene, "padding", Point{60, 20});
+  set(scene, "panelCorner", 0.0);
+  const double whole = areaOf(test::renderFloat(scene, 0));
+  const Ink box = inkOf(test::renderFloat(scene, 0));
+  for (const std::string side : {"left", "right", "top", "bottom"})
+    for (const double depth : {30.0, -30.0})
+      for (const double corner : {0.0, 12.0}) {
+        set(scene, "notch", side);
+        set(scene, "notchDepth", depth);
+        set(scene, "notchWidth", 0.6);
+        set(scene, "panelCorner", corner);
+        const bool upright = side == "left" || side == "right";
+        const double length = (upright ? box.bottom - box.top : box.right - box.left) - 2 * corner;
+        const double expected = whole - depth * 0.6 * length / 2 - (4 - std::numbers::pi) * corner * corner;
+        const double area = areaOf(test::renderFloat(scene, 0));
+        QVERIFY2(std::abs(area - expected) < 0.02 * whole,
+                 qPrintable(QStringLiteral("%1 %2 %3: %4, %5").arg(side.c_str()).arg(depth).arg(corner).arg(area).arg(expected)));
+      }
+  set(scene, "notch", std::string("none"));
+  set(scene, "panelCorner", 0.0);
+  set(scene, "panelFill", std::string("gradient"));
+  set(scene, "panelColour", Colour{1, 0, 0, 1});
+  set(scene, "panelOther", Colour{0, 0, 1, 1});
+  set(scene, "panelAngle", 0.0);
+  const auto graded = test::renderFloat(scene, 0);
+  const int y = (box.top + box.bottom) / 2;
+  QVERIFY(graded.at(box.left + 2, y, 0) > 0.9f && graded.at(box.left + 2, y, 2) < 0.1f);
+  QVERIFY(graded.at(box.right - 3, y, 2) > 0.9f && graded.at(box.right - 3, y, 0) < 0.1f);
+  QVERIFY(std::abs(areaOf(graded) - whole) < 0.01 * whole);
 }
 
 QTEST_APPLESS_MAIN(TestWords)
