@@ -7,6 +7,9 @@
 namespace oa {
 namespace {
 
+// What rounding leaves of edges that cancel each other out.
+constexpr double kNothing = 1e-6;
+
 // A piece of an edge within the row, from left to right or straight down: `height` is its share of the row, with the direction.
 void addPiece(double x0, double x1, double height, int width, float* sums) {
   if (height == 0) return;
@@ -82,6 +85,43 @@ void coverRow(const AreaEdge* edges, std::size_t count, int y, int left, int wid
   RowCover cover(y, left, width, sums);
   for (std::size_t i = 0; i < count; ++i) cover.add(edges[i]);
   if (!cover.finish()) std::fill_n(sums, static_cast<std::size_t>(width), 0.0F);
+}
+
+void coverBox(const AreaEdge* edges, std::size_t count, int left, int top, int width, int height, float* out) {
+  const auto stride = static_cast<std::size_t>(width) + 2;
+  std::fill_n(out, stride * static_cast<std::size_t>(height), 0.0F);
+  for (std::size_t i = 0; i < count; ++i) {
+    // About the box, whose pixels have corners that are whole numbers.
+    Point a{edges[i].from.x + 0.5 - left, edges[i].from.y + 0.5 - top};
+    Point b{edges[i].to.x + 0.5 - left, edges[i].to.y + 0.5 - top};
+    const double way = a.y <= b.y ? 1 : -1;
+    if (way < 0) std::swap(a, b);
+    if (b.y <= 0 || a.y >= height || std::min(a.x, b.x) >= width || a.y == b.y) continue;
+    const double slope = (b.x - a.x) / (b.y - a.y);
+    double from = std::max(a.y, 0.0);
+    const double end = std::min(b.y, static_cast<double>(height));
+    double x = a.x + (from - a.y) * slope;
+    for (int row = static_cast<int>(from); from < end; ++row) {
+      const double to = std::min(end, static_cast<double>(row + 1));
+      const double next = to == b.y ? b.x : a.x + (to - a.y) * slope;
+      addPiece(x, next, way * (to - from), width, out + stride * static_cast<std::size_t>(row));
+      x = next;
+      from = to;
+    }
+  }
+  // Four rows side by side, for a sum waits for the one before.
+  for (int row = 0; row < height; row += 4) {
+    const int rows = std::min(4, height - row);
+    float* const sums = out + stride * static_cast<std::size_t>(row);
+    double sum[4] = {};
+    for (std::size_t x = 0; x < static_cast<std::size_t>(width); ++x)
+      for (int k = 0; k < rows; ++k) {
+        float& here = sums[stride * static_cast<std::size_t>(k) + x];
+        sum[k] += static_cast<double>(here);
+        const double share = std::min(1.0, std::abs(sum[k]));
+        here = share < kNothing ? 0.0F : static_cast<float>(share);
+      }
+  }
 }
 
 }  // namespace oa

@@ -33,4 +33,8 @@ class RowCover {
   bool any_ = false;
 };
 
+/// The same of all rows of a box whose upper left pixel is (left, top), at once: each edge is looked at only once. `out` has `height` rows
+/// of width + 2 numbers, the last two of which mean nothing.
+void coverBox(const AreaEdge* edges, std::size_t count, int left, int top, int width, int height, float* out);
+
 }  // namespace oa

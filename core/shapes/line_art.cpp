@@ -7,6 +7,8 @@
 #include <cstring>
 #include <span>
 
+#include "base/parallel.h"
+#include "base/pooled_vector.h"
 #include "shapes/area_cover.h"
 
 #undef HWY_TARGET_INCLUDE
@@ -119,6 +121,19 @@ void layStroke(const float* colour, const float* second, double softness, bool a
   }
 }
 
+// Shares of a colour over what is there.
+void layShares(const float* colour, const float* shares, int n, float* out) {
+  using Four = hn::FixedTag<float, 4>;
+  const Four d;
+  const auto ink = hn::LoadU(d, colour);
+  for (int x = 0; x < n; ++x, out += 4) {
+    if (shares[x] <= 0) continue;
+    const auto source = hn::Mul(ink, hn::Set(d, shares[x]));
+    const auto under = hn::LoadU(d, out);
+    hn::StoreU(hn::NegMulAdd(hn::Broadcast<3>(source), under, hn::Add(under, source)), d, out);
+  }
+}
+
 // All pieces of a stroke are measured before it is laid down, so that none of it is painted twice.
 void strokeRow(const PiecesOfRow& r, const Nearest& nearest, float* row) {
   int stroke = -1;
@@ -165,12 +180,17 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 HWY_EXPORT(strokeRow);
+HWY_EXPORT(layShares);
 HWY_EXPORT(measurePlain);
 HWY_EXPORT(coverPlainStroke);
 
 namespace {
 
 constexpr int kStripRows = 8;
+
+// Fillings no larger than this, in pixels, as letters are, are covered at once, as long as there is room for all of them.
+constexpr std::int64_t kSmallArea = std::int64_t{1} << 16;
+constexpr std::int64_t kMostSmall = std::int64_t{1} << 23;
 
 StrokePiece pieceOf(const StrokePoint& a, const StrokePoint& b, double softness) {
   StrokePiece p;
@@ -268,9 +288,18 @@ class Strips {
 using PieceStrips = Strips<StrokePiece>;
 using EdgeStrips = Strips<AreaEdge>;
 
-EdgeStrips edgeStrips(const Filling& filling, int height) {
-  return {edgesOf(filling), height, [](const AreaEdge& e) { return static_cast<int>(std::floor(std::min(e.from.y, e.to.y) - 0.5)); },
+EdgeStrips edgeStrips(std::vector<AreaEdge> edges, int height) {
+  return {std::move(edges), height, [](const AreaEdge& e) { return static_cast<int>(std::floor(std::min(e.from.y, e.to.y) - 0.5)); },
           [](const AreaEdge& e) { return static_cast<int>(std::ceil(std::max(e.from.y, e.to.y) + 0.5)) + 1; }};
+}
+
+PixelBox boxOf(const std::vector<AreaEdge>& edges) {
+  PixelBox box{0, 0, 0, 0};
+  for (const AreaEdge& e : edges)
+    box = box.with(
+        {static_cast<int>(std::floor(std::min(e.from.x, e.to.x))) - 1, static_cast<int>(std::floor(std::min(e.from.y, e.to.y))) - 1,
+         static_cast<int>(std::ceil(std::max(e.from.x, e.to.x))) + 2, static_cast<int>(std::ceil(std::max(e.from.y, e.to.y))) + 2});
+  return box;
 }
 
 std::vector<StrokePiece> allPieces(const LineArt& art) {
@@ -289,22 +318,37 @@ class LineArtRows final : public RowMaker {
         width_(width),
         pieces_(
             allPieces(art_), height, [](const StrokePiece& p) { return p.top; }, [](const StrokePiece& p) { return p.bottom; }) {
-    for (const Filling& filling : art_.fillings) edges_.push_back(edgeStrips(filling, height));
     PixelBox box{0, 0, 0, 0};
     for (const StrokePiece& p : pieces_.all()) box = box.with({p.left, p.top, p.right, p.bottom});
-    for (const EdgeStrips& edges : edges_) {
-      PixelBox own{0, 0, 0, 0};
-      for (const AreaEdge& e : edges.all())
-        own = own.with(
-            {static_cast<int>(std::floor(std::min(e.from.x, e.to.x))) - 1, static_cast<int>(std::floor(std::min(e.from.y, e.to.y))) - 1,
-             static_cast<int>(std::ceil(std::max(e.from.x, e.to.x))) + 2, static_cast<int>(std::ceil(std::max(e.from.y, e.to.y))) + 2});
+    std::vector<std::vector<AreaEdge>> small(art_.fillings.size());
+    std::size_t room = 0;
+    for (std::size_t i = 0; i < art_.fillings.size(); ++i) {
+      std::vector<AreaEdge> edges = edgesOf(art_.fillings[i]);
+      PixelBox own = boxOf(edges);
       if (!own.empty()) box = box.with(own);
       own = own.within({0, 0, width, height});
-      reach_.push_back(own.empty() ? PixelBox{0, 0, 0, 0} : own);
+      if (own.empty()) own = {0, 0, 0, 0};
+      const std::int64_t area = std::int64_t{own.x1 - own.x0 + 2} * (own.y1 - own.y0);
+      const bool atOnce = area <= kSmallArea && static_cast<std::int64_t>(room) + area <= kMostSmall;
+      fills_.push_back(
+          {own, atOnce ? room : kInStrips, edgeStrips(atOnce ? std::vector<AreaEdge>() : std::move(edges), atOnce ? 0 : height)});
+      if (!atOnce) continue;
+      small[i] = std::move(edges);
+      room += static_cast<std::size_t>(area);
     }
+    shares_.resize(room);
+    parallelBands(
+        static_cast<int>(small.size()),
+        [&](int from, int to) {
+          for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i)
+            if (const PixelBox& own = fills_[i].reach; fills_[i].first != kInStrips && !own.empty())
+              coverBox(small[i].data(), small[i].size(), own.x0, own.y0, own.x1 - own.x0, own.y1 - own.y0,
+                       shares_.data() + fills_[i].first);
+        },
+        8);
     here_.resize(static_cast<std::size_t>(height / kStripRows) + 1);
-    for (std::size_t i = 0; i < reach_.size(); ++i)
-      for (int strip = reach_[i].y0 / kStripRows; strip * kStripRows < reach_[i].y1; ++strip)
+    for (std::size_t i = 0; i < fills_.size(); ++i)
+      for (int strip = fills_[i].reach.y0 / kStripRows; strip * kStripRows < fills_[i].reach.y1; ++strip)
         here_[static_cast<std::size_t>(strip)].push_back(static_cast<std::uint32_t>(i));
     box_ = box.within({0, 0, width, height});
     if (box_.empty()) box_ = {0, 0, 0, 0};
@@ -321,7 +365,7 @@ class LineArtRows final : public RowMaker {
     if (y < box_.y0 || y >= box_.y1) return;
     float sums[kSpanStep + kSpanPadding];
     for (const std::uint32_t i : here_[static_cast<std::size_t>(y / kStripRows)]) {
-      const PixelBox& reach = reach_[i];
+      const PixelBox& reach = fills_[i].reach;
       if (y < reach.y0 || y >= reach.y1) continue;
       const int left = std::max(x0, reach.x0);
       const int right = std::min(x0 + n, reach.x1);
@@ -341,8 +385,8 @@ class LineArtRows final : public RowMaker {
       std::memset(row, 0, sizeof(float) * 4 * static_cast<std::size_t>(width_));
       if (y < box_.y0 || y >= box_.y1) continue;
       for (const std::uint32_t i : here_[static_cast<std::size_t>(y / kStripRows)])
-        if (y >= reach_[i].y0 && y < reach_[i].y1)
-          fillPart(i, y, reach_[i].x0, reach_[i].x1, sums.data(), row + static_cast<std::ptrdiff_t>(reach_[i].x0) * 4);
+        if (const PixelBox& reach = fills_[i].reach; y >= reach.y0 && y < reach.y1)
+          fillPart(i, y, reach.x0, reach.x1, sums.data(), row + static_cast<std::ptrdiff_t>(reach.x0) * 4);
       const auto listed = pieces_.listed(y);
       if (listed.empty()) continue;
       const PiecesOfRow pieces{pieces_.all().data(), listed.data(), listed.size(), art_.strokes.data(), art_.add, y, width_};
@@ -354,22 +398,31 @@ class LineArtRows final : public RowMaker {
   // Columns [left, right) of a row, the first of them at `out`.
   void fillPart(std::size_t which, int y, int left, int right, float* sums, float* out) const {
     const std::array<float, 4>& colour = art_.fillings[which].colour;
-    RowCover cover(y, left, right - left, sums);
-    edges_[which].at(y, [&](const AreaEdge& e) { cover.add(e); });
-    if (!cover.finish()) return;
-    for (int x = 0; x < right - left; ++x, out += 4) {
-      const float share = sums[x];
-      if (share <= 0) continue;
-      const float under = 1 - colour[3] * share;
-      for (int c = 0; c < 4; ++c) out[c] = colour[static_cast<std::size_t>(c)] * share + out[c] * under;
+    const Fill& fill = fills_[which];
+    const float* shares = sums;
+    if (fill.first != kInStrips) {
+      const PixelBox& own = fill.reach;
+      const auto stride = static_cast<std::size_t>(own.x1 - own.x0) + 2;
+      shares = shares_.data() + fill.first + stride * static_cast<std::size_t>(y - own.y0) + static_cast<std::size_t>(left - own.x0);
+    } else {
+      RowCover cover(y, left, right - left, sums);
+      fill.edges.at(y, [&](const AreaEdge& e) { cover.add(e); });
+      if (!cover.finish()) return;
     }
+    HWY_DYNAMIC_DISPATCH(layShares)(colour.data(), shares, right - left, out);
   }
 
+  static constexpr std::size_t kInStrips = ~std::size_t{0};
+  struct Fill {
+    PixelBox reach;     // within the picture
+    std::size_t first;  // of its shares, row by row; kInStrips: they are found from its edges where they are wanted
+    EdgeStrips edges;
+  };
   LineArt art_;
   int width_;
   PieceStrips pieces_;
-  std::vector<EdgeStrips> edges_;
-  std::vector<PixelBox> reach_;                   // of each filling, within the picture
+  std::vector<Fill> fills_;
+  RawPooledVector<float> shares_;                 // of those that are covered at once
   std::vector<std::vector<std::uint32_t>> here_;  // the fillings that reach into each strip of rows, in their order
   PixelBox box_;
 };
