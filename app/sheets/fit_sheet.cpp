@@ -168,7 +168,7 @@ void FitSheet::find() {
   std::vector<double> periods;
   for (const Rhythm& rhythm : rhythms_) periods.push_back(rhythm.seconds);
   const double longest = std::min(seconds_, kMaxFrames / scene.rate.value());
-  auto fits = fitLoop(periods, scene.rate, share_, longest);
+  auto fits = worthChoosing(fitLoop(periods, scene.rate, share_, longest));
   // The shortest and the truest, and between them those that are well better than the one before.
   constexpr double kBetter = 0.6;
   fits_.clear();

@@ -46,6 +46,14 @@ std::vector<LoopFit> fitLoop(const std::vector<double>& periods, const Rational&
   return fits;
 }
 
+std::vector<LoopFit> worthChoosing(const std::vector<LoopFit>& fits) {
+  std::vector<LoopFit> left;
+  for (auto fit = fits.rbegin(); fit != fits.rend(); ++fit)
+    if (left.empty() || static_cast<double>(fit->frames) * 1.05 < static_cast<double>(left.back().frames)) left.push_back(*fit);
+  std::reverse(left.begin(), left.end());
+  return left;
+}
+
 namespace {
 
 // A text as words and numbers, in small letters.

@@ -23,6 +23,9 @@ struct LoopFit {
 /// first is the shortest loop, the last one the truest.
 std::vector<LoopFit> fitLoop(const std::vector<double>& periods, const Rational& rate, double tolerance, double longest);
 
+/// Of those, without the ones that save next to nothing: each that is left is more than a twentieth shorter than any that fits better.
+std::vector<LoopFit> worthChoosing(const std::vector<LoopFit>& fits);
+
 /// How fast something is wanted to go, as people say it.
 struct Rate {
   enum class Of {

@@ -1,5 +1,6 @@
 // Tables of titles, loop lengths that fit and rates that come out as laps.
 #include <QTest>
+#include <algorithm>
 #include <cmath>
 #include <random>
 
@@ -164,6 +165,19 @@ void TestTitlesCore::knownRhythmsFitExactly() {
   QCOMPARE(near.back().frames, 600 * 30);
   QCOMPARE(near.back().off, 0.0);
   QVERIFY(fitLoop({24, 36}, {30, 1}, 0, 60).empty());
+  // What is hardly shorter than a truer one is not worth a choice; every one that goes has such a one among those that stay.
+  const auto all = fitLoop({24, 36}, {30, 1}, 0.04, 600);
+  QVERIFY(all.size() > 3);
+  const auto worth = worthChoosing(all);
+  QVERIFY(!worth.empty() && worth.back().frames == 2160 && worth.size() < all.size());
+  for (const LoopFit& fit : all) {
+    const auto next = std::find_if(worth.begin(), worth.end(), [&](const LoopFit& w) { return w.frames >= fit.frames; });
+    QVERIFY(next != worth.end() && next->off <= fit.off);
+    QVERIFY(next->frames == fit.frames || static_cast<double>(next->frames) <= 1.05 * static_cast<double>(fit.frames));
+  }
+  for (std::size_t i = 1; i < worth.size(); ++i)
+    QVERIFY(static_cast<double>(worth[i].frames) > 1.05 * static_cast<double>(worth[i - 1].frames));
+  QVERIFY(worthChoosing({}).empty());
   QVERIFY(fitLoop({}, {30, 1}, 0, 60).empty());
 }
 
