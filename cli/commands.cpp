@@ -114,10 +114,6 @@ Json jointJson(const JointReport& r) {
           {"speedJump", r.speedJump}, {"clean", r.clean},   {"steady", r.steady}};
 }
 
-}  // namespace
-
-namespace {
-
 // Beside what is asked for, so that it does not get lost among it.
 void tellMissingFonts(const Scene& scene) {
   for (const std::string& family : missingFonts(scene))

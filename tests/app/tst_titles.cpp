@@ -60,6 +60,7 @@ class TestTitles : public QObject {
   void letterByLetter();
   void aPanelThatFits();
   void heroWordsWithAWall();
+  void wordsStandOnALine();
 };
 
 void TestTitles::wordsAreTyped() {
@@ -179,6 +180,32 @@ void TestTitles::heroWordsWithAWall() {
   QCOMPARE(static_cast<Id>(std::get<double>(room.param("layer").base)), title);
   QCOMPARE(room.w.document().layer()->name, std::string("Wall of Title"));
   told("hero words with a wall of the same behind", hands, 15);
+}
+
+// The points of the line lie where they are drawn, however large the words are.
+void TestTitles::wordsStandOnALine() {
+  Room room;
+  Hands hands(room.w);
+  hands.addLayer(QStringLiteral("Title"));
+  auto* section = child<CardSection>(&room.w.recipe(), "section-Along an outline");
+  if (section->folded()) QTest::mouseClick(child<QToolButton>(section, "sectionHeading"), Qt::LeftButton);
+  QVERIFY(paramRow(room.w, "words", "outline") == nullptr || !paramRow(room.w, "words", "outline")->isVisible());
+  hands.choose("words", "set", QStringLiteral("Along an outline"));
+  QTRY_VERIFY(paramRow(room.w, "words", "outline") && paramRow(room.w, "words", "outline")->isVisible());
+  auto* edit = paramRow(room.w, "words", "outline")->findChild<QToolButton*>(QStringLiteral("editOutline"));
+  QTest::mouseClick(edit, Qt::LeftButton);
+  QVERIFY(edit->isChecked());
+  View& view = room.w.view();
+  const double zoom = view.frameRect().width() / 640;
+  const auto points = [&] { return std::get<Outline>(room.param("outline").base).points; };
+  QCOMPARE(points()[3].at, (Point{300, 0}));
+  const QPointF right = view.frameRect().topLeft() + QPointF(620, 180) * zoom;
+  drag(&view, right, right + QPointF(-90, -47) * zoom);
+  QVERIFY2(std::hypot(points()[3].at.x - 210, points()[3].at.y + 47) < 4,
+           qPrintable(QStringLiteral("%1, %2").arg(points()[3].at.x).arg(points()[3].at.y)));
+  QCOMPARE(points()[1].at, (Point{-300, 0}));
+  room.w.document().history().undo();
+  QCOMPARE(points()[3].at, (Point{300, 0}));
 }
 
 QTEST_MAIN(TestTitles)
