@@ -19,7 +19,6 @@
 #include <QScreen>
 #include <QSettings>
 #include <QSignalBlocker>
-#include <QSpinBox>
 #include <QSplitter>
 #include <QStackedWidget>
 #include <QToolButton>
@@ -52,6 +51,7 @@
 #include "widgets/layer_pile.h"
 #include "widgets/motion_list.h"
 #include "widgets/recipe_panel.h"
+#include "widgets/run_field.h"
 #include "widgets/run_strip.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -206,22 +206,21 @@ QWidget* Window::makeRunBar(QWidget* parent) {
   runStrip_ = new RunStrip(document_, player_, bar);
   connect(runStrip_, &RunStrip::passageWanted, this, &Window::showPassages);
   row->addWidget(runStrip_, 1);
-  auto* loops = new QSpinBox(bar);
+  auto* loops = new RunField(bar);
   loops->setObjectName(QStringLiteral("runLoops"));
-  loops->setRange(1, kMaxRunLoops);
-  loops->setPrefix(tr("Loop × "));
-  loops->setFixedWidth(84);
-  loops->setButtonSymbols(QAbstractSpinBox::NoButtons);
-  loops->setAccessibleName(tr("Loops of the run"));
-  loops->setToolTip(tr("How many loops lie between what arrives and what leaves"));
-  connect(loops, &QSpinBox::valueChanged, this, [this](int count) {
-    document_.edit(tr("loops of the run"), QStringLiteral("run/count"), [&](Scene& scene) { scene.run.loops = count; });
+  connect(loops, &RunField::loopsWanted, this, [this](int count) {
+    document_.edit(tr("loops of the run"), QStringLiteral("run/count"), [&](Scene& scene) {
+      scene.run.loops = count;
+      scene.run.seconds = 0;
+    });
+  });
+  connect(loops, &RunField::secondsWanted, this, [this](double seconds) {
+    document_.edit(tr("seconds of the run"), QStringLiteral("run/count"), [&](Scene& scene) { scene.run.seconds = seconds; });
   });
   connect(&document_, &Document::changed, loops, [this, loops] {
-    const QSignalBlocker quiet(loops);
-    loops->setValue(document_.scene().run.loops);
-    // What does not loop, or a wish in seconds, sets the length instead.
-    loops->setEnabled(document_.scene().run.seconds <= 0 && runOf(document_.scene()).seconds <= 0);
+    loops->setLength(document_.scene().run.loops, document_.scene().run.seconds);
+    // What does not loop sets the length instead.
+    loops->setEnabled(runOf(document_.scene()).seconds <= 0);
   });
   row->addWidget(loops);
   return bar;

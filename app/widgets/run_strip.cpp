@@ -114,7 +114,7 @@ RunStrip::Hit RunStrip::hitAt(QPointF at) const {
   }
   const QRectF loop = rectOf(Part::Loop);
   if (run_.arrive > 0 && std::abs(at.x() - loop.left()) < kEdge) return {Grab::ArriveEnd, {}};
-  if (std::abs(at.x() - loop.right()) < kEdge && run_.seconds <= 0 && document_.scene().run.seconds <= 0) return {Grab::LoopEnd, {}};
+  if (std::abs(at.x() - loop.right()) < kEdge && run_.seconds <= 0) return {Grab::LoopEnd, {}};
   if (run_.leave > 0 && std::abs(at.x() - rectOf(Part::Leave).right()) < kEdge) return {Grab::LeaveEnd, {}};
   return {Grab::Scrub, {}};
 }
@@ -199,6 +199,7 @@ void RunStrip::mousePressEvent(QMouseEvent* event) {
   pressX_ = at.x();
   pressRun_ = run_;
   pressLoops_ = document_.scene().run.loops;
+  pressSeconds_ = document_.scene().run.seconds;
   const bool leaving = held_.grab == Grab::LeaveEnd || (held_.bar && held_.bar->leaving);
   perFrame_ = rectOf(leaving ? Part::Leave : Part::Arrive).width() /
               static_cast<double>(std::max<std::int64_t>(1, leaving ? run_.leave : run_.arrive));
@@ -237,6 +238,12 @@ void RunStrip::drag(QPointF at) {
     case Grab::Scrub:
       return player_.setPlace(placeAt(at.x()));
     case Grab::LoopEnd: {
+      if (pressSeconds_ > 0) {
+        // As quickly as whole loops, by tenths.
+        const double more = moved / kPixelsPerLap * document_.scene().seconds();
+        const double seconds = std::clamp(std::round((pressSeconds_ + more) * 10) / 10, 0.1, kMaxRunSeconds);
+        return document_.edit(tr("seconds of the run"), QStringLiteral("run/loops"), [&](Scene& scene) { scene.run.seconds = seconds; });
+      }
       const int loops = std::clamp(pressLoops_ + static_cast<int>(std::lround(moved / kPixelsPerLap)), 1, kMaxRunLoops);
       return document_.edit(tr("loops of the run"), QStringLiteral("run/loops"), [&](Scene& scene) { scene.run.loops = loops; });
     }

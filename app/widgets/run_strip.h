@@ -62,7 +62,8 @@ class RunStrip : public QWidget {
   double perFrame_ = 1;  // pixels, of the part that is dragged, as it was when the drag began
   RunLength pressRun_;
   int pressLoops_ = 1;
-  double pressDelay_ = 0;  // seconds
+  double pressSeconds_ = 0;  // of the run; 0: it is counted in loops
+  double pressDelay_ = 0;    // seconds
   double pressLasts_ = 0;
 };
 

@@ -28,6 +28,7 @@
 #include "widgets/rate_dialog.h"
 #include "widgets/recipe_card.h"
 #include "widgets/recipe_panel.h"
+#include "widgets/run_field.h"
 #include "widgets/run_strip.h"
 #include "widgets/text_field.h"
 #include "widgets/view.h"
@@ -192,11 +193,34 @@ void TestRun::partsAndBarsAreDragged() {
   const QRectF wide = room.strip().rectOf(RunStrip::Part::Loop);
   drag(&room.strip(), QPointF(wide.right(), wide.bottom() - 6), QPointF(wide.right() + 60, wide.bottom() - 6));
   QCOMPARE(room.scene().run.loops, 3);
-  auto* loops = child<QSpinBox>(&room.w, "runLoops");
-  QCOMPARE(loops->value(), 3);
+  auto* loops = child<RunField>(&room.w, "runLoops");
+  QVERIFY(loops->text().endsWith(QLatin1Char('3')));
   typeInto(loops, QStringLiteral("5"));
   QCOMPARE(room.scene().run.loops, 5);
   QCOMPARE(runOf(room.scene()).loop, 100);
+  // In seconds, typed and dragged; what is neither changes nothing.
+  typeInto(loops, QStringLiteral("3.5 s"));
+  QCOMPARE(room.scene().run.seconds, 3.5);
+  QCOMPARE(runOf(room.scene()).loop, 70);
+  const QRectF inSeconds = room.strip().rectOf(RunStrip::Part::Loop);
+  drag(&room.strip(), QPointF(inSeconds.right(), inSeconds.bottom() - 6), QPointF(inSeconds.right() + 60, inSeconds.bottom() - 6));
+  const double longer = room.scene().run.seconds;
+  QVERIFY(longer > 4);
+  for (const char* nothing : {"some", "0", "-2", "0 s", "3 laps or so"}) {
+    typeInto(loops, QString::fromLatin1(nothing));
+    QCOMPARE(room.scene().run.seconds, longer);
+    QCOMPARE(room.scene().run.loops, 5);
+  }
+  QTest::keyClick(loops, Qt::Key_Up);
+  QCOMPARE(room.scene().run.seconds, longer + 1);
+  typeInto(loops, QStringLiteral("5"));
+  QCOMPARE(room.scene().run.seconds, 0.0);
+  QTest::keyClick(loops, Qt::Key_Down);
+  QCOMPARE(room.scene().run.loops, 4);
+  loops->clearFocus();
+  QCOMPARE(loops->text(), QStringLiteral("Loop × 4"));
+  room.w.document().history().undo();
+  QVERIFY(loops->text().endsWith(QLatin1Char('5')));
   const QRectF leave = room.strip().rectOf(RunStrip::Part::Leave);
   const double lasts = passing(true).lasts;
   drag(&room.strip(), QPointF(leave.right() - 1, leave.bottom() - 6), QPointF(leave.right() - 40, leave.bottom() - 6));
@@ -335,7 +359,7 @@ void TestRun::partsAreExported() {
   Room room;
   room.clickPart(RunStrip::Part::Arrive);
   room.pick("Fade");
-  typeInto(child<QSpinBox>(&room.w, "runLoops"), QStringLiteral("2"));
+  typeInto(child<RunField>(&room.w, "runLoops"), QStringLiteral("2"));
   room.w.showExport();
   auto& sheet = room.w.exportSheet();
   QTemporaryDir dir;

@@ -53,8 +53,8 @@ void TestExportFiles::everySceneInEveryFormat() {
   loaded.frames = 120;
   const QTemporaryDir folder;
   const QString target = folder.filePath(format == "png" ? QStringLiteral("f_%04d.png") : QStringLiteral("loop.") + format);
-  const Finished done = cli(
-      {"render", demo(scene), "-o", target, "--size", QStringLiteral("%1x%2").arg(kWidth).arg(kHeight), "--quiet", "--set", "frames=120", "--part", "loop"});
+  const Finished done = cli({"render", demo(scene), "-o", target, "--size", QStringLiteral("%1x%2").arg(kWidth).arg(kHeight), "--quiet",
+                             "--set", "frames=120", "--part", "loop"});
   QVERIFY2(done.exitCode == 0, done.err.constData());
   const QJsonObject stream = probe(target);
   // Exactly N, never N + 1.
@@ -76,9 +76,14 @@ void TestExportFiles::everySceneInEveryFormat() {
   }
   const auto frames = decoded(target, kWidth, kHeight);
   QCOMPARE(static_cast<int>(frames.size()), loaded.frames);
-  const DecodedJoint joint = decodedJoint(frames);
+  // Where pictures are held, from one that is another to the next.
+  std::vector<QByteArray> others;
+  for (std::size_t i = 0; i < frames.size(); i += static_cast<std::size_t>(loaded.hold)) others.push_back(frames[i]);
+  const DecodedJoint joint = decodedJoint(others);
   QVERIFY2(joint.median > 0, "nothing moves");
-  QVERIFY2(joint.joint <= 1.5 * joint.median || joint.joint <= 1.03 * joint.largest,
+  // A movie begins with a picture that is coded anew: a seventh of a level is what that alone may make.
+  const double anew = format == "mp4" || format == "webm" ? 0.15 : 0;
+  QVERIFY2(joint.joint <= std::max(1.5 * joint.median, joint.median + anew) || joint.joint <= 1.03 * joint.largest,
            qPrintable(QStringLiteral("joint %1, median %2").arg(joint.joint).arg(joint.median)));
 }
 
