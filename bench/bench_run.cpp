@@ -72,7 +72,8 @@ void stillTitle() {
   titled.layers.push_back(title);
   Frames loop(alone);
   Frames both(titled);
-  bench::report("a still title over a moving loop, against the loop alone", bench::ratio([&] { both(); }, [&] { loop(); }, 16), 1.05, false);
+  bench::report("a still title over a moving loop, against the loop alone", bench::ratio([&] { both(); }, [&] { loop(); }, 16), 1.05,
+                false);
 }
 
 void movingLetters() {

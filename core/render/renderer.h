@@ -38,7 +38,8 @@ class Renderer {
   /// A part of the scene's plane instead of the frame.
   Renderer(const Scene& scene, const PlaneView& view, RenderOptions options = {});
 
-  /// Renders frame `k`, read modulo the loop, or as the run has it; footage goes on with `k`. One call at a time; bands run in parallel inside.
+  /// Renders frame `k`, read modulo the loop, or as the run has it; footage goes on with `k`. One call at a time; bands run in parallel
+  /// inside.
   void render(std::int64_t k, PixelSink& sink);
 
   [[nodiscard]] int width() const { return view_.width; }
