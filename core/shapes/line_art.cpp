@@ -330,11 +330,13 @@ class LineArtRows final : public RowMaker {
       if (own.empty()) own = {0, 0, 0, 0};
       const std::int64_t area = std::int64_t{own.x1 - own.x0 + 2} * (own.y1 - own.y0);
       const bool atOnce = area <= kSmallArea && static_cast<std::int64_t>(room) + area <= kMostSmall;
-      fills_.push_back(
-          {own, atOnce ? room : kInStrips, edgeStrips(atOnce ? std::vector<AreaEdge>() : std::move(edges), atOnce ? 0 : height)});
-      if (!atOnce) continue;
-      small[i] = std::move(edges);
-      room += static_cast<std::size_t>(area);
+      if (atOnce) {
+        fills_.push_back({own, room, edgeStrips({}, 0)});
+        small[i] = std::move(edges);
+        room += static_cast<std::size_t>(area);
+      } else {
+        fills_.push_back({own, kInStrips, edgeStrips(std::move(edges), height)});
+      }
     }
     shares_.resize(room);
     parallelBands(

@@ -296,6 +296,7 @@ const std::vector<std::string>& fontFamilies() {
     int count = 0;
     pango_font_map_list_families(fontMap(), &list, &count);
     std::vector<std::string> names;
+    names.reserve(static_cast<std::size_t>(std::max(0, count)));
     for (int i = 0; i < count; ++i) names.emplace_back(pango_font_family_get_name(list[i]));
     g_free(static_cast<void*>(list));
     std::sort(names.begin(), names.end());

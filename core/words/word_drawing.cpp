@@ -183,7 +183,7 @@ std::vector<Point> WordDrawing::panelEdge() const {
   const auto b = panelBox();
   if (!context_.toggle("panel") || !(b[2] > b[0]) || !(b[3] > b[1])) return {};
   const double round = context_.number("panelCorner");
-  const auto edge = roundedBox({b[0], b[1]}, {b[2], b[3]}, round, std::clamp(static_cast<int>(round * view_.scale), 4, 48));
+  auto edge = roundedBox({b[0], b[1]}, {b[2], b[3]}, round, std::clamp(static_cast<int>(round * view_.scale), 4, 48));
   const std::string_view side = context_.choice("notch");
   const double depth = context_.number("notchDepth");
   if (side == "none" || depth == 0) return edge;
