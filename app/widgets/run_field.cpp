@@ -32,7 +32,7 @@ void RunField::setLength(int loops, double seconds) {
 QString RunField::bare() const { return seconds_ > 0 ? tr("%1 s").arg(app::text(numberText(seconds_, 3))) : QString::number(loops_); }
 
 void RunField::showLength() {
-  setText(hasFocus() ? bare() : seconds_ > 0 ? tr("Loop %1").arg(bare()) : tr("Loop × %1").arg(bare()));
+  setText(hasFocus() || seconds_ > 0 ? bare() : tr("Loop × %1").arg(bare()));
   setModified(false);
 }
 
