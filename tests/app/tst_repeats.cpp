@@ -11,6 +11,7 @@
 #include "edit/outlines.h"
 #include "support/counted.h"
 #include "support/media.h"
+#include "support/room.h"
 #include "widgets/ask_colour.h"
 #include "widgets/card_section.h"
 #include "widgets/file_editor.h"
@@ -28,8 +29,6 @@ namespace {
 struct Room {
   Window w;
   explicit Room(std::vector<Layer> layers = {}) {
-    w.resize(1280, 800);
-    w.show();
     Scene scene;
     scene.width = 640;
     scene.height = 360;
@@ -38,16 +37,12 @@ struct Room {
     scene.background = hexColour(0x10222c);
     scene.layers = std::move(layers);
     if (scene.layers.empty()) scene.layers.push_back(newLayer(*findStep("flat"), "Ground"));
-    w.document().reset(scene, {});
-    w.activateWindow();
-    (void)QTest::qWaitForWindowActive(&w);
+    showWith(w, &scene);
   }
   [[nodiscard]] const Scene& scene() { return w.document().scene(); }
   [[nodiscard]] View& view() { return w.view(); }
   [[nodiscard]] const RecipeStep& source() { return w.document().layer()->recipe[0]; }
-  [[nodiscard]] const Param& param(const char* id) {
-    return source().params[static_cast<std::size_t>(findParam(source().spec->params, id))];
-  }
+  [[nodiscard]] const Param& param(const char* id) { return sourceParam(w, id); }
   [[nodiscard]] const Param& stamp(const char* id, std::size_t which = 0) {
     return source().items[which].params[static_cast<std::size_t>(findParam(source().spec->items->params, id))];
   }

@@ -20,6 +20,7 @@
 #include "sheets/titles_sheet.h"
 #include "support/counted.h"
 #include "support/files.h"
+#include "support/room.h"
 #include "top_bar.h"
 #include "widgets/motion_pill.h"
 #include "widgets/number_field.h"
@@ -42,8 +43,6 @@ namespace {
 struct Room {
   Window w;
   Room() {
-    w.resize(1280, 800);
-    w.show();
     Scene scene;
     scene.width = 320;
     scene.height = 180;
@@ -55,13 +54,24 @@ struct Room {
     for (const auto& [id, v] : {std::pair{"width", 60.0}, {"height", 40.0}})
       source.params[static_cast<std::size_t>(findParam(source.spec->params, id))].base = v;
     scene.layers.push_back(shape);
-    w.document().reset(scene, {});
+    showWith(w, &scene);
     w.document().setCurrentLayer(w.document().scene().layers[1].id);
-    w.activateWindow();
-    (void)QTest::qWaitForWindowActive(&w);
   }
   RunStrip& strip() { return w.runStrip(); }
   const Scene& scene() { return w.document().scene(); }
+  // A title of such words, and the sheet of its table.
+  TitlesSheet* titlesOf(const QString& words) {
+    Hands(w).addLayer(QStringLiteral("Title"));
+    typeWords(words);
+    w.commands().action(QStringLiteral("titles"))->trigger();
+    return child<TitlesSheet>(&w, "sheet-titles");
+  }
+  void typeWords(const QString& words) {
+    auto* field = paramRow(w, "words", "text")->findChild<TextField*>();
+    field->setFocus();
+    field->selectAll();
+    QTest::keyClicks(field, words);
+  }
   // From the gallery, as a person picks it.
   void pick(const char* name) {
     QTRY_VERIFY(w.passages().isVisible());
@@ -380,14 +390,7 @@ void TestRun::partsAreExported() {
 
 void TestRun::aTableOfSix() {
   Room room;
-  Hands hands(room.w);
-  hands.addLayer(QStringLiteral("Title"));
-  auto* field = paramRow(room.w, "words", "text")->findChild<TextField*>();
-  field->setFocus();
-  field->selectAll();
-  QTest::keyClicks(field, QStringLiteral("{name}"));
-  room.w.commands().action(QStringLiteral("titles"))->trigger();
-  auto* sheet = child<TitlesSheet>(&room.w, "sheet-titles");
+  auto* sheet = room.titlesOf(QStringLiteral("{name}"));
   QTRY_VERIFY(sheet->isVisible());
   QTemporaryDir dir;
   QFile csv(dir.filePath(QStringLiteral("rows.csv")));
@@ -433,14 +436,7 @@ void TestRun::aTableOfSix() {
 
 void TestRun::badRowsAreNamed() {
   Room room;
-  Hands hands(room.w);
-  hands.addLayer(QStringLiteral("Title"));
-  auto* field = paramRow(room.w, "words", "text")->findChild<TextField*>();
-  field->setFocus();
-  field->selectAll();
-  QTest::keyClicks(field, QStringLiteral("{name}: {what}"));
-  room.w.commands().action(QStringLiteral("titles"))->trigger();
-  auto* sheet = child<TitlesSheet>(&room.w, "sheet-titles");
+  auto* sheet = room.titlesOf(QStringLiteral("{name}: {what}"));
   QTemporaryDir dir;
   QFile csv(dir.filePath(QStringLiteral("rows.csv")));
   QVERIFY(csv.open(QIODevice::WriteOnly));

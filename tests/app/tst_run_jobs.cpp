@@ -4,6 +4,7 @@
 #include "scene/run.h"
 #include "sheets/passage_gallery.h"
 #include "support/counted.h"
+#include "support/room.h"
 #include "widgets/hold_row.h"
 #include "widgets/motion_pill.h"
 #include "widgets/run_strip.h"
@@ -18,19 +19,16 @@ struct Room {
   Window w;
   Hands hands{w};
   explicit Room(const char* starter = nullptr) {
-    w.resize(1280, 800);
-    w.show();
     if (starter) {
+      showWith(w, nullptr);
       w.open(QStringLiteral(OA_SOURCE_DIR "/demo-data/scenes/") + QLatin1String(starter));
     } else {
       Scene scene;
       scene.rate = {30, 1};
       scene.frames = 150;
       scene.layers.push_back(newLayer(*findStep("flat"), "Ground"));
-      w.document().reset(scene, {});
+      showWith(w, &scene);
     }
-    w.activateWindow();
-    (void)QTest::qWaitForWindowActive(&w);
   }
   const Scene& scene() { return w.document().scene(); }
   const Layer& top() { return scene().layers.back(); }

@@ -5,6 +5,7 @@
 #include <QToolButton>
 
 #include "support/counted.h"
+#include "support/room.h"
 #include "top_bar.h"
 #include "widgets/card_section.h"
 #include "widgets/motion_pill.h"
@@ -21,22 +22,15 @@ namespace {
 struct Room {
   Window w;
   Room() {
-    w.resize(1280, 800);
-    w.show();
     Scene scene;
     scene.width = 640;
     scene.height = 360;
     scene.rate = {24, 1};
     scene.frames = 48;
     scene.layers.push_back(newLayer(*findStep("flat"), "Ground"));
-    w.document().reset(scene, {});
-    w.activateWindow();
-    (void)QTest::qWaitForWindowActive(&w);
+    showWith(w, &scene);
   }
-  [[nodiscard]] const Param& param(const char* id) {
-    const RecipeStep& source = w.document().layer()->recipe[0];
-    return source.params[static_cast<std::size_t>(findParam(source.spec->params, id))];
-  }
+  [[nodiscard]] const Param& param(const char* id) { return sourceParam(w, id); }
   [[nodiscard]] std::string words() { return std::get<oa::Text>(param("text").base).text; }
   [[nodiscard]] TextField* field() { return paramRow(w, "words", "text")->findChild<TextField*>(); }
 };
