@@ -2,7 +2,6 @@
 #include <QGuiApplication>
 #include <QImage>
 #include <QPainter>
-#include <QPainterPath>
 #include <cmath>
 #include <cstdio>
 #include <cstring>
@@ -187,53 +186,6 @@ int main(int argc, char** argv) {
   oa::bench::report("QPainter / 200 strands",
                     oa::bench::ratio(
                         paintStrands, [&] { strands.make(); }, 6),
-                    5, true);
-
-  // Two hundred letters, each moving and turning by itself.
-  std::string said;
-  for (int i = 0; i < 10; ++i) said += i == 0 ? "come to the quay now" : "\nlanterns on a line!!";
-  Repeat letters;
-  letters.scene.layers[0] = oa::newLayer(*oa::findStep("words"), "Words");
-  letters.set("text", oa::Text{said}).set("font", oa::Text{"Cabin"}).set("size", 86.0).set("order", std::string("forwards"));
-  for (const char* id : {"offset", "letterTurn"}) {
-    oa::Param& param = letters.step().params[static_cast<std::size_t>(oa::findParam(letters.step().spec->params, id))];
-    param.motion.kind = oa::MotionKind::Swing;
-    param.motion.far = id[0] == 'o' ? oa::Value(oa::Point{12, 20}) : oa::Value(14.0);
-  }
-  QFont font(QStringLiteral("Cabin"));
-  font.setPixelSize(86);
-  font.setWeight(QFont::Bold);
-  std::vector<std::pair<QPointF, QPainterPath>> paths;
-  const QFontMetricsF metrics(font);
-  QPointF pen(500, 120);
-  for (const char c : said) {
-    if (c == '\n') {
-      pen = {500, pen.y() + 100};
-      continue;
-    }
-    QPainterPath path;
-    path.addText(0, 0, font, QString(QLatin1Char(c)));
-    paths.emplace_back(pen, path);
-    pen.rx() += metrics.horizontalAdvance(QLatin1Char(c));
-  }
-  int moment = 0;
-  const auto paintLetters = [&] {
-    painter.paint([&](QPainter& p) {
-      ++moment;
-      p.setPen(Qt::NoPen);
-      p.setBrush(QColor(247, 231, 200));
-      for (std::size_t i = 0; i < paths.size(); ++i) {
-        const double way = std::sin(6.2832 * (moment / 300.0 + static_cast<double>(i) / 200));
-        p.resetTransform();
-        p.translate(paths[i].first + QPointF(12, 20) * way);
-        p.rotate(14 * way);
-        p.drawPath(paths[i].second);
-      }
-    });
-  };
-  oa::bench::report("QPainter's paths / 200 letters, each moving",
-                    oa::bench::ratio(
-                        paintLetters, [&] { letters.make(); }, 8),
                     5, true);
 
   // Every copy in its own time.
