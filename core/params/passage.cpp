@@ -169,36 +169,26 @@ Passage passageOf(const Passing& p) {
   return passage;
 }
 
+namespace {
+
+// From outside of the frame.
+template <int Direction>
+void slideIn(Passing& p) {
+  p.from = PassFrom::Outside;
+  p.direction = Direction;
+  p.fades = false;
+  p.lasts = 1;
+}
+
+}  // namespace
+
 std::span<const ReadyPassage> readyPassages() {
   static constexpr ReadyPassage kReady[] = {
       {"Fade", false, [](Passing& p) { p.pace = PassPace::Soft; }},
-      {"From the left", false,
-       [](Passing& p) {
-         p.from = PassFrom::Outside;
-         p.fades = false;
-         p.lasts = 1;
-       }},
-      {"From the right", false,
-       [](Passing& p) {
-         p.from = PassFrom::Outside;
-         p.direction = 0;
-         p.fades = false;
-         p.lasts = 1;
-       }},
-      {"From above", false,
-       [](Passing& p) {
-         p.from = PassFrom::Outside;
-         p.direction = 270;
-         p.fades = false;
-         p.lasts = 1;
-       }},
-      {"From below", false,
-       [](Passing& p) {
-         p.from = PassFrom::Outside;
-         p.direction = 90;
-         p.fades = false;
-         p.lasts = 1;
-       }},
+      {"From the left", false, slideIn<180>},
+      {"From the right", false, slideIn<0>},
+      {"From above", false, slideIn<270>},
+      {"From below", false, slideIn<90>},
       {"Drift up", false,
        [](Passing& p) {
          p.from = PassFrom::Beside;
