@@ -61,6 +61,7 @@ void SeamRow::refresh() {
   const Layer* layer = findLayer(document_.scene(), layer_);
   if (layer->recipe == measured_) return;
   measured_ = layer->recipe;
+  saved_ = false;
   soon_.start();
 }
 
@@ -82,7 +83,7 @@ void SeamRow::measure() {
       [this](const Result<SeamReport>& report) {
         measuring_ = false;
         const RecipeStep* now = step();
-        if (!now) return;
+        if (!now || (saved_ && report)) return;
         if (!report) return say(text(report.error().sentence()), true);
         const SeamSettings which = *now->spec->ends(now->params);
         const double worst = std::max(which.across ? report->after.across : 0, which.down ? report->after.down : 0);
@@ -116,6 +117,7 @@ void SeamRow::save() {
       },
       [this, path](const Status& done) {
         save_->setEnabled(true);
+        saved_ = true;
         say(done ? tr("Saved as %1.").arg(QFileInfo(path).fileName()) : text(done.error().sentence()), !done);
       });
 }

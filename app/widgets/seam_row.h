@@ -32,6 +32,7 @@ class SeamRow : public QWidget {
   QTimer soon_;
   std::vector<RecipeStep> measured_;  // the recipe that it is about
   bool measuring_ = false;
+  bool saved_ = false;  // what was said of saving stays until the recipe changes
 };
 
 }  // namespace oa::app
