@@ -82,7 +82,10 @@ void SceneFiles::pack() {
   if (path.isEmpty()) return;
   if (!path.endsWith(QLatin1String(kPackSuffix))) path += QLatin1String(kPackSuffix);
   if (auto packed = saveScene(document_.scene(), path.toStdString()); !packed)
-    Q_EMIT failed(tr("The pack was not made. %1").arg(text(packed.error().sentence())));
+    return Q_EMIT failed(tr("The pack was not made. %1").arg(text(packed.error().sentence())));
+  // It is made all the same: the words are set in another font where this one is not there.
+  const auto left = fontsLeftBehind(document_.scene());
+  if (!left.empty()) Q_EMIT failed(tr("The pack is made without its fonts: %1.").arg(text(left.front())));
 }
 
 bool SceneFiles::mayDiscard() {

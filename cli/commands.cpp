@@ -20,6 +20,7 @@
 #include "media/palette_file.h"
 #include "media/picture_file.h"
 #include "media/png.h"
+#include "scene/pack.h"
 #include "scene/plan.h"
 #include "render/budget.h"
 #include "scene/describe.h"
@@ -359,7 +360,10 @@ Status check(const Options& options) {
 Status save(const Options& options) {
   const auto scene = opened(options);
   if (!scene) return tl::unexpected(scene.error());
-  return saveScene(*scene, options.output);
+  if (auto saved = saveScene(*scene, options.output); !saved) return saved;
+  if (options.output.ends_with(kPackSuffix))
+    for (const std::string& sentence : fontsLeftBehind(*scene)) std::cerr << "note: " << sentence << "\n";
+  return {};
 }
 
 }  // namespace oa::cli

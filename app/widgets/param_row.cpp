@@ -259,7 +259,7 @@ void ParamRow::addFont(QBoxLayout* row) {
   auto* box = new QComboBox(this);
   // Those that come with the program stand first.
   for (const char* shipped : {"League Spartan", "Cabin", "B612", "Dancing Script"})
-    if (const auto& all = fontFamilies(); std::find(all.begin(), all.end(), shipped) != all.end())
+    if (const auto all = fontFamilies(); std::find(all.begin(), all.end(), shipped) != all.end())
       box->addItem(QString::fromUtf8(shipped), QString::fromUtf8(shipped));
   if (box->count() > 0) box->insertSeparator(box->count());
   for (const std::string& family : fontFamilies()) box->addItem(QString::fromStdString(family), QString::fromStdString(family));

@@ -9,7 +9,7 @@
 namespace oa {
 
 /// From so many bytes on a buffer is worth pooling; what is smaller the allocator keeps itself.
-inline constexpr std::size_t kPooledBytes = std::size_t{128} << 10;
+inline constexpr std::size_t kPooledBytes = std::size_t{32} << 10;
 
 class BufferPool {
  public:

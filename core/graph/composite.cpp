@@ -20,6 +20,7 @@ Composite::Composite(std::vector<Stage> stages, Colour backdrop, bool linearLigh
     opaque_ = opaque_ || (stage.blend == BlendMode::Normal && stage.opacity >= 1 && stage.pass->opaque());
     spans_ = spans_ && stage.pass->base().makesSpans();
     boxes_.push_back(stage.pass->bounds());
+    painted_.push_back(!linearLight && stage.blend == BlendMode::Normal && stage.opacity >= 1 && stage.pass->paints());
     bounds_ = bounds_.with(boxes_.back());
   }
   if (!empty_ || opaque_) bounds_ = PixelBox();
@@ -51,6 +52,10 @@ void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) c
     const int end = box.x1 < x0 + n ? std::min(n, (box.x1 - x0 + kSpanPadding - 1) / kSpanPadding * kSpanPadding) : n;
     const int x = x0 + skip;
     const int count = end - skip;
+    if (!first && painted_[s]) {
+      base.paint(y, x, count, total + static_cast<std::ptrdiff_t>(skip) * 4);
+      continue;
+    }
     const float* from = in;
     if (bands && bands->first[s])
       from = bands->first[s] + (y - bands->y0) * bands->strides[s] + static_cast<std::ptrdiff_t>(x) * base.channels();
@@ -73,7 +78,7 @@ void Composite::band(int y0, int y1, const TakePixels& take) const {
   bands.strides.assign(stages_.size(), 0);
   for (std::size_t s = 0; s < stages_.size(); ++s) {
     const RowMaker& base = stages_[s].pass->base();
-    if (base.makesSpans() || base.stored(y0) || !boxes_[s].rows(y0, y1)) continue;
+    if (base.makesSpans() || painted_[s] || base.stored(y0) || !boxes_[s].rows(y0, y1)) continue;
     bands.strides[s] = paddedRow(width_, base.channels());
     made[s] = FloatBuffer(static_cast<std::size_t>(bands.strides[s] * (y1 - y0)));
     base.rows(y0, y1, made[s].data(), bands.strides[s]);

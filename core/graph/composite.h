@@ -42,6 +42,7 @@ class Composite final : public RowMaker {
 
   std::vector<Stage> stages_;
   std::vector<PixelBox> boxes_;  // what each can reach
+  std::vector<bool> painted_;    // which lay themselves over what is below
   bool linearLight_;
   int width_;
   bool covered_ = false;  // the lowest layer hides the backdrop wholly

@@ -97,7 +97,8 @@ void Puller::addPassing(std::vector<Stage>& stages, int index, const PlaneView& 
       make = [make, &p, &w, there](const PlaneView& seen) { return smearedRows(make, p.smear, w.there, there, seen); };
       plain = false;
     }
-    const double radius = p.blur * (1 - std::min(1.0, w.there));
+    // Letter by letter each is blurred by itself.
+    const double radius = p.by == PassBy::Whole ? p.blur * (1 - std::min(1.0, w.there)) : 0;
     if (radius > 0) {
       make = [make, radius](const PlaneView& seen) { return softenedRows(make, radius, seen); };
       plain = false;

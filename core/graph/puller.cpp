@@ -7,6 +7,8 @@
 #include "graph/mask_rows.h"
 #include "image/cropped.h"
 #include "image/sampling.h"
+#include "image/sparse.h"
+#include "image/stacked.h"
 #include "scene/extent.h"
 
 namespace oa {
@@ -28,6 +30,21 @@ PlaneView framed(PlaneView view, Point frame) {
 }
 
 // Another layer's picture, for a source that makes something of it; -1: nothing. Views are those of that layer's own plane.
+class WhatLiesBelow final : public Input {
+ public:
+  WhatLiesBelow(const Puller& puller, int layer, const Moment& at) : puller_(puller), layer_(layer), at_(at) {}
+  [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override { return pull(view, at_); }
+  [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const override {
+    return puller_.below(layer_, view, at);
+  }
+  [[nodiscard]] Moment moment() const override { return at_; }
+
+ private:
+  const Puller& puller_;
+  int layer_;
+  Moment at_;
+};
+
 class Shown final : public Input {
  public:
   Shown(const Puller& puller, int viewer, int layer, const Moment& at) : puller_(puller), viewer_(viewer), layer_(layer), at_(at) {}
@@ -181,6 +198,15 @@ std::shared_ptr<const RowMaker> Puller::recipe(int layer, std::size_t steps, con
   return made->bare() ? made->sharedBase() : made;
 }
 
+std::shared_ptr<const RowMaker> Puller::below(int layer, const PlaneView& view, const Moment& at) const {
+  const PlanLayer& own = plan_.at(layer);
+  const Point outer = outerFrame(layer);
+  const Affine map = placeOf(layer, at);
+  const PlaneView behind = map == Affine() ? framed(view, outer) : view.through(map.inverse(), outer.x, outer.y);
+  const Colour backdrop = own.parent < 0 ? plan_.scene().background.value_or(Colour{0, 0, 0, 0}) : Colour{0, 0, 0, 0};
+  return composite(own.parent, own.place, behind, at, backdrop);
+}
+
 std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& source, const PlaneView& view, const Moment& at) const {
   const PlanLayer& own = plan_.at(layer);
   const StepSpec& spec = *source.spec;
@@ -190,7 +216,11 @@ std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& sour
       return spec.source(context);
     case SourceReads::Stamp: {
       const int target = &source == &own.layer->recipe.front() ? own.target : own.maskTarget;
-      return spec.stamped(context, Shown(*this, layer, target, at));
+      auto made = spec.stamped(context, Shown(*this, layer, target, at));
+      if (own.blind || &source != &own.layer->recipe.front() || !spec.looksBelow || !spec.looksBelow(source.params)) return made;
+      std::vector<std::shared_ptr<const RowMaker>> both{spec.behind(context, WhatLiesBelow(*this, layer, at))};
+      both.push_back(std::move(made));
+      return stackedRows(std::move(both), view.width);
     }
     case SourceReads::Layers: {
       const auto inside = composite(layer, static_cast<int>(plan_.children(layer).size()), view, groupMoment(*own.layer, at), {0, 0, 0, 0});
@@ -205,15 +235,8 @@ std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& sour
       const PlaneView there = framed(view, seen.frame);
       return context.choice("shows") == "source" ? recipe(target, 1, there, then) : shown(target, there, then);
     }
-    case SourceReads::Below: {
-      if (own.blind) return nothingRows(view.width);
-      // It stays where it is, wherever the layer is placed.
-      const Point outer = outerFrame(layer);
-      const Affine map = placeOf(layer, at);
-      const PlaneView behind = map == Affine() ? framed(view, outer) : view.through(map.inverse(), outer.x, outer.y);
-      const Colour backdrop = own.parent < 0 ? plan_.scene().background.value_or(Colour{0, 0, 0, 0}) : Colour{0, 0, 0, 0};
-      return composite(own.parent, own.place, behind, shownMoment(source, at), backdrop);
-    }
+    case SourceReads::Below:
+      return own.blind ? nothingRows(view.width) : below(layer, view, shownMoment(source, at));
   }
   return nothingRows(view.width);
 }
@@ -242,7 +265,9 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
     const int width = box.x1 - box.x0;
     const bool opaque = made->opaque();
     const bool whole = width == view.width && box.y1 - box.y0 == view.height;
-    made = planeRows(wholePlane(*cropped(made, box.x0, box.y0, width, view.width), width, box.y1 - box.y0), opaque);
+    Plane plane = wholePlane(*cropped(made, box.x0, box.y0, width, view.width), width, box.y1 - box.y0);
+    const bool sparse = plane.channels() == 4 && !opaque;
+    made = sparse ? sparseRows(std::move(plane)) : planeRows(std::move(plane), opaque);
     if (!whole) made = patched(made, box, view.width);
     if (cancelled()) return made;
   }

@@ -31,6 +31,8 @@ class RecipePass final : public RowMaker {
   [[nodiscard]] const RowMaker& base() const { return *base_; }
   [[nodiscard]] std::shared_ptr<const RowMaker> sharedBase() const { return base_; }
   [[nodiscard]] const float* stored(int y) const override { return points_.empty() ? base_->stored(y) : nullptr; }
+  [[nodiscard]] bool paints() const override { return points_.empty() && base_->paints(); }
+  void paint(int y, int x0, int n, float* onto) const override { base_->paint(y, x0, n, onto); }
   /// Applies the point steps to `n` pixels of the base from (x0, y) and writes RGBA; a field left over becomes grey.
   /// `scratch` has room for n pixels of four channels and may be `in`.
   void finish(const float* in, int n, int x0, int y, float* scratch, float* rgba) const;

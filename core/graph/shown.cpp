@@ -6,6 +6,7 @@
 #include "graph/puller.h"
 #include "image/cropped.h"
 #include "image/sampling.h"
+#include "image/sparse.h"
 #include "scene/extent.h"
 
 namespace oa {
@@ -29,7 +30,10 @@ PlaneView atOrigin(const PlaneView& view, int& offsetX, int& offsetY) {
 }
 
 std::shared_ptr<const RowMaker> storedRows(const std::shared_ptr<const RowMaker>& made, const PlaneView& view) {
-  return made->stored(0) ? made : planeRows(wholePlane(*made, view.width, view.height), made->opaque());
+  if (made->stored(0)) return made;
+  Plane plane = wholePlane(*made, view.width, view.height);
+  if (made->channels() == 4 && !made->opaque()) return sparseRows(std::move(plane));
+  return planeRows(std::move(plane), made->opaque());
 }
 
 std::size_t bytesOf(const PlaneView& view) { return static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height) * 16; }

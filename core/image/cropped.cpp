@@ -17,6 +17,8 @@ class Cropped final : public RowMaker {
   [[nodiscard]] PixelBox bounds() const override { return rows_->bounds().moved(-x_, -y_); }
   [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
   void span(int y, int x0, int n, float* out) const override { rows_->span(y + y_, x0 + x_, n, out); }
+  [[nodiscard]] bool paints() const override { return rows_->paints(); }
+  void paint(int y, int x0, int n, float* onto) const override { rows_->paint(y + y_, x0 + x_, n, onto); }
   [[nodiscard]] const float* stored(int y) const override {
     const float* row = rows_->stored(y + y_);
     return row ? row + static_cast<std::ptrdiff_t>(x_) * channels() : nullptr;
@@ -66,6 +68,13 @@ class Patched final : public RowMaker {
                   sizeof(float) * static_cast<std::size_t>(to - from) * 4);
     clear(out, 0, inside ? from : n);
     if (inside) clear(out, to, n);
+  }
+  [[nodiscard]] bool paints() const override { return rows_->paints(); }
+  void paint(int y, int x0, int n, float* onto) const override {
+    const int from = std::clamp(box_.x0 - x0, 0, n);
+    const int to = std::clamp(box_.x1 - x0, from, n);
+    if (y >= box_.y0 && y < box_.y1 && to > from)
+      rows_->paint(y - box_.y0, x0 + from - box_.x0, to - from, onto + static_cast<std::ptrdiff_t>(from) * 4);
   }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const int from = std::clamp(box_.y0, y0, y1);

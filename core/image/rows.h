@@ -50,6 +50,10 @@ class RowMaker {
   [[nodiscard]] virtual bool costly() const { return !makesSpans(); }
   /// Pixels [x0, x0 + n) of row y, n at most kSpanStep; only called where makesSpans() is true.
   virtual void span(int /*y*/, int /*x0*/, int /*n*/, float* /*out*/) const {}
+  /// True if paint() is there: quicker than to lay what span() makes over something.
+  [[nodiscard]] virtual bool paints() const { return false; }
+  /// Lays pixels [x0, x0 + n) of row y, n at most kSpanStep, over the premultiplied ones at `onto`, by their alpha.
+  virtual void paint(int /*y*/, int /*x0*/, int /*n*/, float* /*onto*/) const {}
   /// Row y where it lies finished in memory, or null: saves a copy.
   [[nodiscard]] virtual const float* stored(int /*y*/) const { return nullptr; }
 };

@@ -28,11 +28,31 @@ class Stacked final : public RowMaker {
  public:
   Stacked(std::vector<std::shared_ptr<const RowMaker>> pictures, int width) : pictures_(std::move(pictures)), width_(width) {
     bounds_ = {0, 0, 0, 0};
-    for (const auto& picture : pictures_) bounds_ = bounds_.with(picture->bounds());
+    for (const auto& picture : pictures_) {
+      bounds_ = bounds_.with(picture->bounds());
+      paints_ = paints_ && picture->paints();
+    }
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] PixelBox bounds() const override { return bounds_; }
+  [[nodiscard]] bool makesSpans() const override { return paints_; }
+  [[nodiscard]] bool costly() const override { return true; }
+  void span(int y, int x0, int n, float* out) const override {
+    std::memset(out, 0, sizeof(float) * 4 * static_cast<std::size_t>(n));
+    paint(y, x0, n, out);
+  }
+  [[nodiscard]] bool paints() const override { return paints_; }
+  void paint(int y, int x0, int n, float* onto) const override {
+    for (const auto& picture : pictures_)
+      if (picture->bounds().rows(y, y + 1)) picture->paint(y, x0, n, onto);
+  }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    if (paints_) {
+      for (int y = y0; y < y1; ++y)
+        for (int x = 0; x < width_; x += kSpanStep)
+          span(y, x, std::min(kSpanStep, width_ - x), out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * 4);
+      return;
+    }
     for (int y = y0; y < y1; ++y) std::memset(out + (y - y0) * stride, 0, sizeof(float) * static_cast<std::size_t>(width_) * 4);
     for (const auto& picture : pictures_) {
       const PixelBox box = picture->bounds().within({0, y0, width_, y1});
@@ -52,6 +72,7 @@ class Stacked final : public RowMaker {
   std::vector<std::shared_ptr<const RowMaker>> pictures_;
   int width_;
   PixelBox bounds_;
+  bool paints_ = true;
 };
 
 class AlphaOf final : public RowMaker {

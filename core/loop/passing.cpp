@@ -99,6 +99,7 @@ Passed passedAt(const Moment& at, bool pieces, const Piece& piece) {
     }
     sum.size *= std::max(0.0, mix(1.0, p.size, away));
     sum.turn += p.turn * away;
+    if (pieces) sum.blur += p.blur * std::max(0.0, away);
   };
   if (at.passes->arrive) add(*at.passes->arrive, arrived(*at.passes->arrive, at.since, piece));
   if (at.passes->leave) add(*at.passes->leave, staying(*at.passes->leave, at.left, piece));

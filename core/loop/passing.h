@@ -78,6 +78,7 @@ struct Passed {
   Point offset;        ///< pixels of the scene
   double size = 1;
   double turn = 0;  ///< degrees
+  double blur = 0;  ///< pixels of the scene; only of pieces, for what is whole is blurred as a picture
 };
 
 std::string_view passPaceName(PassPace pace);

@@ -10,8 +10,10 @@
 #include "base/memory.h"
 #include "scene/json_text.h"
 #include "scene/media_refs.h"
+#include "scene/named_fonts.h"
 #include "scene/scene_json.h"
 #include "store/media_store.h"
+#include "words/font_files.h"
 
 namespace oa {
 namespace {
@@ -39,6 +41,26 @@ Result<std::string> entryOf(zip_t* archive, zip_uint64_t index, std::size_t most
   char more = 0;
   if (got != static_cast<zip_int64_t>(bytes.size()) || zip_fread(file.get(), &more, 1) != 0) return tl::unexpected(broken());
   return bytes;
+}
+
+constexpr std::string_view kFontFolder = "fonts/";
+
+// Fonts of the pack that the scene names and that are not here: nothing that is installed is replaced. What can't be used of them is
+// passed over, as if it were not there: words are then set in what there is, and that is said where fonts are missing.
+void takeFonts(zip_t* archive, const Scene& scene, std::size_t& total) {
+  const std::set<std::string> unknown = unknownFonts(scene);
+  if (unknown.empty()) return;
+  const auto count = zip_get_num_entries(archive, 0);
+  std::size_t taken = 0;
+  for (zip_int64_t i = 0; i < count && taken < kMostFontFiles; ++i) {
+    const char* const name = zip_get_name(archive, static_cast<zip_uint64_t>(i), 0);
+    if (!name || !std::string_view(name).starts_with(kFontFolder)) continue;
+    const auto font = entryOf(archive, static_cast<zip_uint64_t>(i), std::min(kMostFontBytes, kMostPackBytes - total));
+    if (!font) continue;
+    total += font->size();
+    ++taken;
+    if (fontIsOf(*font, unknown)) (void)takeFont(*font);
+  }
 }
 
 }  // namespace
@@ -86,7 +108,15 @@ Result<Scene> sceneFromPack(const std::string& bytes) {
     ref.hash = contentHash(*held);
   });
   if (!status) return tl::unexpected(status.error());
+  takeFonts(archive.get(), *scene, total);
   return scene;
+}
+
+std::vector<std::string> fontsLeftBehind(const Scene& scene) {
+  std::vector<std::string> sentences;
+  for (const std::string& family : namedFonts(scene))
+    if (const auto files = fontFilesOf(family); !files) sentences.push_back(files.error().sentence());
+  return sentences;
 }
 
 Result<std::string> packOf(const Scene& scene) {
@@ -116,6 +146,13 @@ Result<std::string> packOf(const Scene& scene) {
     ref.data = nullptr;
   });
   if (!status) return tl::unexpected(status.error());
+  std::map<std::string, std::string> fonts;  // by their names in the pack
+  for (const std::string& family : namedFonts(scene))
+    if (auto files = fontFilesOf(family))
+      for (FontFile& file : *files) {
+        total += file.bytes.size();
+        fonts[std::string(kFontFolder) + file.name] = std::move(file.bytes);
+      }
   if (total > kMostPackBytes)
     return fail("the scene's files are more than a pack may hold (" + bytesText(static_cast<double>(kMostPackBytes)) + ")");
   zip_error_t error;
@@ -138,6 +175,7 @@ Result<std::string> packOf(const Scene& scene) {
   };
   bool made = archive && add(kSceneName, text, false);
   for (const auto& [hash, entry] : entries) made = made && add(entry.first, *entry.second, true);
+  for (const auto& [name, font] : fonts) made = made && add(name, font, false);
   if (made) {
     zip_t* const open = archive.release();
     if (zip_close(open) != 0) {

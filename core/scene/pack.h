@@ -3,6 +3,7 @@
 
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include "scene/scene.h"
 
@@ -15,8 +16,12 @@ bool isPack(std::string_view bytes);
 
 /// The scene in a pack, its media held by it. Everything in it is checked: sizes, count, names; errors are sentences.
 Result<Scene> sceneFromPack(const std::string& bytes);
-/// A pack of the scene. A file that is missing, or not the one that was taken in, is named and nothing is made.
+/// A pack of the scene, with the fonts that it names as far as they may be taken along. A file that is missing, or not the one that was
+/// taken in, is named and nothing is made.
 Result<std::string> packOf(const Scene& scene);
+
+/// Why fonts that the scene names and that are here are not part of a pack: a sentence for each.
+std::vector<std::string> fontsLeftBehind(const Scene& scene);
 
 /// What a pack may hold, unpacked.
 inline constexpr std::size_t kMostPackBytes = std::size_t{1} << 30;

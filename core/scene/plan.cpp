@@ -148,10 +148,13 @@ int Plan::targetOf(const RecipeStep& source, const Layer& layer) {
   return found;
 }
 
+bool readsBelow(const RecipeStep& step) {
+  return step.spec->reads == SourceReads::Below || (step.spec->looksBelow && step.spec->looksBelow(step.params));
+}
+
 // The layers that a layer's picture needs.
 std::vector<int> Plan::edges(int index) const {
   const PlanLayer& layer = at(index);
-  const auto readsBelow = [](const RecipeStep& step) { return step.spec->reads == SourceReads::Below; };
   std::vector<int> list;
   if (layer.layer->isGroup()) list = children(index);
   if (!layer.blind &&
@@ -234,7 +237,7 @@ void Plan::count(int index) {
     shown *= std::max(1, static_cast<int>(numberOf(source, "laps", 1)));
   }
   const auto addBelow = [&](const RecipeStep& step) {
-    if (step.spec->reads != SourceReads::Below) return;
+    if (!readsBelow(step)) return;
     // It is seen where it lies, so that it moves against a layer that moves.
     shown = std::gcd(shown, commonLaps(own.place));
     for (const int sibling : children(layer.parent))

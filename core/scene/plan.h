@@ -35,6 +35,9 @@ struct PlanLayer {
   bool through = false;       ///< a group that its layers are blended through, as if they lay where it lies
 };
 
+/// Whether a source shows what lies below its layer.
+bool readsBelow(const RecipeStep& source);
+
 class Plan {
  public:
   explicit Plan(Scene scene);

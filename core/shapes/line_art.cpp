@@ -364,6 +364,10 @@ class LineArtRows final : public RowMaker {
   [[nodiscard]] bool costly() const override { return true; }
   void span(int y, int x0, int n, float* out) const override {
     std::memset(out, 0, sizeof(float) * 4 * static_cast<std::size_t>(n));
+    paint(y, x0, n, out);
+  }
+  [[nodiscard]] bool paints() const override { return makesSpans(); }
+  void paint(int y, int x0, int n, float* out) const override {
     if (y < box_.y0 || y >= box_.y1) return;
     float sums[kSpanStep + kSpanPadding];
     for (const std::uint32_t i : here_[static_cast<std::size_t>(y / kStripRows)]) {

@@ -110,6 +110,10 @@ struct StepSpec {
   /// Sources that show other layers have no kernel: core/graph makes their picture.
   SourceReads reads = SourceReads::Nothing;
 
+  /// Sources that show what lies below them, in their own way, beneath what they make: whether they do, and that picture.
+  bool (*looksBelow)(std::span<const Param> params) = nullptr;
+  std::shared_ptr<const RowMaker> (*behind)(const StepContext&, const Input& below) = nullptr;
+
   // The one that fits `kind` is set.
   std::unique_ptr<RowMaker> (*source)(const StepContext&) = nullptr;
   std::unique_ptr<RowMaker> (*stamped)(const StepContext&, const Input& layer) = nullptr;  ///< where it reads SourceReads::Stamp

@@ -97,6 +97,40 @@ Gradient panelGradient(const StepContext& context, const WordDrawing& drawing) {
 
 std::shared_ptr<const RowMaker> drawn(LineArt art, const PlaneView& view) { return lineArtRows(std::move(art), view.width, view.height); }
 
+bool looksBelow(std::span<const Param> params) {
+  const Values values(wordsParams(), params, {});
+  return values.toggle("panel") && values.most("panelBlur") > 0;
+}
+
+// Blurred, where the panel is.
+std::shared_ptr<const RowMaker> behind(const StepContext& context, const Input& below) {
+  const PlaneView& view = context.view();
+  auto shape = drawn(WordDrawing(context).panelShape(), view);
+  const double sigma = std::min(context.number("panelBlur") / 2 * view.scale, kMaxSigma);
+  const PixelBox box = shape->bounds().within({0, 0, view.width, view.height});
+  if (box.empty()) return shape;
+  // Wide blurs work on cells: they stay where they are when the panel moves.
+  const int around = (blurReach(sigma) + kBlurCells - 1) / kBlurCells * kBlurCells;
+  const int left = box.x0 / kBlurCells * kBlurCells;
+  const int top = box.y0 / kBlurCells * kBlurCells;
+  const PlaneView part = view.part(left - around, top - around, box.x1 - left + 2 * around, box.y1 - top + 2 * around);
+  auto picture = below.pull(part);
+  if (sigma > 0.05) picture = blurred(*picture, part.width, part.height, {sigma, sigma, Edge::Clamp, true});
+  const PixelBox whole{left, top, box.x1, box.y1};
+  picture = cropped(std::move(picture), around, around, whole.x1 - whole.x0, part.width);
+  return paintedRows(std::move(shape), patched(std::move(picture), whole, view.width), view.width);
+}
+
+// With those that have colours of their own.
+std::shared_ptr<const RowMaker> shapeOf(DrawnLetters letters, const PlaneView& view) {
+  if (letters.coloured.empty()) return std::move(letters).rows(view);
+  std::vector<std::shared_ptr<const RowMaker>> both;
+  auto coloured = std::move(letters.coloured);
+  both.push_back(std::move(letters).rows(view));
+  both.push_back(letterRows(std::move(coloured), view.width, view.height));
+  return stackedRows(std::move(both), view.width);
+}
+
 std::shared_ptr<const RowMaker> haloRows(const StepContext& context, const Halo& halo) {
   const PlaneView& view = context.view();
   PlaneView moved = view;
@@ -107,7 +141,7 @@ std::shared_ptr<const RowMaker> haloRows(const StepContext& context, const Halo&
   const PlaneView wanted = moved.grown(around);
   const StepContext there(context, wanted);
   const WordDrawing drawing(there);
-  std::shared_ptr<const RowMaker> field = alphaRows(drawn(drawing.letters(), wanted), wanted.width);
+  std::shared_ptr<const RowMaker> field = alphaRows(shapeOf(drawing.letters(), wanted), wanted.width);
   if (around > 0)
     field =
         cropped(blurred(*field, wanted.width, wanted.height, {sigma, sigma, Edge::Clamp, false}), around, around, view.width, wanted.width);
@@ -119,33 +153,43 @@ std::unique_ptr<RowMaker> make(const StepContext& context, const Input& layer) {
   const WordDrawing drawing(context);
   const auto halos = halosOf(context);
   const bool graded = drawing.gradedPanel() && context.toggle("panel");
-  const bool plain = halos.empty() && !drawing.painted() && !graded;
+  const bool unpainted = halos.empty() && !drawing.painted() && !graded;
   LineArt panel = drawing.panel();
   LineArt trim = drawing.trim();
-  LineArt letters = drawing.letters();
+  DrawnLetters letters = drawing.letters();
   LineArt lines = drawing.lines();
-  if (plain && trim.strokes.empty()) {
+  if (unpainted && trim.strokes.empty() && letters.moving.empty() && letters.coloured.empty()) {
     // All of it is one drawing.
-    for (LineArt* above : {&trim, &letters})
+    for (LineArt* above : {&trim, &letters.standing})
       panel.fillings.insert(panel.fillings.end(), std::make_move_iterator(above->fillings.begin()),
                             std::make_move_iterator(above->fillings.end()));
     panel.strokes = std::move(lines.strokes);
     return lineArtRows(std::move(panel), view.width, view.height);
   }
   std::vector<std::shared_ptr<const RowMaker>> pictures;
-  pictures.push_back(drawn(std::move(panel), view));
-  if (graded)
+  // What is not there needs no picture of its own.
+  if (!panel.fillings.empty()) pictures.push_back(drawn(std::move(panel), view));
+  if (graded && !pictures.empty())
     pictures.back() = paintedRows(pictures.back(), std::make_shared<GradientRows>(panelGradient(context, drawing), view.width), view.width);
   if (!trim.fillings.empty() || !trim.strokes.empty()) pictures.push_back(drawn(std::move(trim), view));
   for (const Halo& halo : halos) pictures.push_back(haloRows(context, halo));
-  auto shape = drawn(std::move(letters), view);
+  auto coloured = std::move(letters.coloured);
+  std::shared_ptr<const RowMaker> shape = std::move(letters).rows(view);
   if (context.choice("fill") == "gradient")
     shape = paintedRows(shape, std::make_shared<GradientRows>(letterGradient(context, drawing), view.width), view.width);
   else if (drawing.painted())
     shape = paintedRows(shape, layer.pull(view), view.width);
   pictures.push_back(std::move(shape));
+  if (!coloured.empty()) pictures.push_back(letterRows(std::move(coloured), view.width, view.height));
   if (!lines.strokes.empty()) pictures.push_back(drawn(std::move(lines), view));
   return stackedRows(std::move(pictures), view.width);
+}
+
+std::array<double, 4> plainShape(const DrawnLetters& letters, int x, int y) {
+  auto pixel = plainLineArtPixel(letters.standing, x, y);
+  const auto above = plainLetterPixel(letters.moving, x, y);
+  for (std::size_t c = 0; c < 4; ++c) pixel[c] = above[c] + pixel[c] * (1 - above[3]);
+  return pixel;
 }
 
 // A Gaussian of the alpha of the letters, pixel by pixel.
@@ -156,7 +200,7 @@ class PlainHalo {
     moved.left -= halo.offset.x;
     moved.top -= halo.offset.y;
     const StepContext there(context, moved);
-    art_ = std::make_shared<const LineArt>(WordDrawing(there).letters());
+    letters_ = std::make_shared<const DrawnLetters>(WordDrawing(there).letters());
     reach_ = sigma_ < 0.05 ? 0 : static_cast<int>(std::ceil(sigma_ * 4));
   }
   [[nodiscard]] std::array<double, 4> at(int x, int y) {
@@ -184,12 +228,13 @@ class PlainHalo {
   }
   double alpha(int x, int y) {
     if (const auto known = alpha_.find({x, y}); known != alpha_.end()) return known->second;
-    return alpha_[{x, y}] = plainLineArtPixel(*art_, x, y)[3];
+    const double above = plainLetterPixel(letters_->coloured, x, y)[3];
+    return alpha_[{x, y}] = above + plainShape(*letters_, x, y)[3] * (1 - above);
   }
   Halo halo_;
   double sigma_;
   int reach_ = 0;
-  std::shared_ptr<const LineArt> art_;
+  std::shared_ptr<const DrawnLetters> letters_;
   std::map<std::pair<int, int>, double> alpha_;
   std::map<std::pair<int, int>, double> across_;
 };
@@ -199,7 +244,7 @@ ReferenceField reference(const StepContext& context, ReferenceField) {
   const WordDrawing drawing(context);
   const auto panel = std::make_shared<const LineArt>(drawing.panel());
   const auto trim = std::make_shared<const LineArt>(drawing.trim());
-  const auto letters = std::make_shared<const LineArt>(drawing.letters());
+  const auto letters = std::make_shared<const DrawnLetters>(drawing.letters());
   const auto lines = std::make_shared<const LineArt>(drawing.lines());
   auto halos = std::make_shared<std::vector<PlainHalo>>();
   for (const Halo& halo : halosOf(context)) halos->emplace_back(context, halo);
@@ -222,7 +267,8 @@ ReferenceField reference(const StepContext& context, ReferenceField) {
     over(in(graded, ofPanel, plainLineArtPixel(*panel, x, y)));
     over(plainLineArtPixel(*trim, x, y));
     for (PlainHalo& halo : *halos) over(halo.at(x, y));
-    over(in(inGradient, gradient, plainLineArtPixel(*letters, x, y)));
+    over(in(inGradient, gradient, plainShape(*letters, x, y)));
+    over(plainLetterPixel(letters->coloured, x, y));
     over(plainLineArtPixel(*lines, x, y));
     return ReferencePixel{4, total};
   };
@@ -235,7 +281,7 @@ std::optional<std::array<double, 4>> extent(const StepContext& context) {
   const double size = context.number("size");
   const double larger = std::max(0.0, context.most("letterSize") - 1) * size;
   const double pointed = context.toggle("panel") && context.choice("notch") != "none" ? std::max(0.0, -context.number("notchDepth")) : 0;
-  const double more = context.most("offset") + context.number("line") / 2 + larger + 0.35 * size + pointed;
+  const double more = context.most("offset") + context.number("line") / 2 + larger + 0.35 * size + pointed + 2 * context.most("letterBlur");
   return std::array{box[0] - more, box[1] - more, box[2] + more, box[3] + more};
 }
 
@@ -263,6 +309,8 @@ const StepSpec& wordsStep() {
                              .pieces = true,
                              .masks = true,
                              .reads = SourceReads::Stamp,
+                             .looksBelow = looksBelow,
+                             .behind = behind,
                              .stamped = make,
                              .reference = reference};
   return spec;

@@ -42,6 +42,19 @@ const ReadyMade kReady[] = {
            .set({{"colour", hex(0xffd98a)}, {"letterOpacity", 0.06}, {"order", std::string("random")}, {"ahead", 0.3}})
            .movingAll("letterOpacity", on);
      }},
+    {"Frosted panel", "A panel like frosted glass: what runs below it is seen softened.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Setter(params).set({{"text", Text{"Ferry to the islands"}},
+                           {"font", Text{"Cabin"}},
+                           {"size", 96.0},
+                           {"order", std::string("together")},
+                           {"panel", true},
+                           {"panelColour", Colour{0.04F, 0.12F, 0.17F, 0.38F}},
+                           {"panelBlur", 40.0},
+                           {"padding", Point{72, 40}},
+                           {"panelLine", 2.0},
+                           {"panelLineColour", Colour{1, 0.93F, 0.78F, 0.5F}}});
+     }},
     {"Word by word", "Each word grows out of nothing, and all are taken away again.",
      [](std::span<Param> params, std::vector<Item>&) {
        Setter(params)

@@ -1,15 +1,22 @@
 #include "words/typeset.h"
 
+#include <cairo-ft.h>
 #include <cairo.h>
 #include <pango/pangocairo.h>
+#include <pango/pangofc-fontmap.h>
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
+#include <cstdint>
 #include <cstring>
 #include <list>
+#include <locale>
 #include <map>
 #include <memory>
 #include <mutex>
+#include <sstream>
+#include <string>
 #include <utility>
 
 namespace oa {
@@ -18,6 +25,9 @@ namespace {
 // Cairo counts in 256ths of a pixel: so fine are letters read.
 constexpr double kEm = 256;
 constexpr double kTolerance = 0.03;
+// What has colours of its own is painted in so many pixels to the size of the font, and no more of them than so many.
+constexpr double kColouredEm = 160;
+constexpr std::size_t kMostColoured = 400;
 
 template <auto Free>
 struct Freed {
@@ -99,6 +109,38 @@ std::vector<Stretch> takeStars(std::string& text) {
   return between;
 }
 
+// Places on the axes of a font as Pango wants them, "wght=650,wdth=90"; what is none is left out.
+std::string variations(const std::string& css) {
+  std::string all;
+  std::istringstream list(css.substr(0, 400));
+  for (std::string item; std::getline(list, item, ',');) {
+    std::erase_if(item, [](char c) { return c == '"' || c == '\''; });
+    std::replace(item.begin(), item.end(), '=', ' ');
+    std::istringstream words(item);
+    words.imbue(std::locale::classic());
+    std::string axis;
+    double place = 0;
+    if (!(words >> axis >> place) || axis.size() != 4 ||
+        !std::all_of(axis.begin(), axis.end(), [](unsigned char c) { return c < 128 && std::isalnum(c); }))
+      continue;
+    std::ostringstream made;
+    made.imbue(std::locale::classic());
+    made << (all.empty() ? "" : ",") << axis << '=' << std::clamp(place, -32768.0, 32767.0);
+    all += made.str();
+  }
+  return all;
+}
+
+// Whether a font has letters in colours of their own.
+bool hasColours(PangoFont* font) {
+  cairo_scaled_font_t* const scaled = PANGO_IS_CAIRO_FONT(font) ? pango_cairo_font_get_scaled_font(PANGO_CAIRO_FONT(font)) : nullptr;
+  if (!scaled || cairo_scaled_font_get_type(scaled) != CAIRO_FONT_TYPE_FT) return false;
+  FT_Face const face = cairo_ft_scaled_font_lock_face(scaled);
+  const bool coloured = face && FT_HAS_COLOR(face);
+  if (face) cairo_ft_scaled_font_unlock_face(scaled);
+  return coloured;
+}
+
 class Setter {
  public:
   explicit Setter(const TextStyle& style) : style_(style), text_(readable(style.text)) {
@@ -130,6 +172,7 @@ class Setter {
     pango_font_description_set_style(font.get(), style_.italic ? PANGO_STYLE_ITALIC : PANGO_STYLE_NORMAL);
     if (style_.capitals == Capitals::SmallCapitals) pango_font_description_set_variant(font.get(), PANGO_VARIANT_SMALL_CAPS);
     pango_font_description_set_absolute_size(font.get(), kEm * PANGO_SCALE);
+    if (const std::string axes = variations(style_.axes); !axes.empty()) pango_font_description_set_variations(font.get(), axes.c_str());
     pango_layout_set_font_description(layout, font.get());
     pango_layout_set_text(layout, text_.data(), static_cast<int>(text_.size()));
     const Held<PangoAttrList, pango_attr_list_unref> attributes(pango_attr_list_new());
@@ -198,6 +241,7 @@ class Setter {
     const auto most = std::max_element(families.begin(), families.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
     if (most != families.end()) made_.family = most->first;
     widen();
+    findShapes();
   }
 
   void readRun(PangoLayoutRun* run, Point at, int line, const std::vector<int>& words, std::map<int, Letter>& letters) {
@@ -206,6 +250,7 @@ class Setter {
     PangoGlyphItemIter cluster;
     // Clusters come as they are read: where that is from right to left, from the right.
     const bool leftwards = run->item->analysis.level % 2 == 1;
+    const bool coloured = hasColours(font);
     double x = leftwards ? at.x + inEm(pango_glyph_string_get_width(run->glyphs)) : at.x;
     for (gboolean more = pango_glyph_item_iter_init_start(&cluster, run, text_.c_str()); more;
          more = pango_glyph_item_iter_next_cluster(&cluster)) {
@@ -219,11 +264,13 @@ class Setter {
       part.log_clusters += first;
       const double wide = inEm(pango_glyph_string_get_width(&part));
       if (leftwards) x -= wide;
-      cairo_new_path(cairo_.get());
-      cairo_move_to(cairo_.get(), 0, 0);
-      pango_cairo_glyph_string_path(cairo_.get(), font, &part);
       Letter letter;
-      letter.lines = linesOf(cairo_.get());
+      if (!coloured || !paint(font, part, {wide / 2, -high}, letter)) {
+        cairo_new_path(cairo_.get());
+        cairo_move_to(cairo_.get(), 0, 0);
+        pango_cairo_glyph_string_path(cairo_.get(), font, &part);
+        letter.lines = linesOf(cairo_.get());
+      }
       letter.wide = wide;
       letter.middle = {x + wide / 2, at.y - high};
       for (auto& contour : letter.lines)
@@ -248,8 +295,74 @@ class Setter {
       letter.wide *= k;
       for (auto& contour : letter.lines)
         for (Point& p : contour) p.x *= k;
+      letter.colours.first.x *= k;
+      letter.colours.perEm.x /= k;
     }
   }
+
+  // A letter in colours of its own, about `middle` of what pango lays out from (0, 0). False where it has none: it is an outline then.
+  bool paint(PangoFont* font, PangoGlyphString& part, Point middle, Letter& letter) {
+    std::vector<std::uint32_t> glyphs;
+    for (int i = 0; i < part.num_glyphs; ++i) glyphs.push_back(part.glyphs[i].glyph);
+    LetterColours& own = letter.colours;
+    if (const auto known = painted_.find({font, glyphs}); known != painted_.end()) {
+      own = known->second;
+      return own.plane != nullptr;
+    }
+    if (painted_.size() >= kMostColoured) return true;
+    PangoRectangle ink;
+    pango_glyph_string_extents(&part, font, &ink, nullptr);
+    constexpr double kFiner = kColouredEm / kEm;
+    const double left = std::floor(ink.x * kFiner / PANGO_SCALE) - 1;
+    const double top = std::floor(ink.y * kFiner / PANGO_SCALE) - 1;
+    const double w = std::ceil(ink.width * kFiner / PANGO_SCALE) + 3;
+    const double h = std::ceil(ink.height * kFiner / PANGO_SCALE) + 3;
+    if (w <= 3 || h <= 3 || w > 8 * kColouredEm || h > 8 * kColouredEm) return true;
+    const Held<cairo_surface_t, cairo_surface_destroy> surface(
+        cairo_image_surface_create(CAIRO_FORMAT_ARGB32, static_cast<int>(w), static_cast<int>(h)));
+    const Held<cairo_t, cairo_destroy> cairo(cairo_create(surface.get()));
+    cairo_translate(cairo.get(), -left, -top);
+    cairo_scale(cairo.get(), kFiner, kFiner);
+    cairo_move_to(cairo.get(), 0, 0);
+    pango_cairo_show_glyph_string(cairo.get(), font, &part);
+    cairo_surface_flush(surface.get());
+    if (cairo_status(cairo.get()) != CAIRO_STATUS_SUCCESS) return true;
+    auto plane = std::make_shared<Plane>(static_cast<int>(w), static_cast<int>(h), 4);
+    const unsigned char* const data = cairo_image_surface_get_data(surface.get());
+    const auto stride = static_cast<std::ptrdiff_t>(cairo_image_surface_get_stride(surface.get()));
+    bool any = false;
+    for (int y = 0; y < plane->height(); ++y)
+      for (int x = 0; x < plane->width(); ++x) {
+        std::uint32_t argb = 0;
+        std::memcpy(&argb, data + y * stride + static_cast<std::ptrdiff_t>(x) * 4, sizeof argb);
+        for (int c = 0; c < 4; ++c) plane->row(y)[x * 4 + c] = static_cast<float>(argb >> (c == 3 ? 24 : 16 - 8 * c) & 255) / 255;
+        // What is drawn in plain black has no colours.
+        any = any || (argb & 0xffffff) != 0;
+      }
+    if (any) own = {std::move(plane), {kColouredEm, kColouredEm}, {}};
+    own.first = {(left + 0.5) / kColouredEm - middle.x, (top + 0.5) / kColouredEm - middle.y};
+    painted_[{font, glyphs}] = own;
+    return any;
+  }
+
+  // Letters that look alike, so that what is made of them is made once.
+  void findShapes() {
+    std::map<const std::vector<std::vector<Point>>*, std::size_t, ComesBefore> known;
+    std::map<const Plane*, std::size_t> pictured;
+    for (std::size_t i = 0; i < made_.letters.size(); ++i) {
+      Letter& letter = made_.letters[i];
+      letter.shape = letter.colours.plane ? pictured.try_emplace(letter.colours.plane.get(), i).first->second
+                                          : known.try_emplace(&letter.lines, i).first->second;
+    }
+  }
+  struct ComesBefore {
+    bool operator()(const std::vector<std::vector<Point>>* a, const std::vector<std::vector<Point>>* b) const {
+      const auto point = [](const Point& p, const Point& q) { return std::pair(p.x, p.y) < std::pair(q.x, q.y); };
+      return std::lexicographical_compare(a->begin(), a->end(), b->begin(), b->end(), [&](const auto& l, const auto& m) {
+        return std::lexicographical_compare(l.begin(), l.end(), m.begin(), m.end(), point);
+      });
+    }
+  };
 
   // Which word each byte of the text belongs to: they end at white space.
   [[nodiscard]] std::vector<int> wordsOf() const {
@@ -271,39 +384,53 @@ class Setter {
   std::string text_;
   std::vector<Stretch> emphasised_;
   Held<cairo_t, cairo_destroy> cairo_;
+  std::map<std::pair<PangoFont*, std::vector<std::uint32_t>>, LetterColours> painted_;
   Typeset made_;
 };
 
 }  // namespace
 
-std::shared_ptr<const Typeset> typeset(const TextStyle& style) {
-  static std::list<std::pair<TextStyle, std::shared_ptr<const Typeset>>> recent;  // used last first
-  const std::lock_guard lock(fontMutex());
-  if (const auto it = std::find_if(recent.begin(), recent.end(), [&](const auto& k) { return k.first == style; }); it != recent.end()) {
-    recent.splice(recent.begin(), recent, it);
-    return it->second;
-  }
-  recent.emplace_front(style, std::make_shared<const Typeset>(Setter(style).set()));
-  constexpr std::size_t kKept = 32;
-  if (recent.size() > kKept) recent.pop_back();
-  return recent.front().second;
+namespace {
+
+// What was set last, used last first.
+std::list<std::pair<TextStyle, std::shared_ptr<const Typeset>>>& recent() {
+  static std::list<std::pair<TextStyle, std::shared_ptr<const Typeset>>> list;
+  return list;
 }
 
-const std::vector<std::string>& fontFamilies() {
-  static const std::vector<std::string> families = [] {
-    const std::lock_guard lock(fontMutex());
-    PangoFontFamily** list = nullptr;
-    int count = 0;
-    pango_font_map_list_families(fontMap(), &list, &count);
-    std::vector<std::string> names;
-    names.reserve(static_cast<std::size_t>(std::max(0, count)));
-    for (int i = 0; i < count; ++i) names.emplace_back(pango_font_family_get_name(list[i]));
-    g_free(static_cast<void*>(list));
-    std::sort(names.begin(), names.end());
-    names.erase(std::unique(names.begin(), names.end()), names.end());
-    return names;
-  }();
-  return families;
+}  // namespace
+
+std::shared_ptr<const Typeset> typeset(const TextStyle& style) {
+  const std::lock_guard lock(fontMutex());
+  auto& kept = recent();
+  if (const auto it = std::find_if(kept.begin(), kept.end(), [&](const auto& k) { return k.first == style; }); it != kept.end()) {
+    kept.splice(kept.begin(), kept, it);
+    return it->second;
+  }
+  kept.emplace_front(style, std::make_shared<const Typeset>(Setter(style).set()));
+  constexpr std::size_t kKept = 32;
+  if (kept.size() > kKept) kept.pop_back();
+  return kept.front().second;
+}
+
+std::vector<std::string> fontFamilies() {
+  const std::lock_guard lock(fontMutex());
+  PangoFontFamily** list = nullptr;
+  int count = 0;
+  pango_font_map_list_families(fontMap(), &list, &count);
+  std::vector<std::string> names;
+  names.reserve(static_cast<std::size_t>(std::max(0, count)));
+  for (int i = 0; i < count; ++i) names.emplace_back(pango_font_family_get_name(list[i]));
+  g_free(static_cast<void*>(list));
+  std::sort(names.begin(), names.end());
+  names.erase(std::unique(names.begin(), names.end()), names.end());
+  return names;
+}
+
+void fontsChanged() {
+  const std::lock_guard lock(fontMutex());
+  pango_fc_font_map_config_changed(PANGO_FC_FONT_MAP(fontMap()));
+  recent().clear();
 }
 
 }  // namespace oa

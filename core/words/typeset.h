@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "base/geometry.h"
+#include "image/buffer.h"
 
 namespace oa {
 
@@ -35,13 +36,23 @@ struct TextStyle {
   double width = 0;                       ///< lines are broken there; 0: nowhere
   double stretch = 1;                     ///< how wide letters are beside what the font makes them
   std::string features = {};              ///< of OpenType, as in CSS (font-feature-settings): "ss01" 1, "tnum"
+  std::string axes = {};                  ///< of a variable font, as in CSS (font-variation-settings): "wght" 650
   std::optional<Emphasis> emphasis = {};  ///< without it a star is a star
   bool operator==(const TextStyle&) const = default;
+};
+
+/// What a letter shows in colours of its own, as those of emoji do.
+struct LetterColours {
+  std::shared_ptr<const Plane> plane;  ///< premultiplied; null where it has none
+  Point perEm;                         ///< pixels to the size of the font
+  Point first;                         ///< where the middle of its upper left pixel lies, as `lines` do
 };
 
 /// What is shaped as one: a letter with its marks, or several that run together.
 struct Letter {
   std::vector<std::vector<Point>> lines;  ///< closed ones, each ending where it begins, about its own middle
+  LetterColours colours;                  ///< in place of lines
+  std::size_t shape = 0;                  ///< the first letter that looks like it
   Point middle;                           ///< of it on the page: half its advance along, half a capital's height over the base line
   double wide = 0;                        ///< its advance
   int line = 0;                           ///< which line it stands in, from above
@@ -67,6 +78,8 @@ inline constexpr std::size_t kMostLetters = 20000;
 std::shared_ptr<const Typeset> typeset(const TextStyle& style);
 
 /// The families that there are, by their names.
-const std::vector<std::string>& fontFamilies();
+std::vector<std::string> fontFamilies();
+/// To be called when there are others than before: what is kept is forgotten.
+void fontsChanged();
 
 }  // namespace oa

@@ -7,7 +7,9 @@
 #include "base/numbers.h"
 #include "base/outline.h"
 #include "base/random.h"
+#include "image/blur.h"
 #include "image/colour.h"
+#include "image/stacked.h"
 #include "shapes/premultiplied.h"
 #include "shapes/rounded_box.h"
 
@@ -28,6 +30,7 @@ TextStyle styleOf(const StepContext& context) {
   style.spacing = context.number("spacing");
   style.leading = context.number("leading");
   style.features = context.text("features");
+  style.axes = context.text("axes");
   style.stretch = context.number("stretch");
   const std::string_view align = context.choice("align");
   style.alignment = align == "left" ? Alignment::Left : align == "right" ? Alignment::Right : Alignment::Centre;
@@ -100,7 +103,11 @@ struct WordDrawing::Placed {
   const Letter& letter;
   const LapShift& shift;
   double seen;
-  std::vector<std::vector<Point>> lines;  // in pixels of the view
+  bool stands;  // nowhere else in the next frame, and sharp
+  Point at;     // of its middle, on the plane
+  Point along;  // its x axis there, as long as the font is large
+  double blur;  // pixels of the plane
+  bool steady;  // as large in the next frame
 };
 
 WordDrawing::WordDrawing(const StepContext& context) : context_(context), view_(context.view()), set_(typeset(styleOf(context))) {
@@ -214,16 +221,20 @@ std::vector<Point> WordDrawing::panelEdge() const {
   return line;
 }
 
-LineArt WordDrawing::panel() const {
+LineArt WordDrawing::panelIn(const Colour& colour) const {
   LineArt art;
   auto edge = panelEdge();
   if (edge.empty()) return art;
   for (Point& p : edge) p = view_.pixel(p);
   Filling& filling = art.fillings.emplace_back();
-  filling.colour = premultiplied(gradedPanel() ? Colour{1, 1, 1, 1} : context_.colour("panelColour"), panelSeen());
+  filling.colour = premultiplied(colour, panelSeen());
   filling.lines.push_back(std::move(edge));
   return art;
 }
+
+LineArt WordDrawing::panel() const { return panelIn(gradedPanel() ? Colour{1, 1, 1, 1} : context_.colour("panelColour")); }
+
+LineArt WordDrawing::panelShape() const { return panelIn({1, 1, 1, 1}); }
 
 LineArt WordDrawing::trim() const {
   LineArt art;
@@ -269,11 +280,14 @@ void WordDrawing::eachLetter(const Take& take) const {
   const std::size_t size = context_.index("letterSize");
   const std::size_t turn = context_.index("letterTurn");
   const std::size_t opacity = context_.index("letterOpacity");
+  const std::size_t blur = context_.index("letterBlur");
   const PassBy by = context_.passesBy();
+  const bool moves = context_.moving(offset) || context_.moving(turn) || context_.moving(size) || context_.moving(blur) ||
+                     (way_ && context_.moving(context_.index("rounds")));
   const std::size_t count = std::min(set_->letters.size(), typed());
   for (std::size_t i = 0; i < count; ++i) {
     const Letter& letter = set_->letters[i];
-    if (letter.lines.empty()) continue;
+    if (letter.lines.empty() && !letter.colours.plane) continue;
     const Piece piece = pieceOf(by, *set_, letter, i);
     const LapShift shift{ahead * turns.of(letter, i), 1, piece};
     const Passed passed = by == PassBy::Whole ? Passed() : context_.passed(piece);
@@ -286,23 +300,45 @@ void WordDrawing::eachLetter(const Take& take) const {
     if (!(seen > 1.0 / 2048) || !(large * view_.scale > 1e-3)) continue;
     const Point beside = context_.moving(offset) ? std::get<Point>(context_.shifted(offset, shift).value) : context_.point("offset");
     const double turned = (own(turn) + passed.turn) * kDegree;
-    const double c = (std::cos(turned) * stand.along.x - std::sin(turned) * stand.along.y) * large;
-    const double s = (std::sin(turned) * stand.along.x + std::cos(turned) * stand.along.y) * large;
-    const Point at{stand.at.x + beside.x * stand.along.x - beside.y * stand.along.y + passed.offset.x,
-                   stand.at.y + beside.x * stand.along.y + beside.y * stand.along.x + passed.offset.y};
-    Placed placed{i, letter, shift, seen, {}};
-    for (const auto& contour : letter.lines) {
-      auto& points = placed.lines.emplace_back();
-      points.reserve(contour.size());
-      for (const Point& p : contour) points.push_back(view_.pixel({at.x + p.x * c - p.y * s, at.y + p.x * s + p.y * c}));
-      points.back() = points.front();
-    }
-    take(std::move(placed));
+    const double blurred = std::max(0.0, own(blur)) + passed.blur;
+    const bool stands = !moves && blurred <= 0 && passed.size == 1 && passed.turn == 0 && passed.offset == Point{};
+    take(Placed{i,
+                letter,
+                shift,
+                seen,
+                stands,
+                {stand.at.x + beside.x * stand.along.x - beside.y * stand.along.y + passed.offset.x,
+                 stand.at.y + beside.x * stand.along.y + beside.y * stand.along.x + passed.offset.y},
+                {(std::cos(turned) * stand.along.x - std::sin(turned) * stand.along.y) * large,
+                 (std::sin(turned) * stand.along.x + std::cos(turned) * stand.along.y) * large},
+                blurred,
+                !context_.moving(size) && !context_.moving(context_.index("size")) && passed.size == 1});
   }
 }
 
-LineArt WordDrawing::letters() const {
-  LineArt art;
+// In pixels of the view.
+std::vector<std::vector<Point>> WordDrawing::outlineOf(const Placed& placed) const {
+  std::vector<std::vector<Point>> lines;
+  const auto& [c, s] = placed.along;
+  for (const auto& contour : placed.letter.lines) {
+    auto& points = lines.emplace_back();
+    points.reserve(contour.size());
+    for (const Point& p : contour) points.push_back(view_.pixel({placed.at.x + p.x * c - p.y * s, placed.at.y + p.x * s + p.y * c}));
+    points.back() = points.front();
+  }
+  return lines;
+}
+
+// Null where its outline is to be drawn. As large as it would be without what a view that moves makes of it.
+std::shared_ptr<const LetterPicture> WordDrawing::pictureOf(const Placed& placed) const {
+  if (placed.stands && !placed.letter.colours.plane) return nullptr;
+  const double large = std::hypot(placed.along.x, placed.along.y);
+  return letterPicture(set_, placed.index, {large * view_.scale, std::min(placed.blur, kMaxSigma) / 2 / large, placed.steady});
+}
+
+DrawnLetters WordDrawing::letters() const {
+  DrawnLetters drawn;
+  LineArt& art = drawn.standing;
   const std::string_view fill = context_.choice("fill");
   const bool white = painted();
   const std::size_t colour = context_.index("colour");
@@ -312,7 +348,7 @@ LineArt WordDrawing::letters() const {
   // Letters in one colour go together, as long as they do not move over each other.
   const bool still = !context_.moving(context_.index("offset")) && !context_.moving(context_.index("letterTurn")) &&
                      !context_.moving(context_.index("letterSize")) && context_.passesBy() == PassBy::Whole && !way_;
-  eachLetter([&](Placed&& placed) {
+  eachLetter([&](const Placed& placed) {
     const auto tinted = [&](std::size_t id) {
       return std::get<Colour>(context_.moving(id) ? context_.shifted(id, placed.shift).value : context_.here(id).value);
     };
@@ -323,15 +359,37 @@ LineArt WordDrawing::letters() const {
                                      : fill == "by turns" && placed.index % 2 != 0 ? other
                                                                                    : colour);
     const auto ink = premultiplied(tint, placed.seen);
+    if (auto picture = pictureOf(placed)) {
+      const auto seen = [&](double x, double y) { return view_.pixel({placed.at.x + x, placed.at.y + y}); };
+      const Point middle = seen(0, 0);
+      const Point right = seen(placed.along.x, placed.along.y);
+      const Point below = seen(-placed.along.y, placed.along.x);
+      const bool own = picture->colours != nullptr;
+      (own ? drawn.coloured : drawn.moving)
+          .push_back(letterMark(std::move(picture),
+                                {middle, {right.x - middle.x, right.y - middle.y}, {below.x - middle.x, below.y - middle.y}},
+                                own ? std::array{0.0F, 0.0F, 0.0F, static_cast<float>(placed.seen)} : ink));
+      return;
+    }
+    auto lines = outlineOf(placed);
     if (still && !art.fillings.empty() && art.fillings.back().colour == ink) {
-      auto& lines = art.fillings.back().lines;
-      lines.insert(lines.end(), std::make_move_iterator(placed.lines.begin()), std::make_move_iterator(placed.lines.end()));
+      auto& all = art.fillings.back().lines;
+      all.insert(all.end(), std::make_move_iterator(lines.begin()), std::make_move_iterator(lines.end()));
     } else {
-      art.fillings.push_back({std::move(placed.lines), ink});
+      art.fillings.push_back({std::move(lines), ink});
     }
   });
   caret(art);
-  return art;
+  return drawn;
+}
+
+std::unique_ptr<RowMaker> DrawnLetters::rows(const PlaneView& view) && {
+  if (moving.empty()) return lineArtRows(std::move(standing), view.width, view.height);
+  if (standing.fillings.empty()) return letterRows(std::move(moving), view.width, view.height);
+  std::vector<std::shared_ptr<const RowMaker>> both;
+  both.push_back(lineArtRows(std::move(standing), view.width, view.height));
+  both.push_back(letterRows(std::move(moving), view.width, view.height));
+  return stackedRows(std::move(both), view.width);
 }
 
 // Behind the last letter that is typed, on for half of each blink.
@@ -358,8 +416,8 @@ LineArt WordDrawing::lines() const {
   LineArt art;
   const double width = context_.number("line");
   if (width <= 0) return art;
-  eachLetter([&](Placed&& placed) {
-    for (const auto& points : placed.lines) {
+  eachLetter([&](const Placed& placed) {
+    for (const auto& points : outlineOf(placed)) {
       Stroke& stroke = art.strokes.emplace_back();
       stroke.colour = stroke.second = premultiplied(context_.colour("lineColour"), placed.seen);
       for (const Point& p : points) stroke.points.push_back({p, width / 2 * view_.scale});

@@ -8,9 +8,18 @@
 
 #include "params/step_context.h"
 #include "shapes/line_art.h"
+#include "words/letter_rows.h"
 #include "words/typeset.h"
 
 namespace oa {
+
+/// Letters as they are drawn: those that stand still by their outlines, those that move or are blurred as small pictures.
+struct DrawnLetters {
+  LineArt standing;
+  std::vector<LetterMark> moving;
+  std::vector<LetterMark> coloured;  ///< those in colours of their own, painted last
+  [[nodiscard]] std::unique_ptr<RowMaker> rows(const PlaneView& view) &&;
+};
 
 class WordDrawing {
  public:
@@ -18,10 +27,12 @@ class WordDrawing {
 
   /// The panel that fits them, in its colour, or in white where it is filled with something else; empty where there is none.
   [[nodiscard]] LineArt panel() const;
+  /// The same in white, wherever it is anything at all.
+  [[nodiscard]] LineArt panelShape() const;
   /// Its bar and its outline.
   [[nodiscard]] LineArt trim() const;
   /// The letters and the caret in their colours, or in white where they are filled with something else.
-  [[nodiscard]] LineArt letters() const;
+  [[nodiscard]] DrawnLetters letters() const;
   /// The lines along their edges.
   [[nodiscard]] LineArt lines() const;
   /// Left, top, right and bottom on the plane of the words alone, and with the panel.
@@ -43,12 +54,15 @@ class WordDrawing {
   };
   [[nodiscard]] Stand standOf(Point at, double wide) const;
   [[nodiscard]] std::vector<Point> panelEdge() const;
+  [[nodiscard]] LineArt panelIn(const Colour& colour) const;
   [[nodiscard]] double panelSeen() const;
-  // Every letter that is seen, where it is seen.
+  // Every letter that is seen, and where.
   template <class Take>
   void eachLetter(const Take& take) const;
   [[nodiscard]] std::size_t typed() const;
   void caret(LineArt& art) const;
+  [[nodiscard]] std::vector<std::vector<Point>> outlineOf(const Placed& placed) const;
+  [[nodiscard]] std::shared_ptr<const LetterPicture> pictureOf(const Placed& placed) const;
 
   const StepContext& context_;
   const PlaneView& view_;

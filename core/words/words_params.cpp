@@ -124,6 +124,7 @@ std::vector<ParamSpec> tableOfWords() {
       offset("offset", "Offset", "How far each lies beside its place.", {0, 0}, 8192, 200),
       logarithmic(number("letterSize", "Letter size", "How large each is beside the others.", {1, 0, 20, 0.1, 4}, Unit::Ratio)),
       angle("letterTurn", "Letter turn", "Turns each about its middle.", 0),
+      number("letterBlur", "Letter blur", "How blurred each is.", {0, 0, 1000, 0, 80}, Unit::Pixels),
       share("letterOpacity", "Opacity", "How much each covers what lies below it.", 1),
       field_params::when(field_params::seed("Another number, another random order."), "order", {"random"}),
 
@@ -154,6 +155,9 @@ std::vector<ParamSpec> tableOfWords() {
            fixed(choice("panelFill", "its fill", "With one colour, or one that goes over into another.", "plain", {"plain", "gradient"}))),
       graded(colour("panelOther", "other colour", "What its colour goes over into.", 0x0d2b33)),
       graded(angle("panelAngle", "its direction", "Where the gradient goes: 0 is right, 90 is down.", 90)),
+      with("panel",
+           number("panelBlur", "blur below", "How far what lies below is blurred behind it; seen where its colour lets it through.",
+                  {0, 0, 1000, 0, 120}, Unit::Pixels)),
       with("panel", offset("padding", "Padding", "How far it reaches beyond the words, across and down.", {64, 28}, 4096, 200)),
       with("panel", number("panelCorner", "its corners", "How round they are.", {28, 0, 4096, 0, 200}, Unit::Pixels)),
       with("panel",
@@ -172,6 +176,11 @@ std::vector<ParamSpec> tableOfWords() {
                                .help = "Features of the font, as in CSS: tnum, ss01, \"liga\" 0.",
                                .type = ParamType::Text,
                                .base = Text{}})),
+      fixed({.id = "axes",
+             .label = "Axes",
+             .help = "Where on the axes of a variable font, as in CSS: \"wght\" 650, \"wdth\" 90.",
+             .type = ParamType::Text,
+             .base = Text{}}),
   };
 }
 

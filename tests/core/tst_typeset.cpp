@@ -102,6 +102,8 @@ class TestTypeset : public QObject {
   void linesAreBroken();
   void spacingAndCapitals();
   void fontsThatAreNotThere();
+  void axesOfVariableFonts();
+  void lettersInColours();
   void hostileTexts_data();
   void hostileTexts();
 };
@@ -117,6 +119,8 @@ void TestTypeset::lettersAreThoseOfPango_data() {
   QTest::newRow("marks") << QString::fromUtf8("e\u0301 Z\u030c a\u0323\u0302 n\u0303") << QStringLiteral("Cabin") << 60.0;
   QTest::newRow("hebrew") << QString::fromUtf8("שלום לכם") << QStringLiteral("DejaVu Sans") << 60.0;
   QTest::newRow("arabic") << QString::fromUtf8("السلام عليكم") << QStringLiteral("DejaVu Sans") << 60.0;
+  QTest::newRow("chinese") << QString::fromUtf8("海上节日") << QStringLiteral("Droid Sans Fallback") << 60.0;
+  QTest::newRow("japanese") << QString::fromUtf8("港まつり") << QStringLiteral("Cabin") << 44.0;
   QTest::newRow("both ways") << QString::fromUtf8("pier שלום 12 quay") << QStringLiteral("DejaVu Sans") << 40.0;
 }
 
@@ -204,13 +208,71 @@ void TestTypeset::spacingAndCapitals() {
 }
 
 void TestTypeset::fontsThatAreNotThere() {
-  const auto& families = fontFamilies();
+  const auto families = fontFamilies();
   for (const char* shipped : {"League Spartan", "Cabin", "B612", "Dancing Script"})
     QVERIFY2(std::find(families.begin(), families.end(), shipped) != families.end(), shipped);
   QCOMPARE(typeset(styled("quay", "Cabin"))->family, std::string("Cabin"));
   const auto replaced = typeset(styled("quay", "No such font at all"));
   QCOMPARE(replaced->letters.size(), std::size_t{4});
   QVERIFY(replaced->family != "No such font at all" && !replaced->family.empty());
+}
+
+// Heavier and wider, as the axis says; what is no axis changes nothing.
+void TestTypeset::axesOfVariableFonts() {
+  TextStyle style = styled("Harbour", "Inter");
+  QVERIFY2(typeset(style)->family == "Inter", "tools/install --test brings it");
+  const auto ink = [&] { return sumOf(ours(*typeset(style), 480, 160, 60)); };
+  style.axes = "\"wght\" 100";
+  const double thin = ink();
+  style.axes = "wght 500";
+  const double middle = ink();
+  style.axes = "'wght'=900, 'slnt' -10";
+  const double heavy = ink();
+  QVERIFY2(thin < 0.6 * middle && middle < 0.75 * heavy, qPrintable(QStringLiteral("%1 %2 %3").arg(thin).arg(middle).arg(heavy)));
+  style.axes = "";
+  const double plain = ink();
+  for (const char* none : {"wght", "weight 100", "wght x", ",,;", "w\xc3\xbcht 100", "\"wdth\" 1e9"}) {
+    style.axes = none;
+    QCOMPARE(ink(), plain);
+  }
+}
+
+// As Cairo paints them; what belongs together is one letter.
+void TestTypeset::lettersInColours() {
+  const TextStyle style =
+      styled("a\xF0\x9F\x8F\xAE\xF0\x9F\x91\xA9\xE2\x80\x8D\xF0\x9F\x9A\x92 \xE2\x9D\xA4\xEF\xB8\x8F\xF0\x9F\x8F\xAE", "Cabin");
+  const auto set = typeset(style);
+  QCOMPARE(set->letters.size(), std::size_t{6});
+  for (const std::size_t i : {1U, 2U, 4U, 5U}) {
+    const Letter& letter = set->letters[i];
+    QVERIFY(letter.lines.empty());
+    const Plane* plane = letter.colours.plane.get();
+    QVERIFY(plane && plane->channels() == 4);
+    // It fills its place, and its border is clear.
+    const double wide = plane->width() / letter.colours.perEm.x;
+    QVERIFY(std::abs(wide - letter.wide) < 0.2);
+    double alpha = 0;
+    for (int y = 0; y < plane->height(); ++y)
+      for (int x = 0; x < plane->width(); ++x) {
+        const float* const p = plane->row(y) + static_cast<std::ptrdiff_t>(x) * 4;
+        for (int c = 0; c < 3; ++c) QVERIFY(p[c] >= 0 && p[c] <= p[3]);
+        alpha += static_cast<double>(p[3]);
+        if (y == 0 || y + 1 == plane->height()) QCOMPARE(p[3], 0.0F);
+      }
+    QVERIFY(alpha > 0.25 * plane->width() * plane->height());
+    // In the middle of where it stands.
+    QVERIFY(std::abs(letter.colours.first.x + wide / 2) < 0.1);
+  }
+  // A lantern is red, wherever it comes; letters are letters.
+  QCOMPARE(set->letters[1].colours.plane.get(), set->letters[5].colours.plane.get());
+  QCOMPARE(set->letters[5].shape, std::size_t{1});
+  const Plane& lantern = *set->letters[1].colours.plane;
+  double red = 0;
+  double blue = 0;
+  for (int y = 0; y < lantern.height(); ++y)
+    for (int x = 0; x < lantern.width(); ++x) red += lantern.row(y)[x * 4], blue += lantern.row(y)[x * 4 + 2];
+  QVERIFY(red > 2 * blue);
+  QVERIFY(!set->letters[0].colours.plane && !set->letters[0].lines.empty());
 }
 
 void TestTypeset::hostileTexts_data() {
@@ -221,6 +283,7 @@ void TestTypeset::hostileTexts_data() {
   QTest::newRow("marks") << "a" + QByteArray("\xcc\x81").repeated(20000);
   QTest::newRow("many letters") << QByteArray("harbour days ").repeated(7600);
   QTest::newRow("one word") << QByteArray(100000, 'w');
+  QTest::newRow("pictures") << QByteArray("\xF0\x9F\x8F\xAE\xF0\x9F\x91\xA9").repeated(8000);
   QTest::newRow("lines") << QByteArray(100000, '\n');
   QTest::newRow("directions") << QByteArray(
                                      "\xe2\x80\xae"

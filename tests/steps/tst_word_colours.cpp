@@ -22,6 +22,7 @@ class TestWordColours : public QObject {
   void thePanelFits();
   void panelsHaveBarsAndOutlines();
   void panelsAreNotchedAndGraded();
+  void panelsBlurWhatLiesBelow();
   void shadowsLieBesideAndGlowsAbout();
   void lettersAreCutOutOfLayers();
   void gradientsGoOverTheBox();
@@ -51,6 +52,46 @@ void TestWordColours::thePanelFits() {
   set(scene, "panelCorner", 20.0);
   const auto round = test::renderFloat(scene, 0);
   QVERIFY(round.at(inkOf(round).left + 1, inkOf(round).top + 1, 3) < 0.01f);
+}
+
+// Only within the panel, as far as its colour lets it through, and as the layer below moves.
+void TestWordColours::panelsBlurWhatLiesBelow() {
+  Scene scene = wordsOf(" ", 320, 160);
+  scene.layers.insert(scene.layers.begin(), newLayer(*findStep("pattern"), "Below"));
+  test::setValue(scene, 0, 0, "scale", 20.0);
+  test::param(scene, 0, 0, "share").motion = test::swing(1.0);
+  test::param(scene, 0, 0, "share").motion.far = 0.8;
+  const auto ofWords = [&](const char* id, Value value) { set(scene, id, std::move(value), 1); };
+  ofWords("text", Text{"i"});
+  ofWords("colour", Colour{1, 1, 1, 0});
+  ofWords("panel", true);
+  ofWords("panelCorner", 0.0);
+  ofWords("padding", Point{80, 30});
+  ofWords("panelColour", Colour{0, 0, 0, 0});
+  const auto below = test::renderFloat(scene, 3);
+  ofWords("panelBlur", 50.0);
+  const auto frosted = test::renderFloat(scene, 3);
+  const auto unrest = [](const test::FloatFrame& f, int x0, int x1) {
+    double sum = 0;
+    for (int x = x0; x < x1; ++x) sum += std::abs(static_cast<double>(f.at(x + 1, 80, 0)) - static_cast<double>(f.at(x, 80, 0)));
+    return sum;
+  };
+  QVERIFY2(unrest(frosted, 130, 190) < 0.25 * unrest(below, 130, 190),
+           qPrintable(QStringLiteral("%1 of %2").arg(unrest(frosted, 130, 190)).arg(unrest(below, 130, 190))));
+  // Beside it nothing is changed.
+  for (int y = 0; y < 160; y += 7)
+    for (const int x : {3, 40, 280, 310}) QCOMPARE(frosted.at(x, y, 0), below.at(x, y, 0));
+  // What lies above it is not in it, and it goes on with what lies below.
+  Scene covered = scene;
+  covered.layers.push_back(newLayer(*findStep("gradient"), "Above"));
+  covered.layers.back().visible = false;
+  QVERIFY(test::renderFloat(covered, 3).rgba == frosted.rgba);
+  QVERIFY(test::renderFloat(scene, 9).rgba != frosted.rgba);
+  QVERIFY(test::renderFloat(scene, 3 + scene.frames).rgba == frosted.rgba);
+  // An opaque colour hides it.
+  ofWords("panelColour", Colour{0, 0, 1, 1});
+  const auto opaque = test::renderFloat(scene, 3);
+  QVERIFY(std::abs(opaque.at(120, 80, 2) - 1) < 1e-4f && opaque.at(120, 80, 0) < 1e-4f);
 }
 
 void TestWordColours::coloursAlongAndByTurns() {

@@ -282,7 +282,7 @@ void TestWords::piecesArriveInTheirOrder() {
     double before = 0;
     for (int k = 1; k <= 30; ++k) {
       const double now = ink(at(k));
-      QVERIFY(now >= before - 1);
+      QVERIFY2(now >= before - 1, qPrintable(QStringLiteral("%1: %2 then %3").arg(k).arg(before).arg(now)));
       before = now;
     }
     // Half of the time is half of them.

@@ -1,0 +1,65 @@
+#include "image/sparse.h"
+
+#include <algorithm>
+#include <cstring>
+#include <utility>
+#include <vector>
+
+#include "image/blend.h"
+
+namespace oa {
+namespace {
+
+class SparseRows final : public RowMaker {
+ public:
+  explicit SparseRows(Plane picture) : picture_(std::move(picture)), first_(static_cast<std::size_t>(picture_.height()) + 1) {
+    const int width = picture_.width();
+    for (int y = 0; y < picture_.height(); ++y) {
+      float* const row = picture_.row(y);
+      // Pixels are laid in steps, up to so many beyond the last.
+      std::fill_n(row + static_cast<std::ptrdiff_t>(width) * 4, kSpanPadding * 4, 0.0F);
+      for (int x = 0; x < width; x += kSpanPadding) {
+        const int end = std::min(width, x + kSpanPadding);
+        if (!std::any_of(row + static_cast<std::ptrdiff_t>(x) * 4, row + static_cast<std::ptrdiff_t>(end) * 4,
+                         [](float v) { return v != 0; }))
+          continue;
+        if (runs_.size() > first_[static_cast<std::size_t>(y)] && runs_.back().to == x)
+          runs_.back().to = end;
+        else
+          runs_.push_back({x, end});
+      }
+      first_[static_cast<std::size_t>(y) + 1] = runs_.size();
+    }
+  }
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] const float* stored(int y) const override { return picture_.row(y); }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    for (int y = y0; y < y1; ++y)
+      std::memcpy(out + (y - y0) * stride, picture_.row(y), sizeof(float) * 4 * static_cast<std::size_t>(picture_.width()));
+  }
+  [[nodiscard]] bool paints() const override { return true; }
+  void paint(int y, int x0, int n, float* onto) const override {
+    for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i) {
+      const int from = std::max(runs_[i].from, x0);
+      const int to = std::min(runs_[i].to, x0 + n);
+      if (from >= to) continue;
+      const float* const there = picture_.row(y) + static_cast<std::ptrdiff_t>(from) * 4;
+      blendSpan(BlendMode::Normal, there, 1, onto + static_cast<std::ptrdiff_t>(from - x0) * 4, to - from);
+    }
+  }
+
+ private:
+  struct Run {
+    int from, to;
+  };
+  Plane picture_;
+  std::vector<std::size_t> first_;  // of each row
+  std::vector<Run> runs_;
+};
+
+}  // namespace
+
+std::unique_ptr<RowMaker> sparseRows(Plane picture) { return std::make_unique<SparseRows>(std::move(picture)); }
+
+}  // namespace oa

@@ -1,0 +1,236 @@
+#include "words/letter_picture.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <list>
+#include <map>
+#include <mutex>
+#include <tuple>
+#include <utility>
+
+#include "shapes/area_cover.h"
+
+namespace oa {
+namespace {
+
+// Four sizes to an octave, so that there are about two pixels for one that is shown.
+constexpr int kSteps = 4;
+constexpr double kFiner = 2;
+constexpr double kFinerAtLeast = 1.85;
+constexpr int kLargest = kSteps * 11;  // 2048 pixels to the em
+constexpr int kSmallest = -kSteps * 4;
+constexpr std::int64_t kMostPixels = std::int64_t{1} << 23;
+// A blur of so many pixels needs none that are finer.
+constexpr double kWidestSigma = 5;
+constexpr double kSigmaSteps = 8;  // to a pixel
+
+double perEmOf(int size) { return std::exp2(static_cast<double>(size) / kSteps); }
+
+// Channels side by side, premultiplied or shares.
+struct Pixels {
+  int width = 0;
+  int height = 0;
+  int channels = 1;
+  std::vector<float> values;
+  Pixels(int w, int h, int c)
+      : width(w), height(h), channels(c), values(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * static_cast<std::size_t>(c)) {}
+  [[nodiscard]] float* at(int x, int y) { return values.data() + (static_cast<std::ptrdiff_t>(y) * width + x) * channels; }
+};
+
+// One direction of a Gaussian; what lies beyond is nothing.
+void blurLines(Pixels& p, double sigma, bool across) {
+  if (sigma < 0.02) return;
+  const int reach = static_cast<int>(std::ceil(3.5 * sigma));
+  std::vector<float> weights(static_cast<std::size_t>(reach) + 1);
+  double sum = 0;
+  for (int k = 0; k <= reach; ++k) {
+    weights[static_cast<std::size_t>(k)] = static_cast<float>(std::exp(-0.5 * k * k / (sigma * sigma)));
+    sum += (k == 0 ? 1 : 2) * static_cast<double>(weights[static_cast<std::size_t>(k)]);
+  }
+  for (float& w : weights) w = static_cast<float>(w / sum);
+  const int n = across ? p.width : p.height;
+  const int lines = across ? p.height : p.width;
+  const int c = p.channels;
+  std::vector<float> line(static_cast<std::size_t>((n + 2 * reach) * c), 0.0F);
+  for (int i = 0; i < lines; ++i) {
+    const auto pixel = [&](int k) { return across ? p.at(k, i) : p.at(i, k); };
+    for (int k = 0; k < n; ++k) std::copy_n(pixel(k), c, line.data() + static_cast<std::ptrdiff_t>(k + reach) * c);
+    for (int k = 0; k < n; ++k)
+      for (int v = 0; v < c; ++v) {
+        const float* const middle = line.data() + static_cast<std::ptrdiff_t>(k + reach) * c + v;
+        float total = weights[0] * *middle;
+        for (int j = 1; j <= reach; ++j) total += weights[static_cast<std::size_t>(j)] * (middle[-j * c] + middle[j * c]);
+        pixel(k)[v] = total;
+      }
+  }
+}
+
+// Each the mean of four, the upper left of which lies at its place: with two pixels for one that is shown, it takes in as much as that one
+// does, and edges neither waver nor jump as they move.
+void widen(Pixels& p) {
+  for (int y = 0; y < p.height; ++y)
+    for (int x = 0; x < p.width; ++x) {
+      const int nx = std::min(x + 1, p.width - 1);
+      const int ny = std::min(y + 1, p.height - 1);
+      *p.at(x, y) = 0.25F * (*p.at(x, y) + *p.at(nx, y) + *p.at(x, ny) + *p.at(nx, ny));
+    }
+}
+
+struct Box {
+  double left = 1e18, top = 1e18, right = -1e18, bottom = -1e18;
+};
+
+Box boxOf(const Letter& letter) {
+  Box box;
+  for (const auto& line : letter.lines)
+    for (const Point& p : line)
+      box = {std::min(box.left, p.x), std::min(box.top, p.y), std::max(box.right, p.x), std::max(box.bottom, p.y)};
+  return box;
+}
+
+std::shared_ptr<LetterPicture> covered(const Letter& letter, double perEm, double sigma) {
+  const Box box = boxOf(letter);
+  const double around = 2 + std::ceil(3.5 * sigma);
+  const double w = std::ceil((box.right - box.left) * perEm) + 2 * around;
+  const double h = std::ceil((box.bottom - box.top) * perEm) + 2 * around;
+  if (!(w * h <= static_cast<double>(kMostPixels)) || !(w > 0) || !(h > 0)) return nullptr;
+  auto made = std::make_shared<LetterPicture>();
+  made->width = static_cast<int>(w);
+  made->height = static_cast<int>(h);
+  made->perEm = {perEm, perEm};
+  made->first = {box.left - (around - 0.5) / perEm, box.top - (around - 0.5) / perEm};
+  std::vector<AreaEdge> edges;
+  const auto seen = [&](Point p) { return Point{(p.x - made->first.x) * perEm, (p.y - made->first.y) * perEm}; };
+  for (const auto& line : letter.lines)
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) edges.push_back({seen(line[i]), seen(line[i + 1])});
+  std::vector<float> shares(static_cast<std::size_t>(made->width + 2) * static_cast<std::size_t>(made->height));
+  coverBox(edges.data(), edges.size(), 0, 0, made->width, made->height, shares.data());
+  Pixels pixels(made->width, made->height, 1);
+  for (int y = 0; y < made->height; ++y)
+    std::copy_n(shares.data() + static_cast<std::ptrdiff_t>(y) * (made->width + 2), made->width, pixels.at(0, y));
+  blurLines(pixels, sigma, true);
+  blurLines(pixels, sigma, false);
+  widen(pixels);
+  made->first = {made->first.x + 0.5 / perEm, made->first.y + 0.5 / perEm};
+  made->quads.resize(pixels.values.size());
+  made->most = std::clamp(static_cast<double>(*std::max_element(pixels.values.begin(), pixels.values.end())), 1e-6, 1.0);
+  const auto perShare = static_cast<float>(255 / made->most);
+  const auto byte = [&](int x, int y) {
+    if (x >= made->width || y >= made->height) return std::uint32_t{0};
+    return static_cast<std::uint32_t>(std::lround(std::clamp(*pixels.at(x, y) * perShare, 0.0F, 255.0F)));
+  };
+  std::size_t i = 0;
+  for (int y = 0; y < made->height; ++y)
+    for (int x = 0; x < made->width; ++x)
+      made->quads[i++] = byte(x, y) | byte(x + 1, y) << 8 | byte(x, y + 1) << 16 | byte(x + 1, y + 1) << 24;
+  return made;
+}
+
+// Each pixel the mean of four.
+Pixels halved(Pixels& from) {
+  Pixels to((from.width + 1) / 2, (from.height + 1) / 2, from.channels);
+  for (int y = 0; y < to.height; ++y)
+    for (int x = 0; x < to.width; ++x)
+      for (int c = 0; c < from.channels; ++c) {
+        float sum = 0;
+        for (int j = 0; j < 2; ++j)
+          for (int i = 0; i < 2; ++i)
+            if (2 * x + i < from.width && 2 * y + j < from.height) sum += from.at(2 * x + i, 2 * y + j)[c];
+        to.at(x, y)[c] = sum / 4;
+      }
+  return to;
+}
+
+std::shared_ptr<LetterPicture> coloured(const Letter& letter, double perEm, double sigmaEm) {
+  const LetterColours& own = letter.colours;
+  Pixels pixels(own.plane->width(), own.plane->height(), 4);
+  for (int y = 0; y < pixels.height; ++y) std::copy_n(own.plane->row(y), static_cast<std::size_t>(pixels.width) * 4, pixels.at(0, y));
+  auto made = std::make_shared<LetterPicture>();
+  made->perEm = own.perEm;
+  made->first = own.first;
+  while (made->perEm.y >= 2 * perEm && std::min(pixels.width, pixels.height) >= 4) {
+    pixels = halved(pixels);
+    made->first = {made->first.x + 0.5 / made->perEm.x, made->first.y + 0.5 / made->perEm.y};
+    made->perEm = {made->perEm.x / 2, made->perEm.y / 2};
+  }
+  const Point sigma{sigmaEm * made->perEm.x, sigmaEm * made->perEm.y};
+  const int around = 1 + static_cast<int>(std::ceil(3.5 * std::max(sigma.x, sigma.y)));
+  if (static_cast<std::int64_t>(pixels.width + 2 * around) * (pixels.height + 2 * around) > kMostPixels) return nullptr;
+  Pixels wide(pixels.width + 2 * around, pixels.height + 2 * around, 4);
+  for (int y = 0; y < pixels.height; ++y)
+    std::copy_n(pixels.at(0, y), static_cast<std::ptrdiff_t>(pixels.width) * 4, wide.at(around, y + around));
+  blurLines(wide, sigma.x, true);
+  blurLines(wide, sigma.y, false);
+  made->first = {made->first.x - around / made->perEm.x, made->first.y - around / made->perEm.y};
+  made->width = wide.width;
+  made->height = wide.height;
+  auto plane = std::make_shared<Plane>(wide.width, wide.height, 4);
+  for (int y = 0; y < wide.height; ++y) std::copy_n(wide.at(0, y), static_cast<std::size_t>(wide.width) * 4, plane->row(y));
+  made->colours = std::move(plane);
+  return made;
+}
+
+// The pictures that were wanted last.
+class Kept {
+ public:
+  using Key = std::tuple<const Typeset*, std::size_t, double, int>;
+  std::shared_ptr<const LetterPicture> find(const Key& key) {
+    const std::lock_guard lock(mutex_);
+    const auto found = known_.find(key);
+    if (found == known_.end()) return nullptr;
+    used_.splice(used_.begin(), used_, found->second);
+    return found->second->picture;
+  }
+  void put(const Key& key, const std::shared_ptr<const Typeset>& set, std::shared_ptr<const LetterPicture> picture) {
+    const std::lock_guard lock(mutex_);
+    if (known_.contains(key)) return;
+    bytes_ += picture->bytes();
+    used_.push_front({key, set, std::move(picture)});
+    known_[key] = used_.begin();
+    constexpr std::size_t kBudget = std::size_t{128} << 20;
+    while (bytes_ > kBudget && used_.size() > 1) {
+      bytes_ -= used_.back().picture->bytes();
+      known_.erase(used_.back().key);
+      used_.pop_back();
+    }
+  }
+
+ private:
+  struct Entry {
+    Key key;
+    std::shared_ptr<const Typeset> set;  // as long as it lives nothing else has its address
+    std::shared_ptr<const LetterPicture> picture;
+  };
+  std::mutex mutex_;
+  std::list<Entry> used_;  // the last first
+  std::map<Key, std::list<Entry>::iterator> known_;
+  std::size_t bytes_ = 0;
+};
+
+}  // namespace
+
+std::size_t LetterPicture::bytes() const {
+  return 64 + quads.size() * 4 + (colours ? static_cast<std::size_t>(width) * static_cast<std::size_t>(height) * 16 : 0);
+}
+
+std::shared_ptr<const LetterPicture> letterPicture(const std::shared_ptr<const Typeset>& set, std::size_t index,
+                                                   const LetterDetail& detail) {
+  const Letter& letter = set->letters[index];
+  double wanted = (detail.steady ? kFiner : kFinerAtLeast) * detail.size;
+  if (!(wanted > 0) || !std::isfinite(wanted)) return nullptr;
+  if (detail.sigma > 0) wanted = std::min(wanted, kWidestSigma / detail.sigma);
+  const int size = std::max(kSmallest, static_cast<int>(std::ceil(kSteps * std::log2(wanted))));
+  if (size > kLargest && !letter.colours.plane) return nullptr;
+  const double perEm = detail.steady && detail.sigma <= 0 ? wanted : perEmOf(size);
+  const int blur = static_cast<int>(std::lround(std::min(detail.sigma * perEm, 2 * kWidestSigma) * kSigmaSteps));
+  static Kept kept;
+  const Kept::Key key{set.get(), letter.shape, perEm, blur};
+  if (auto found = kept.find(key)) return found;
+  const double sigma = blur / kSigmaSteps;
+  std::shared_ptr<const LetterPicture> made = letter.colours.plane ? coloured(letter, perEm, sigma / perEm) : covered(letter, perEm, sigma);
+  if (made) kept.put(key, set, made);
+  return made;
+}
+
+}  // namespace oa

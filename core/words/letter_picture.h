@@ -1,0 +1,42 @@
+// Letters as small pictures, for those that move: made once, in few sizes, and laid down turned and sized.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+#include <vector>
+
+#include "image/buffer.h"
+#include "words/typeset.h"
+
+namespace oa {
+
+/// What a letter covers, or shows where it has colours of its own. All around it is a pixel of nothing, so that what is read between
+/// four pixels fades out at its edge.
+struct LetterPicture {
+  int width = 0;
+  int height = 0;
+  Point perEm;  ///< pixels to the size of the font
+  Point first;  ///< where the middle of its upper left pixel lies in the letter, whose size is 1
+  /// The shares that pixels (x, y), (x + 1, y), (x, y + 1) and (x + 1, y + 1) are covered, in bytes from the lowest on, of which 255 is
+  /// `most`: what lies between four pixels is one read. Row by row, as many as the picture has pixels.
+  std::vector<std::uint32_t> quads;
+  double most = 1;  ///< less where it is blurred until nothing of it is covered wholly
+  /// Premultiplied, where it has colours of its own; there are no quads then.
+  std::shared_ptr<const Plane> colours;
+
+  [[nodiscard]] std::size_t bytes() const;
+};
+
+/// How finely a letter is to be had.
+struct LetterDetail {
+  double size = 1;     ///< of the font, in pixels of the view
+  double sigma = 0;    ///< of a Gaussian blur, as a share of the size of the font
+  bool steady = true;  ///< whether it stays as large: it is made in just twice its size then
+};
+
+/// A letter in about two pixels for one that it is shown in, fewer where it is blurred; null where it is too large for that. Kept for
+/// whoever asks again.
+std::shared_ptr<const LetterPicture> letterPicture(const std::shared_ptr<const Typeset>& set, std::size_t letter,
+                                                   const LetterDetail& detail);
+
+}  // namespace oa
