@@ -440,7 +440,9 @@ bool Window::eventFilter(QObject* watched, QEvent* event) {
     case QEvent::KeyRelease:
       // However long a key repeats, it is one change; letting it go ends it.
       // Of what is typed its own field knows where it ends.
-      if (!static_cast<QKeyEvent*>(event)->isAutoRepeat() && !qobject_cast<QPlainTextEdit*>(focusWidget())) document_.endGesture();
+      if (!static_cast<QKeyEvent*>(event)->isAutoRepeat() && !qobject_cast<QPlainTextEdit*>(focusWidget()) &&
+          !document_.editsInPicture(ParamType::Text))
+        document_.endGesture();
       break;
     case QEvent::FocusOut:
       document_.endGesture();

@@ -3,6 +3,7 @@
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QInputMethodEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
@@ -40,7 +41,15 @@ const QPixmap& checks() {
 }  // namespace
 
 View::View(Document& document, RenderService& renderer, Player& player, QWidget* parent)
-    : QWidget(parent), document_(document), renderer_(renderer), player_(player), place_(document), outline_(document), copies_(document) {
+    : QWidget(parent),
+      document_(document),
+      renderer_(renderer),
+      player_(player),
+      place_(document),
+      outline_(document),
+      copies_(document),
+      typing_(document) {
+  setAttribute(Qt::WA_InputMethodEnabled);
   setMinimumSize(320, 220);
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
@@ -301,7 +310,10 @@ void View::mousePressEvent(QMouseEvent* event) {
       grab_ = list[i].own - press_;
       if (list[i].at.item != 0) document_.chooseItem(list[i].at.layer, list[i].at.step, list[i].at.item);
     }
-  if (mode_ == ViewMode::Picture && event->button() == Qt::LeftButton && outline_.shown()) {
+  const bool typed = event->button() == Qt::LeftButton && typingAt(press_);
+  if (typed) {
+    update();
+  } else if (mode_ == ViewMode::Picture && event->button() == Qt::LeftButton && outline_.shown()) {
     syncPlace();
     outline_.press(press_);
     update();
@@ -313,7 +325,7 @@ void View::mousePressEvent(QMouseEvent* event) {
     syncPlace();
     if (const auto hit = place_.hitAt(press_); hit.part != PlaceHandles::Part::None) place_.press(hit, press_);
   }
-  panning_ = dragged_ < 0 && !splitting_ && !place_.dragging() && !outline_.dragging() && !copies_.dragging() &&
+  panning_ = dragged_ < 0 && !splitting_ && !typed && !place_.dragging() && !outline_.dragging() && !copies_.dragging() &&
              !(copies_.shown() && event->button() == Qt::LeftButton);
   if (panning_) setCursor(Qt::ClosedHandCursor);
 }
@@ -389,6 +401,11 @@ void View::mouseReleaseEvent(QMouseEvent* event) {
 
 void View::keyPressEvent(QKeyEvent* event) {
   if (picking_ && event->key() == Qt::Key_Escape) return endPicking();
+  if (typing_.shown() && mode_ == ViewMode::Picture && WordTyping::takes(*event)) {
+    syncPlace();
+    typing_.press(*event);
+    return update();
+  }
   if (outline_.shown() && mode_ == ViewMode::Picture) {
     if (event->key() == Qt::Key_Escape) return document_.editInPicture({});
     if (event->key() == Qt::Key_PageDown || event->key() == Qt::Key_PageUp) {
@@ -425,6 +442,10 @@ void View::mouseDoubleClickEvent(QMouseEvent* event) {
     outline_.doubleClick(event->position());
     return update();
   }
+  if (typing_.shown()) {
+    (void)typingAt(event->position());
+    return update();
+  }
   if (typeWordsAt(event->position())) return;
   setZoom(0);
 }
@@ -438,8 +459,57 @@ bool View::typeWordsAt(QPointF at) {
   const auto specs = layer->recipe.front().spec->params;
   const auto words = std::find_if(specs.begin(), specs.end(), [](const ParamSpec& spec) { return spec.type == ParamType::Text; });
   if (words == specs.end()) return false;
-  document_.typeWords({layer->id, 0, static_cast<int>(words - specs.begin())});
+  const ParamAddress address{layer->id, 0, static_cast<int>(words - specs.begin())};
+  // Of several that are shown in turn only one is in the picture: they are typed on the card.
+  const int inTurn = findParam(specs, "pages");
+  if (inTurn >= 0 && std::get<bool>(layer->recipe.front().params[static_cast<std::size_t>(inTurn)].base)) {
+    document_.typeWords(address);
+    return true;
+  }
+  setFocus();
+  typing_.begin(address);
+  update();
   return true;
+}
+
+// A click while words are typed: within them the caret goes there, elsewhere they are done. False where nothing is typed.
+bool View::typingAt(QPointF at) {
+  if (mode_ != ViewMode::Picture || !typing_.shown()) return false;
+  syncPlace();
+  if (!place_.corners().containsPoint(at, Qt::OddEvenFill)) {
+    typing_.end();
+    return false;
+  }
+  document_.endGesture();
+  typing_.press(at);
+  return true;
+}
+
+bool View::event(QEvent* event) {
+  // Letters are the words' own while they are typed, and no shortcuts.
+  if (event->type() == QEvent::ShortcutOverride && typing_.shown() && mode_ == ViewMode::Picture &&
+      WordTyping::takes(*static_cast<QKeyEvent*>(event)))
+    event->accept();
+  return QWidget::event(event);
+}
+
+void View::inputMethodEvent(QInputMethodEvent* event) {
+  if (!typing_.shown() || event->commitString().isEmpty()) return QWidget::inputMethodEvent(event);
+  typing_.insert(event->commitString());
+  event->accept();
+  update();
+}
+
+QVariant View::inputMethodQuery(Qt::InputMethodQuery query) const {
+  if (query == Qt::ImEnabled) return typing_.shown();
+  if (query != Qt::ImCursorRectangle || !typing_.shown()) return QWidget::inputMethodQuery(query);
+  const auto [top, bottom] = typing_.caret();
+  return QRectF(top, bottom).normalized().adjusted(-1, 0, 1, 0);
+}
+
+void View::focusOutEvent(QFocusEvent* event) {
+  if (typing_.shown()) document_.endGesture();
+  QWidget::focusOutEvent(event);
 }
 
 void View::contextMenuEvent(QContextMenuEvent* event) { Q_EMIT menuWanted(event->globalPos()); }

@@ -11,6 +11,7 @@
 #include "widgets/copy_handles.h"
 #include "widgets/outline_handles.h"
 #include "widgets/place_handles.h"
+#include "widgets/word_typing.h"
 
 class QButtonGroup;
 class QLabel;
@@ -39,6 +40,7 @@ class View : public QWidget {
   [[nodiscard]] bool placing() const { return placing_; }
   [[nodiscard]] PlaceHandles& place() { return place_; }
   [[nodiscard]] const CopyHandles& copies() const { return copies_; }
+  [[nodiscard]] WordTyping& typing() { return typing_; }
   /// The picture that is shown now.
   [[nodiscard]] const QImage& image() const { return image_; }
   /// Where the frame lies in this widget.
@@ -53,6 +55,10 @@ class View : public QWidget {
   void standInsWanted(const QPoint& globalPlace);
 
  protected:
+  [[nodiscard]] QVariant inputMethodQuery(Qt::InputMethodQuery query) const override;
+  bool event(QEvent* event) override;
+  void inputMethodEvent(QInputMethodEvent* event) override;
+  void focusOutEvent(QFocusEvent* event) override;
   void contextMenuEvent(QContextMenuEvent* event) override;
   void paintEvent(QPaintEvent*) override;
   void resizeEvent(QResizeEvent*) override;
@@ -78,8 +84,9 @@ class View : public QWidget {
   [[nodiscard]] std::optional<Handle> gripOf(const RecipeStep& step, const ParamAddress& at) const;
   [[nodiscard]] Value grippedValue(const Handle& handle, QPointF to, bool inSteps) const;
   /// Whether something of the current layer is edited whose points or copies are taken hold of instead of its handles.
-  [[nodiscard]] bool editsInPicture() const { return outline_.shown() || copies_.shown(); }
+  [[nodiscard]] bool editsInPicture() const { return outline_.shown() || copies_.shown() || typing_.shown(); }
   bool typeWordsAt(QPointF at);
+  bool typingAt(QPointF at);
   void askForSize();
   void showFrame(int frame);
   void syncPlace();
@@ -102,6 +109,7 @@ class View : public QWidget {
   PlaceHandles place_;
   OutlineHandles outline_;
   CopyHandles copies_;
+  WordTyping typing_;
   bool placing_ = false;
   QImage image_;
   Generation shown_ = 0;                 // what image_ is of

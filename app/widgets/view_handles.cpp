@@ -22,6 +22,7 @@ void View::syncPlace() {
   place_.setView(frame.topLeft(), frame.width() / document_.scene().width);
   place_.setFrame(player_.frame());
   if (outline_.shown()) outline_.setView(toWidget(document_.currentLayer()), player_.frame());
+  if (typing_.shown()) typing_.setView(toWidget(document_.currentLayer()), player_.frame());
   if (copies_.shown()) copies_.setView(toWidget(document_.currentLayer()), player_.frame());
 }
 
@@ -141,7 +142,7 @@ void View::paintHandles(QPainter& p) {
   p.setRenderHint(QPainter::Antialiasing);
   if (mode_ == ViewMode::Picture) {
     syncPlace();
-    outline_.shown() ? outline_.paint(p) : copies_.shown() ? copies_.paint(p) : place_.paint(p);
+    outline_.shown() ? outline_.paint(p) : copies_.shown() ? copies_.paint(p) : typing_.shown() ? typing_.paint(p) : place_.paint(p);
   }
   const auto list = handles();
   for (const Handle& handle : list)

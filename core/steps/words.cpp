@@ -277,7 +277,7 @@ ReferenceField reference(const StepContext& context, ReferenceField) {
 // The lines with what letters stray from them, and the panel. Parts of letters may lie beyond what the font says of its lines.
 std::optional<std::array<double, 4>> extent(const StepContext& context) {
   const WordDrawing drawing(context);
-  const auto box = drawing.panelBox();
+  const auto box = drawing.everBox();
   const double size = context.number("size");
   const double larger = std::max(0.0, context.most("letterSize") - 1) * size;
   const double pointed = context.toggle("panel") && context.choice("notch") != "none" ? std::max(0.0, -context.number("notchDepth")) : 0;

@@ -42,6 +42,20 @@ const ReadyMade kReady[] = {
            .set({{"colour", hex(0xffd98a)}, {"letterOpacity", 0.06}, {"order", std::string("random")}, {"ahead", 0.3}})
            .movingAll("letterOpacity", on);
      }},
+    {"These, then the next", "Words that grow letter by letter, stay, and fade for the next ones.",
+     [](std::span<Param> params, std::vector<Item>&) {
+       Motion grow = held(1.0, {0.16, 0.6, 0.12}, 0.0);
+       grow.laps = 3;
+       Setter(params)
+           .set({{"text", Text{"Low tide at nine\n\nFerries at ten\n\nFire in the cove"}},
+                 {"size", 110.0},
+                 {"pages", true},
+                 {"ahead", -0.14},
+                 {"letterSize", 0.4},
+                 {"letterOpacity", 0.0}})
+           .movingAll("letterSize", grow)
+           .movingAll("letterOpacity", grow);
+     }},
     {"Frosted panel", "A panel like frosted glass: what runs below it is seen softened.",
      [](std::span<Param> params, std::vector<Item>&) {
        Setter(params).set({{"text", Text{"Ferry to the islands"}},

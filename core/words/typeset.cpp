@@ -6,63 +6,25 @@
 #include <pango/pangofc-fontmap.h>
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 #include <cstdint>
 #include <cstring>
 #include <list>
-#include <locale>
 #include <map>
 #include <memory>
 #include <mutex>
-#include <sstream>
 #include <string>
 #include <utility>
+
+#include "words/text_layout.h"
 
 namespace oa {
 namespace {
 
-// Cairo counts in 256ths of a pixel: so fine are letters read.
-constexpr double kEm = 256;
 constexpr double kTolerance = 0.03;
 // What has colours of its own is painted in so many pixels to the size of the font, and no more of them than so many.
 constexpr double kColouredEm = 160;
 constexpr std::size_t kMostColoured = 400;
-
-template <auto Free>
-struct Freed {
-  template <class T>
-  void operator()(T* p) const {
-    Free(p);
-  }
-};
-template <class T, auto Free>
-using Held = std::unique_ptr<T, Freed<Free>>;
-
-// Without what has no picture and could upset a layout.
-std::string readable(const std::string& text) {
-  const Held<char, g_free> valid(g_utf8_make_valid(text.data(), static_cast<gssize>(text.size())));
-  std::string out;
-  std::size_t letters = 0;
-  for (const char* at = valid.get(); *at != '\0' && letters < kMostLetters; at = g_utf8_next_char(at)) {
-    const gunichar c = g_utf8_get_char(at);
-    if ((c < 32 && c != '\n') || c == 127) continue;
-    out.append(at, static_cast<std::size_t>(g_utf8_next_char(at) - at));
-    ++letters;
-  }
-  return out;
-}
-
-// Fontconfig and the font map are asked by one thread at a time.
-std::mutex& fontMutex() {
-  static std::mutex mutex;
-  return mutex;
-}
-
-PangoFontMap* fontMap() {
-  static const Held<PangoFontMap, g_object_unref> map(pango_cairo_font_map_new());
-  return map.get();
-}
 
 // The closed lines of what was drawn last.
 std::vector<std::vector<Point>> linesOf(cairo_t* cairo) {
@@ -80,57 +42,6 @@ std::vector<std::vector<Point>> linesOf(cairo_t* cairo) {
   return lines;
 }
 
-// Where something lies in a text, in bytes.
-struct Stretch {
-  std::size_t from, to;
-};
-
-// Takes the stars out and says what stood between them. One that has no other is a star like any.
-std::vector<Stretch> takeStars(std::string& text) {
-  std::string plain;
-  std::vector<Stretch> between;
-  constexpr std::size_t kNone = std::string::npos;
-  std::size_t open = kNone;
-  for (std::size_t i = 0; i < text.size(); ++i) {
-    if (text[i] != '*') {
-      plain += text[i];
-    } else if (i + 1 < text.size() && text[i + 1] == '*') {
-      plain += '*';
-      ++i;
-    } else if (open != kNone) {
-      between.push_back({open, plain.size()});
-      open = kNone;
-    } else {
-      open = plain.size();
-    }
-  }
-  if (open != kNone) plain.insert(open, 1, '*');
-  text = std::move(plain);
-  return between;
-}
-
-// Places on the axes of a font as Pango wants them, "wght=650,wdth=90"; what is none is left out.
-std::string variations(const std::string& css) {
-  std::string all;
-  std::istringstream list(css.substr(0, 400));
-  for (std::string item; std::getline(list, item, ',');) {
-    std::erase_if(item, [](char c) { return c == '"' || c == '\''; });
-    std::replace(item.begin(), item.end(), '=', ' ');
-    std::istringstream words(item);
-    words.imbue(std::locale::classic());
-    std::string axis;
-    double place = 0;
-    if (!(words >> axis >> place) || axis.size() != 4 ||
-        !std::all_of(axis.begin(), axis.end(), [](unsigned char c) { return c < 128 && std::isalnum(c); }))
-      continue;
-    std::ostringstream made;
-    made.imbue(std::locale::classic());
-    made << (all.empty() ? "" : ",") << axis << '=' << std::clamp(place, -32768.0, 32767.0);
-    all += made.str();
-  }
-  return all;
-}
-
 // Whether a font has letters in colours of their own.
 bool hasColours(PangoFont* font) {
   cairo_scaled_font_t* const scaled = PANGO_IS_CAIRO_FONT(font) ? pango_cairo_font_get_scaled_font(PANGO_CAIRO_FONT(font)) : nullptr;
@@ -143,78 +54,25 @@ bool hasColours(PangoFont* font) {
 
 class Setter {
  public:
-  explicit Setter(const TextStyle& style) : style_(style), text_(readable(style.text)) {
-    if (style.emphasis) emphasised_ = takeStars(text_);
-  }
+  explicit Setter(const TextStyle& style) : style_(style), layout_(style), text_(layout_.text()) {}
 
   Typeset set() {
-    const Held<PangoContext, g_object_unref> context(pango_font_map_create_context(fontMap()));
-    const Held<cairo_font_options_t, cairo_font_options_destroy> options(cairo_font_options_create());
-    cairo_font_options_set_hint_style(options.get(), CAIRO_HINT_STYLE_NONE);
-    cairo_font_options_set_hint_metrics(options.get(), CAIRO_HINT_METRICS_OFF);
-    pango_cairo_context_set_font_options(context.get(), options.get());
-    pango_cairo_context_set_resolution(context.get(), 72);
-    pango_context_set_round_glyph_positions(context.get(), FALSE);
-    const Held<PangoLayout, g_object_unref> layout(pango_layout_new(context.get()));
-    describe(layout.get());
     const Held<cairo_surface_t, cairo_surface_destroy> surface(cairo_recording_surface_create(CAIRO_CONTENT_ALPHA, nullptr));
     cairo_.reset(cairo_create(surface.get()));
     cairo_set_tolerance(cairo_.get(), kTolerance);
-    read(layout.get());
+    read(layout_.get());
     return std::move(made_);
   }
 
  private:
-  void describe(PangoLayout* layout) {
-    const Held<PangoFontDescription, pango_font_description_free> font(pango_font_description_new());
-    pango_font_description_set_family(font.get(), style_.family.c_str());
-    pango_font_description_set_weight(font.get(), static_cast<PangoWeight>(std::clamp(style_.weight, 100, 1000)));
-    pango_font_description_set_style(font.get(), style_.italic ? PANGO_STYLE_ITALIC : PANGO_STYLE_NORMAL);
-    if (style_.capitals == Capitals::SmallCapitals) pango_font_description_set_variant(font.get(), PANGO_VARIANT_SMALL_CAPS);
-    pango_font_description_set_absolute_size(font.get(), kEm * PANGO_SCALE);
-    if (const std::string axes = variations(style_.axes); !axes.empty()) pango_font_description_set_variations(font.get(), axes.c_str());
-    pango_layout_set_font_description(layout, font.get());
-    pango_layout_set_text(layout, text_.data(), static_cast<int>(text_.size()));
-    const Held<PangoAttrList, pango_attr_list_unref> attributes(pango_attr_list_new());
-    if (style_.spacing != 0)
-      pango_attr_list_insert(attributes.get(), pango_attr_letter_spacing_new(static_cast<int>(style_.spacing * kEm * PANGO_SCALE)));
-    if (style_.capitals == Capitals::Capitals)
-      pango_attr_list_insert(attributes.get(), pango_attr_text_transform_new(PANGO_TEXT_TRANSFORM_UPPERCASE));
-    if (!style_.features.empty()) {
-      const std::string known = readable(style_.features.substr(0, 400));
-      pango_attr_list_insert(attributes.get(), pango_attr_font_features_new(known.c_str()));
-    }
-    for (const Stretch& part : emphasised_) {
-      const Emphasis& own = *style_.emphasis;
-      const auto there = [&](PangoAttribute* attribute) {
-        attribute->start_index = static_cast<guint>(part.from);
-        attribute->end_index = static_cast<guint>(part.to);
-        pango_attr_list_insert(attributes.get(), attribute);
-      };
-      there(pango_attr_family_new(own.family.c_str()));
-      there(pango_attr_weight_new(static_cast<PangoWeight>(std::clamp(own.weight, 100, 1000))));
-      there(pango_attr_style_new(own.italic ? PANGO_STYLE_ITALIC : PANGO_STYLE_NORMAL));
-      there(pango_attr_size_new_absolute(static_cast<int>(std::clamp(own.size, 0.05, 20.0) * kEm * PANGO_SCALE)));
-    }
-    pango_layout_set_attributes(layout, attributes.get());
-    pango_layout_set_line_spacing(layout, static_cast<float>(style_.leading));
-    pango_layout_set_alignment(layout, style_.alignment == Alignment::Left    ? PANGO_ALIGN_LEFT
-                                       : style_.alignment == Alignment::Right ? PANGO_ALIGN_RIGHT
-                                                                              : PANGO_ALIGN_CENTER);
-    pango_layout_set_wrap(layout, PANGO_WRAP_WORD_CHAR);
-    if (style_.width > 0)
-      pango_layout_set_width(layout, static_cast<int>(std::min(style_.width / style_.stretch * kEm, 4e5) * PANGO_SCALE));
-  }
-
   void read(PangoLayout* layout) {
+    const auto [middleX, middleY] = layout_.middle();
     PangoRectangle all;
     pango_layout_get_extents(layout, nullptr, &all);
-    const double middleX = inEm(all.x) + inEm(all.width) / 2;
-    const double middleY = inEm(all.y) + inEm(all.height) / 2;
-    made_.left = -inEm(all.width) / 2;
-    made_.right = -made_.left;
-    made_.top = -inEm(all.height) / 2;
-    made_.bottom = -made_.top;
+    made_.right = inEm(all.width) / 2;
+    made_.left = -made_.right;
+    made_.bottom = inEm(all.height) / 2;
+    made_.top = -made_.bottom;
     made_.lines = pango_layout_get_line_count(layout);
     const std::vector<int> words = wordsOf();
     // By their places in the text: lines that run from right to left are read from the left.
@@ -278,8 +136,8 @@ class Setter {
       letter.line = line;
       const auto index = static_cast<std::size_t>(cluster.start_index);
       letter.word = index < words.size() ? words[index] : 0;
-      letter.emphasised =
-          std::any_of(emphasised_.begin(), emphasised_.end(), [&](const Stretch& s) { return index >= s.from && index < s.to; });
+      letter.emphasised = std::any_of(layout_.emphasised().begin(), layout_.emphasised().end(),
+                                      [&](const Stretch& s) { return index >= s.from && index < s.to; });
       if (letters.size() < kMostLetters) letters.insert_or_assign(cluster.start_index, std::move(letter));
       if (!leftwards) x += wide;
     }
@@ -378,11 +236,9 @@ class Setter {
     return words;
   }
 
-  static double inEm(int units) { return units / (PANGO_SCALE * kEm); }
-
   const TextStyle& style_;
-  std::string text_;
-  std::vector<Stretch> emphasised_;
+  TextLayout layout_;
+  const std::string& text_;
   Held<cairo_t, cairo_destroy> cairo_;
   std::map<std::pair<PangoFont*, std::vector<std::uint32_t>>, LetterColours> painted_;
   Typeset made_;

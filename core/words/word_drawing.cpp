@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <sstream>
+#include <string>
+#include <utility>
 
 #include "base/numbers.h"
 #include "base/outline.h"
@@ -12,16 +15,42 @@
 #include "image/stacked.h"
 #include "shapes/premultiplied.h"
 #include "shapes/rounded_box.h"
+#include "words/caret.h"
 
 namespace oa {
 namespace {
 
 constexpr double kDegree = std::numbers::pi / 180;
 
-TextStyle styleOf(const StepContext& context) {
+// What stands between empty lines.
+std::vector<std::string> pagesOf(const std::string& text) {
+  std::vector<std::string> pages(1);
+  std::istringstream lines(text);
+  for (std::string line; std::getline(lines, line);) {
+    if (line.find_first_not_of(" \t\r") != std::string::npos)
+      pages.back() += (pages.back().empty() ? "" : "\n") + line;
+    else if (!pages.back().empty())
+      pages.emplace_back();
+  }
+  if (pages.back().empty() && pages.size() > 1) pages.pop_back();
+  return pages;
+}
+
+// The words that are shown now; where several are shown in turn, one of them.
+std::string wordsNow(const StepContext& context) {
+  const std::string& text = context.text("text");
+  if (!context.toggle("pages")) return text;
+  const auto pages = pagesOf(text);
+  if (!context.moving(context.index("pageRounds"))) return pages.front();
+  // A hair further: what a fraction is rounded by must not show the page before.
+  const double gone = fract(context.progress("pageRounds") * context.number("pageRounds") + 1e-9);
+  return pages[std::min(pages.size() - 1, static_cast<std::size_t>(gone * static_cast<double>(pages.size())))];
+}
+
+TextStyle styleOf(const StepContext& context, std::string text) {
   const double size = context.baseNumber("size");
   TextStyle style;
-  style.text = context.text("text");
+  style.text = std::move(text);
   style.family = context.text("font");
   style.weight = context.integer("weight");
   style.italic = context.toggle("italic");
@@ -110,7 +139,8 @@ struct WordDrawing::Placed {
   bool steady;  // as large in the next frame
 };
 
-WordDrawing::WordDrawing(const StepContext& context) : context_(context), view_(context.view()), set_(typeset(styleOf(context))) {
+WordDrawing::WordDrawing(const StepContext& context)
+    : context_(context), view_(context.view()), set_(typeset(styleOf(context, wordsNow(context)))) {
   if (context.choice("set") != "along an outline") return;
   const Outline& outline = context.outline("outline");
   const Point middle = measureOf(context).middle;
@@ -145,6 +175,19 @@ WordDrawing::Stand WordDrawing::standOf(Point at, double wide) const {
   return stand;
 }
 
+std::array<Point, 2> WordDrawing::caretBefore(std::size_t at) const {
+  const Caret caret = oa::caretBefore(styleOf(context_, wordsNow(context_)), at);
+  const Stand stand = standOf({caret.top.x, (caret.top.y + caret.bottom.y) / 2}, 0);
+  const double half = (caret.bottom.y - caret.top.y) / 2 * measureOf(context_).size;
+  const Point down{-stand.along.y * half, stand.along.x * half};
+  return {Point{stand.at.x - down.x, stand.at.y - down.y}, Point{stand.at.x + down.x, stand.at.y + down.y}};
+}
+
+std::size_t WordDrawing::byteNearest(Point at) const {
+  const Measure m = measureOf(context_);
+  return oa::byteNearest(styleOf(context_, wordsNow(context_)), {(at.x - m.middle.x) / m.size, (at.y - m.middle.y) / m.size});
+}
+
 bool WordDrawing::gradedPanel() const { return context_.choice("panelFill") == "gradient"; }
 
 bool WordDrawing::painted() const {
@@ -162,6 +205,18 @@ std::array<double, 4> WordDrawing::box() const {
   }
   return {m.middle.x + set_->left * m.size, m.middle.y + set_->top * m.size, m.middle.x + set_->right * m.size,
           m.middle.y + set_->bottom * m.size};
+}
+
+std::array<double, 4> WordDrawing::everBox() const {
+  auto all = panelBox();
+  if (!context_.toggle("pages")) return all;
+  for (const std::string& page : pagesOf(context_.text("text"))) {
+    WordDrawing other(*this);
+    other.set_ = typeset(styleOf(context_, page));
+    const auto b = other.panelBox();
+    all = {std::min(all[0], b[0]), std::min(all[1], b[1]), std::max(all[2], b[2]), std::max(all[3], b[3])};
+  }
+  return all;
 }
 
 std::array<double, 4> WordDrawing::panelBox() const {

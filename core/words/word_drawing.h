@@ -38,6 +38,12 @@ class WordDrawing {
   /// Left, top, right and bottom on the plane of the words alone, and with the panel.
   [[nodiscard]] std::array<double, 4> box() const;
   [[nodiscard]] std::array<double, 4> panelBox() const;
+  /// The same of all that is shown in turn.
+  [[nodiscard]] std::array<double, 4> everBox() const;
+  /// A caret before byte `at` of its text, on the plane, while nothing moves the letters: its upper and its lower end.
+  [[nodiscard]] std::array<Point, 2> caretBefore(std::size_t at) const;
+  /// The byte of its text before which the caret stands that is nearest to a place of the plane; of words in lines.
+  [[nodiscard]] std::size_t byteNearest(Point at) const;
   [[nodiscard]] const Typeset& set() const { return *set_; }
   /// Whether the panel is filled with a gradient.
   [[nodiscard]] bool gradedPanel() const;

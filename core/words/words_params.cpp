@@ -116,6 +116,12 @@ std::vector<ParamSpec> tableOfWords() {
       with("caret", whole(number("blinks", "Blinks", "How often it goes out and on again within a lap; 0: it stays.", {6, 0, 400, 0, 40},
                                  Unit::None))),
 
+      inSection(
+          "One after the other",
+          toggle("pages", "In turn", "What stands between empty lines is shown one after the other: these words, then the next.", false)),
+      with("pages",
+           whole(number("pageRounds", "Rounds", "How often all of them come round within a lap.", {1, 1, 100, 1, 12}, Unit::None))),
+
       inSection("Letter by letter", choice("order", "Order", "How the motions of the letters follow each other; together, all move as one.",
                                            "forwards", {"together", "forwards", "backwards", "from the middle", "random"})),
       ordered(choice("by", "One by one", "What follows each other.", "letter", {"letter", "word", "line"})),

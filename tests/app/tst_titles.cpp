@@ -109,11 +109,51 @@ void TestTitles::fromThePicture() {
   View& view = room.w.view();
   const QPoint middle = view.place().corners().boundingRect().center().toPoint();
   QTest::mouseDClick(&view, Qt::LeftButton, Qt::NoModifier, middle + QPoint(30, 10));
-  QVERIFY(room.field()->hasFocus());
-  QTest::keyClicks(room.field(), QStringLiteral("Regatta"));
-  QCOMPARE(room.words(), std::string("Regatta"));
-  // Elsewhere it is what it was: the picture is fitted.
+  QVERIFY(view.hasFocus() && view.typing().shown());
+  // Into whatever has the focus, letters and spaces that are shortcuts elsewhere among them.
+  const auto type = [&](const QString& typed) { QTest::keyClicks(QApplication::focusWidget(), typed); };
+  const auto press = [&](Qt::Key key, Qt::KeyboardModifiers with = {}) { QTest::keyClick(QApplication::focusWidget(), key, with); };
+  const int frame = room.w.player().frame();
+  type(QStringLiteral("Regatta at nine"));
+  QCOMPARE(room.words(), std::string("Regatta at nine"));
+  QCOMPARE(room.field()->toPlainText(), QStringLiteral("Regatta at nine"));
+  QVERIFY(!room.w.player().playing() && room.w.player().frame() == frame);
+  // At the caret, wherever the keys have taken it.
+  press(Qt::Key_Home);
+  type(QStringLiteral("The "));
+  press(Qt::Key_Right, Qt::ControlModifier);
+  press(Qt::Key_Return);
+  press(Qt::Key_End);
+  press(Qt::Key_Backspace);
+  press(Qt::Key_Left);
+  press(Qt::Key_Delete);
+  QCOMPARE(room.words(), std::string("The Regatta\n at ni"));
+  press(Qt::Key_Up);
+  press(Qt::Key_End);
+  type(QStringLiteral("s"));
+  QCOMPARE(room.words(), std::string("The Regattas\n at ni"));
+  // Where it is clicked: before the first letter, whose caret stands at the left of the first line.
+  press(Qt::Key_Home);
+  const auto [top, bottom] = view.typing().caret();
+  press(Qt::Key_End);
+  QVERIFY(view.typing().caret().first.x() > top.x() + 60);
+  QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, ((top + bottom) / 2 + QPointF(2, 0)).toPoint());
+  type(QStringLiteral("*"));
+  QCOMPARE(room.words(), std::string("*The Regattas\n at ni"));
+  // It is taken back in a few steps, a word or so at a time; Escape, or a click elsewhere, and the words are a layer again.
+  press(Qt::Key_Z, Qt::ControlModifier);
+  QCOMPARE(room.words(), std::string("The Regattas\n at ni"));
+  press(Qt::Key_Escape);
+  QVERIFY(!view.typing().shown());
+  int steps = 0;
+  for (; room.words() != "Harbour\nDays" && steps < 10; ++steps) room.w.document().history().undo();
+  QVERIFY2(steps >= 3 && steps < 8, qPrintable(QString::number(steps)));
+  QTest::mouseDClick(&view, Qt::LeftButton, Qt::NoModifier, middle);
+  QVERIFY(view.typing().shown());
   view.setZoom(0.3);
+  QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, QPoint(40, view.height() / 2));
+  QVERIFY(!view.typing().shown());
+  // Elsewhere it is what it was: the picture is fitted.
   QTest::mouseDClick(&view, Qt::LeftButton, Qt::NoModifier, QPoint(30, view.height() - 60));
   QVERIFY(std::abs(view.zoom() - 0.3) > 1e-6);
 }

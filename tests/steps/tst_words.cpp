@@ -28,6 +28,7 @@ class TestWords : public QObject {
   void readyOnesLoop_data();
   void readyOnesLoop();
   void hugeAndTiny();
+  void wordsAreShownInTurn();
   void wordsAreTyped();
   void lettersWidenAndHaveFeatures();
   void piecesArriveInTheirOrder();
@@ -215,6 +216,36 @@ void TestWords::hugeAndTiny() {
     set(scene, "panel", true);
     QVERIFY(test::allFinite(test::renderFloat(scene, 0)));
   }
+}
+
+// Each for as long, in their order, as if it were alone; the panel fits each, and the extent holds all of them.
+void TestWords::wordsAreShownInTurn() {
+  Scene scene = wordsOf("quay\n\n harbour days \n \n\nrope\nand tide", 480, 200, 30);
+  set(scene, "pages", true);
+  set(scene, "panel", true);
+  const char* const alone[] = {"quay", " harbour days ", "rope\nand tide"};
+  for (int k = 0; k < 30; ++k) {
+    Scene one = wordsOf(alone[k / 10], 480, 200, 30);
+    set(one, "panel", true);
+    QVERIFY2(test::renderFloat(scene, k).rgba == test::renderFloat(one, 0).rgba, qPrintable(QString::number(k)));
+  }
+  QVERIFY(test::renderFloat(scene, 30).rgba == test::renderFloat(scene, 0).rgba);
+  const Plan plan(scene);
+  for (const int k : {0, 12, 25}) {
+    const Extent extent = extentWithin(plan, 0, {k, 30}, true);
+    const Ink ink = inkOf(test::renderFloat(scene, 12));
+    QVERIFY(!extent.endless && extent.box.left <= ink.left && extent.box.right >= ink.right);
+  }
+  // Twice round within the loop, and always the first where nothing moves them on.
+  set(scene, "pageRounds", 2.0);
+  QVERIFY(test::renderFloat(scene, 15).rgba == test::renderFloat(scene, 0).rgba);
+  QVERIFY(test::renderFloat(scene, 5).rgba != test::renderFloat(scene, 0).rgba);
+  test::param(scene, 0, 0, "pageRounds").motion.kind = MotionKind::Still;
+  QVERIFY(test::renderFloat(scene, 20).rgba == test::renderFloat(scene, 0).rgba);
+  // Only empty lines: nothing, and no error.
+  set(scene, "panel", false);
+  set(scene, "text", Text{"\n\n"});
+  QCOMPARE(areaOf(test::renderFloat(scene, 4)), 0.0);
 }
 
 void TestWords::wordsAreTyped() {
