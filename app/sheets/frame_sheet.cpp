@@ -59,6 +59,7 @@ FrameSheet::FrameSheet(Document& document, QWidget* parent) : Sheet(tr("Frame an
   scale_->setToolTip(tr("Lengths in pixels follow the frame, so that the picture stays the same"));
   addLine(QString(), scale_);
   rate_ = new QComboBox(this);
+  rate_->setObjectName(QStringLiteral("rate"));
   for (const auto& [name, rate] : kRates) rate_->addItem(tr("%1 frames a second").arg(QLatin1String(name)));
   rate_->setPlaceholderText(tr("Own rate"));
   addLine(tr("Rate"), rate_);

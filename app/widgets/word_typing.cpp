@@ -184,7 +184,10 @@ void WordTyping::paint(QPainter& p) const {
     frame << QPointF(seen.x, seen.y);
   }
   const QColor tint = Theme::now().persimmon;
-  p.setPen(QPen(tint, 1.4, Qt::DashLine));
+  p.setPen(QPen(QColor(255, 255, 255, 150), 1.6));
+  p.setBrush(Qt::NoBrush);
+  p.drawPolygon(frame);
+  p.setPen(QPen(tint, 1.6, Qt::DashLine));
   p.setBrush(all_ ? QColor(tint.red(), tint.green(), tint.blue(), 60) : QColor(Qt::transparent));
   p.drawPolygon(frame);
   p.setBrush(Qt::NoBrush);

@@ -35,7 +35,7 @@ class WhatLiesBelow final : public Input {
   WhatLiesBelow(const Puller& puller, int layer, const Moment& at) : puller_(puller), layer_(layer), at_(at) {}
   [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override { return pull(view, at_); }
   [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const override {
-    return puller_.below(layer_, view, at);
+    return puller_.below(layer_, view, at_, at);
   }
   [[nodiscard]] Moment moment() const override { return at_; }
 
@@ -198,13 +198,13 @@ std::shared_ptr<const RowMaker> Puller::recipe(int layer, std::size_t steps, con
   return made->bare() ? made->sharedBase() : made;
 }
 
-std::shared_ptr<const RowMaker> Puller::below(int layer, const PlaneView& view, const Moment& at) const {
+std::shared_ptr<const RowMaker> Puller::below(int layer, const PlaneView& view, const Moment& at, const Moment& then) const {
   const PlanLayer& own = plan_.at(layer);
   const Point outer = outerFrame(layer);
   const Affine map = placeOf(layer, at);
   const PlaneView behind = map == Affine() ? framed(view, outer) : view.through(map.inverse(), outer.x, outer.y);
   const Colour backdrop = own.parent < 0 ? plan_.scene().background.value_or(Colour{0, 0, 0, 0}) : Colour{0, 0, 0, 0};
-  return composite(own.parent, own.place, behind, at, backdrop);
+  return composite(own.parent, own.place, behind, then, backdrop);
 }
 
 std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& source, const PlaneView& view, const Moment& at) const {
@@ -236,7 +236,7 @@ std::shared_ptr<const RowMaker> Puller::source(int layer, const RecipeStep& sour
       return context.choice("shows") == "source" ? recipe(target, 1, there, then) : shown(target, there, then);
     }
     case SourceReads::Below:
-      return own.blind ? nothingRows(view.width) : below(layer, view, shownMoment(source, at));
+      return own.blind ? nothingRows(view.width) : below(layer, view, at, shownMoment(source, at));
   }
   return nothingRows(view.width);
 }

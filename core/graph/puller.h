@@ -37,8 +37,8 @@ class Puller {
   /// The first `steps` steps of its recipe, without the mask.
   [[nodiscard]] std::shared_ptr<const RowMaker> recipe(int layer, std::size_t steps, const PlaneView& view, const Moment& at) const;
   /// A source, of the layer's recipe or its mask.
-  /// All that lies below a layer within its group, where that is, wherever the layer is placed.
-  [[nodiscard]] std::shared_ptr<const RowMaker> below(int layer, const PlaneView& view, const Moment& at) const;
+  /// All that lies below a layer within its group as it is `then`, where that is, wherever the layer is placed.
+  [[nodiscard]] std::shared_ptr<const RowMaker> below(int layer, const PlaneView& view, const Moment& at, const Moment& then) const;
   [[nodiscard]] std::shared_ptr<const RowMaker> source(int layer, const RecipeStep& source, const PlaneView& view, const Moment& at) const;
   /// What `make` makes, or what was kept of it: the first `steps` steps of a recipe, if they rest.
   [[nodiscard]] std::shared_ptr<const RowMaker> kept(int layer, std::size_t steps, const PlaneView& view, const Moment& at,

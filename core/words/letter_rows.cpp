@@ -144,27 +144,29 @@ namespace {
 
 constexpr int kStripRows = 8;
 
-// Where base + slope * x lies within (0, most), as columns.
+// Keeps the columns where base + slope * x lies within (0, most).
 void narrow(double slope, double perSlope, double base, double most, double& from, double& to) {
   if (std::abs(slope) < 1e-12) {
-    if (!(base > kWithin && base < most - kWithin)) to = from;
+    if (!(base > kWithin && base < most - kWithin)) to = from - 1;
     return;
   }
   const double a = (kWithin - base) * perSlope;
-  const double b = (most - kWithin - base) * perSlope;
-  from = std::max(from, std::ceil(std::min(a, b)));
-  to = std::min(to, std::floor(std::max(a, b)) + 1);
+  const double b = a + (most - 2 * kWithin) * perSlope;
+  from = std::max(from, std::min(a, b));
+  to = std::min(to, std::max(a, b));
 }
 
 LetterRun runOf(const LetterMark& m, int y) {
   double from = m.box.x0;
-  double to = m.box.x1;
+  double to = m.box.x1 - 1;
   const double u = m.xy * y + m.x0;
   const double v = m.yy * y + m.y0;
   narrow(m.xx, m.perXx, u, m.picture->width - 1, from, to);
   narrow(m.yx, m.perYx, v, m.picture->height - 1, from, to);
-  if (!(from < to)) return {};
-  return {static_cast<int>(from), static_cast<int>(to), static_cast<float>(u + m.xx * from), static_cast<float>(v + m.yx * from)};
+  if (!(from <= to)) return {};
+  // Within the box, which begins at 0 at the least.
+  const int left = static_cast<int>(std::ceil(from));
+  return {left, static_cast<int>(to) + 1, static_cast<float>(u + m.xx * left), static_cast<float>(v + m.yx * left)};
 }
 
 class LetterRows final : public RowMaker {

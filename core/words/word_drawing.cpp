@@ -22,12 +22,16 @@ namespace {
 
 constexpr double kDegree = std::numbers::pi / 180;
 
-// What stands between empty lines.
+// What stands between empty lines; where there are none, each line.
 std::vector<std::string> pagesOf(const std::string& text) {
+  std::vector<std::string> lines;
+  std::istringstream in(text);
+  for (std::string line; std::getline(in, line);) lines.push_back(std::move(line));
+  const auto empty = [](const std::string& line) { return line.find_first_not_of(" \t\r") == std::string::npos; };
+  if (!lines.empty() && std::none_of(lines.begin(), lines.end(), empty)) return lines;
   std::vector<std::string> pages(1);
-  std::istringstream lines(text);
-  for (std::string line; std::getline(lines, line);) {
-    if (line.find_first_not_of(" \t\r") != std::string::npos)
+  for (const std::string& line : lines) {
+    if (!empty(line))
       pages.back() += (pages.back().empty() ? "" : "\n") + line;
     else if (!pages.back().empty())
       pages.emplace_back();

@@ -118,7 +118,7 @@ std::vector<ParamSpec> tableOfWords() {
 
       inSection(
           "One after the other",
-          toggle("pages", "In turn", "What stands between empty lines is shown one after the other: these words, then the next.", false)),
+          toggle("pages", "In turn", "Line after line is shown, each alone; or, where there are empty lines, what stands between them.", false)),
       with("pages",
            whole(number("pageRounds", "Rounds", "How often all of them come round within a lap.", {1, 1, 100, 1, 12}, Unit::None))),
 

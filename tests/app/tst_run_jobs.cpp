@@ -133,7 +133,7 @@ void TestRunJobs::aCardFromTheHarbour() {
   QCOMPARE(passingOf(*room.top().passes.arrive).by, PassBy::Letter);
 }
 
-// Large words before a turned wall of the same, their sizes swapped over the loop, ten pictures a second.
+// Large words before a turned wall of the same, their sizes swapped over the loop, twelve pictures a second.
 void TestRunJobs::heroWordsAndHandMade() {
   Room room;
   room.hands.addLayer(QStringLiteral("Title"));
@@ -146,9 +146,13 @@ void TestRunJobs::heroWordsAndHandMade() {
   room.swings("words", "size");
   room.hands.key(Qt::Key_F, Qt::ControlModifier);
   auto* hold = child<HoldRow>(room.w.findChild<QWidget*>(QStringLiteral("sheet-frame")), "holdRow");
-  room.hands.typeInto(hold->findChild<NumberField*>(), QStringLiteral("3"), true);
-  told("hero words with a turned wall of the same, sizes that change, ten pictures a second", room.hands, 15);
-  QCOMPARE(room.scene().hold, 3);
+  auto* rate = child<QComboBox>(room.w.findChild<QWidget*>(QStringLiteral("sheet-frame")), "rate");
+  rate->setFocus();
+  QTest::keyClicks(rate, QStringLiteral("24"));
+  room.hands.count();
+  room.hands.typeInto(hold->findChild<NumberField*>(), QStringLiteral("2"), true);
+  told("hero words with a turned wall of the same, sizes that change, twelve pictures a second", room.hands, 15);
+  QCOMPARE(room.scene().rate.value() / room.scene().hold, 12.0);
   const Layer& hero = room.top();
   QCOMPARE(hero.recipe[0].params[static_cast<std::size_t>(findParam(hero.recipe[0].spec->params, "size"))].motion.kind, MotionKind::Swing);
 }

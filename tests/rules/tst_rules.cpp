@@ -39,9 +39,9 @@ const QMap<QString, QStringList> kArrows{
     {"params", {"base", "image", "loop", "store", "params"}},
     {"fields", {"base", "image", "simd", "loop", "params", "fields"}},
     {"shapes", {"base", "image", "simd", "store", "loop", "params", "fields", "shapes"}},
-    {"words", {"base", "image", "loop", "params", "fields", "shapes", "words"}},
+    {"words", {"base", "image", "simd", "store", "loop", "params", "fields", "shapes", "words"}},
     {"steps", {"base", "image", "simd", "store", "loop", "params", "fields", "shapes", "words", "steps"}},
-    {"scene", {"base", "image", "loop", "store", "params", "steps", "scene"}},
+    {"scene", {"base", "image", "loop", "store", "params", "words", "steps", "scene"}},
     {"sound", {"base", "loop", "params", "store", "scene", "sound"}},
     {"titles", {"base", "params", "scene", "titles"}},
     {"edit", {"base", "image", "loop", "store", "params", "shapes", "steps", "scene", "sound", "edit"}},
@@ -199,7 +199,8 @@ class TestRules : public QObject {
 };
 
 void TestRules::arrowsPointOneWay() {
-  QCOMPARE(wrongArrows(readTree({"core", "cli", "app"}, kCode)), QStringList());
+  const QStringList wrong = wrongArrows(readTree({"core", "cli", "app"}, kCode));
+  QVERIFY2(wrong.isEmpty(), qPrintable(wrong.join('\n')));
   QCOMPARE(wrongArrows({{"core/base/a.h", "#include \"scene/scene.h\"\n"}}).size(), 1);
   QCOMPARE(wrongArrows({{"core/steps/blur.cpp", "#include \"steps/noise.h\"\n"}}).size(), 1);
   QCOMPARE(wrongArrows({{"core/render/a.cpp", "#include \"media/png.h\"\n"}}).size(), 1);

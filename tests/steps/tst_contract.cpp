@@ -489,7 +489,7 @@ std::vector<Value> otherValues(const ParamSpec& spec) {
   if (spec.type == ParamType::Layer) values = {0.0, 1.0};
   if (spec.type == ParamType::File) values = {test::shippedMedia("rope.svg")};
   if (spec.type == ParamType::Outline) values = {circleOutline(20)};
-  if (spec.type == ParamType::Text) values = {Text{"Other words"}, Text{"ss01"}};
+  if (spec.type == ParamType::Text) values = {Text{"Other words"}, Text{"ss01"}, Text{"wght 120"}};
   if (spec.type == ParamType::Font) values = {Text{"B612"}};
   if (spec.type == ParamType::Copies) {
     CopyChanges changes;
@@ -535,6 +535,8 @@ void TestContract::everyParameterMatters() {
         if (id == "words") test::setValue(scene, scene.layers.size() - 1, 0, "size", 16.0);
         if (id == "words" && spec.id != "padding") test::setValue(scene, scene.layers.size() - 1, 0, "padding", Point{8, 4});
         if (id == "words") test::setValue(scene, scene.layers.size() - 1, 0, "text", Text{"Harb*our*\nDays"});
+        // Only some fonts have axes.
+        if (spec.id == "axes") test::setValue(scene, scene.layers.size() - 1, 0, "font", Text{"Inter"});
         if (stir > 0) stirred(tested(scene), i, stir == 1);
         if (spec.rule == LoopRule::Held) scene.frames = 100;
         // Those that show a layer in what they make do so.

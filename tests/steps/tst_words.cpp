@@ -242,6 +242,13 @@ void TestWords::wordsAreShownInTurn() {
   QVERIFY(test::renderFloat(scene, 5).rgba != test::renderFloat(scene, 0).rgba);
   test::param(scene, 0, 0, "pageRounds").motion.kind = MotionKind::Still;
   QVERIFY(test::renderFloat(scene, 20).rgba == test::renderFloat(scene, 0).rgba);
+  // Without empty lines each line is alone.
+  set(scene, "text", Text{"quay\nharbour days"});
+  test::param(scene, 0, 0, "pageRounds").motion.kind = MotionKind::Turn;
+  set(scene, "pageRounds", 1.0);
+  Scene second = wordsOf("harbour days", 480, 200, 30);
+  set(second, "panel", true);
+  QVERIFY(test::renderFloat(scene, 15).rgba == test::renderFloat(second, 0).rgba);
   // Only empty lines: nothing, and no error.
   set(scene, "panel", false);
   set(scene, "text", Text{"\n\n"});
