@@ -116,9 +116,9 @@ std::vector<ParamSpec> tableOfWords() {
       with("caret", whole(number("blinks", "Blinks", "How often it goes out and on again within a lap; 0: it stays.", {6, 0, 400, 0, 40},
                                  Unit::None))),
 
-      inSection(
-          "One after the other",
-          toggle("pages", "In turn", "Line after line is shown, each alone; or, where there are empty lines, what stands between them.", false)),
+      inSection("One after the other",
+                toggle("pages", "In turn",
+                       "Line after line is shown, each alone; or, where there are empty lines, what stands between them.", false)),
       with("pages",
            whole(number("pageRounds", "Rounds", "How often all of them come round within a lap.", {1, 1, 100, 1, 12}, Unit::None))),
 

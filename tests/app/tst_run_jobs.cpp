@@ -1,6 +1,8 @@
 // Jobs with words and with the run, done by hand in the real window, their actions counted.
 #include <QDir>
+#include <algorithm>
 
+#include "render/frames.h"
 #include "scene/run.h"
 #include "sheets/passage_gallery.h"
 #include "support/counted.h"
@@ -8,6 +10,7 @@
 #include "widgets/hold_row.h"
 #include "widgets/motion_pill.h"
 #include "widgets/run_strip.h"
+#include "widgets/text_field.h"
 
 using namespace oa;
 using namespace oa::app;
@@ -126,11 +129,35 @@ void TestRunJobs::aCardFromTheHarbour() {
   room.hands.addLayer(QStringLiteral("Signal flags"));
   room.passes("From above");
   room.hands.addLayer(QStringLiteral("Twinkle"));
-  room.hands.addLayer(QStringLiteral("By hand"));
+  // Words that grow letter by letter, settle and fade for the next ones, over and over.
+  room.hands.addLayer(QStringLiteral("These, then the next"));
+  auto* field = paramRow(room.w, "words", "text")->findChild<TextField*>();
+  field->setFocus();
+  QTest::keyClick(field, Qt::Key_A, Qt::ControlModifier);
+  QTest::keyClicks(field, QStringLiteral("Fish and chips"));
+  QTest::keyClick(field, Qt::Key_Return);
+  QTest::keyClicks(field, QStringLiteral("On the quay"));
+  QTest::keyClick(field, Qt::Key_Return);
+  QTest::keyClicks(field, QStringLiteral("From six"));
+  room.hands.count();
   room.passes("Letters grow");
   room.passes("Fade", true);
-  told("a card: a hill rises, flags drop, sparkles come and go, words grow and fade", room.hands, 20);
+  told("a card: a hill rises, flags drop, sparkles come and go, words grow, settle, fade, next words", room.hands, 20);
   QCOMPARE(passingOf(*room.top().passes.arrive).by, PassBy::Letter);
+  const RecipeStep& words = room.top().recipe[0];
+  const auto valueOf = [&](const char* id) { return words.params[static_cast<std::size_t>(findParam(words.spec->params, id))].base; };
+  QVERIFY(std::get<bool>(valueOf("pages")));
+  QCOMPARE(std::get<oa::Text>(valueOf("text")).text, std::string("Fish and chips\nOn the quay\nFrom six"));
+  // They share the loop: in each third another word, which is whole in its middle.
+  Scene alone = room.scene();
+  alone.layers = {room.top()};
+  alone.layers[0].passes = {};
+  alone.background.reset();
+  std::vector<Frame16> thirds(3);
+  Renderer renderer(alone, 480, 270);
+  for (int i = 0; i < 3; ++i) renderInto(renderer, alone.frames * (2 * i + 1) / 6, thirds[static_cast<std::size_t>(i)]);
+  for (const Frame16& frame : thirds) QCOMPARE(*std::max_element(frame.rgba.begin(), frame.rgba.end()), std::uint16_t{65535});
+  QVERIFY(thirds[0].rgba != thirds[1].rgba && thirds[1].rgba != thirds[2].rgba && thirds[0].rgba != thirds[2].rgba);
 }
 
 // Large words before a turned wall of the same, their sizes swapped over the loop, twelve pictures a second.
