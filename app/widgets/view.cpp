@@ -205,6 +205,7 @@ void View::updateStatus() {
                .arg(percent);
   if (player_.playing() && player_.shownRate() > 0) line += tr("   ·   %1 pictures a second").arg(player_.shownRate(), 0, 'f', 1);
   if (player_.speed() != 1) line += tr("   ·   %1 × speed").arg(player_.speed());
+  if (typing_.shown()) line += tr("   ·   typing; Esc when done");
   // What lies under the pointer, as it will be handed over: place and 8-bit values.
   const QRectF frame = frameRect();
   if (mode_ == ViewMode::Picture && !image_.isNull() && underMouse() && frame.contains(pointer_)) {
@@ -468,6 +469,7 @@ bool View::typeWordsAt(QPointF at) {
   }
   setFocus();
   typing_.begin(address);
+  updateStatus();
   update();
   return true;
 }

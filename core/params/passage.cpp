@@ -265,6 +265,14 @@ std::span<const ReadyPassage> readyPassages() {
          p.lasts = 1.6;
          p.fades = false;
        }},
+      {"Letters into focus", true,
+       [](Passing& p) {
+         p.by = PassBy::Letter;
+         p.blur = 48;
+         p.size = 1.25;
+         p.overlap = 0.75;
+         p.lasts = 1.8;
+       }},
       {"Letters flicker on", true,
        [](Passing& p) {
          p.by = PassBy::Letter;

@@ -151,7 +151,11 @@ Result<std::string> packOf(const Scene& scene) {
     if (auto files = fontFilesOf(family))
       for (FontFile& file : *files) {
         total += file.bytes.size();
-        fonts[std::string(kFontFolder) + file.name] = std::move(file.bytes);
+        // Files of one name each keep theirs, with a number.
+        std::string name = std::string(kFontFolder) + file.name;
+        for (int n = 2; fonts.contains(name) && fonts[name] != file.bytes; ++n)
+          name = std::string(kFontFolder) + std::to_string(n) + "-" + file.name;
+        fonts[name] = std::move(file.bytes);
       }
   if (total > kMostPackBytes)
     return fail("the scene's files are more than a pack may hold (" + bytesText(static_cast<double>(kMostPackBytes)) + ")");

@@ -161,6 +161,7 @@ class Setter {
   // A letter in colours of its own, about `middle` of what pango lays out from (0, 0). False where it has none: it is an outline then.
   bool paint(PangoFont* font, PangoGlyphString& part, Point middle, Letter& letter) {
     std::vector<std::uint32_t> glyphs;
+    glyphs.reserve(static_cast<std::size_t>(part.num_glyphs));
     for (int i = 0; i < part.num_glyphs; ++i) glyphs.push_back(part.glyphs[i].glyph);
     LetterColours& own = letter.colours;
     if (const auto known = painted_.find({font, glyphs}); known != painted_.end()) {
