@@ -30,27 +30,27 @@ struct Released {
   void operator()(FT_Face p) const { FT_Done_Face(p); }
 };
 template <class T>
-using Held = std::unique_ptr<T, Released>;
+using Owned = std::unique_ptr<T, Released>;
 
 // What `look` finds in the font's first face; `none` where it is no font.
 template <class T, class Look>
 T faceOf(const std::string& font, T none, const Look& look) {
   FT_Library made = nullptr;
   if (FT_Init_FreeType(&made) != 0) return none;
-  const Held<FT_LibraryRec_> library(made);
+  const Owned<FT_LibraryRec_> library(made);
   FT_Face face = nullptr;
   if (FT_New_Memory_Face(made, reinterpret_cast<const FT_Byte*>(font.data()), static_cast<FT_Long>(font.size()), 0, &face) != 0)
     return none;
-  const Held<FT_FaceRec_> held(face);
+  const Owned<FT_FaceRec_> held(face);
   return look(face);
 }
 
 // The files of a family.
 std::set<std::string> pathsOf(const std::string& family) {
-  const Held<FcPattern> wanted(FcPatternCreate());
+  const Owned<FcPattern> wanted(FcPatternCreate());
   FcPatternAddString(wanted.get(), FC_FAMILY, reinterpret_cast<const FcChar8*>(family.c_str()));
-  const Held<FcObjectSet> asked(FcObjectSetBuild(FC_FILE, nullptr));
-  const Held<FcFontSet> fonts(FcFontList(nullptr, wanted.get(), asked.get()));
+  const Owned<FcObjectSet> asked(FcObjectSetBuild(FC_FILE, nullptr));
+  const Owned<FcFontSet> fonts(FcFontList(nullptr, wanted.get(), asked.get()));
   std::set<std::string> paths;
   for (int i = 0; fonts && i < fonts->nfont; ++i) {
     FcChar8* path = nullptr;
@@ -94,7 +94,7 @@ bool mayBeTakenAlong(const std::string& font) {
 bool fontIsOf(const std::string& font, const std::set<std::string>& families) {
   // By fontconfig's own reading of it, which is how it will be found.
   return faceOf(font, false, [&](FT_Face face) {
-    const Held<FcPattern> read(FcFreeTypeQueryFace(face, nullptr, 0, nullptr));
+    const Owned<FcPattern> read(FcFreeTypeQueryFace(face, nullptr, 0, nullptr));
     for (int i = 0; read; ++i) {
       FcChar8* name = nullptr;
       if (FcPatternGetString(read.get(), FC_FAMILY, i, &name) != FcResultMatch) return false;

@@ -113,17 +113,11 @@ std::shared_ptr<LetterPicture> covered(const Letter& letter, double perEm, doubl
   blurLines(pixels, sigma, false);
   widen(pixels);
   made->first = {made->first.x + 0.5 / perEm, made->first.y + 0.5 / perEm};
-  made->quads.resize(pixels.values.size());
   made->most = std::clamp(static_cast<double>(*std::max_element(pixels.values.begin(), pixels.values.end())), 1e-6, 1.0);
   const auto perShare = static_cast<float>(255 / made->most);
-  const auto byte = [&](int x, int y) {
-    if (x >= made->width || y >= made->height) return std::uint32_t{0};
-    return static_cast<std::uint32_t>(std::lround(std::clamp(*pixels.at(x, y) * perShare, 0.0F, 255.0F)));
-  };
-  std::size_t i = 0;
-  for (int y = 0; y < made->height; ++y)
-    for (int x = 0; x < made->width; ++x)
-      made->quads[i++] = byte(x, y) | byte(x + 1, y) << 8 | byte(x, y + 1) << 16 | byte(x + 1, y + 1) << 24;
+  made->cover.resize(pixels.values.size() + static_cast<std::size_t>(made->width) + 1);
+  std::transform(pixels.values.begin(), pixels.values.end(), made->cover.begin(),
+                 [&](float share) { return static_cast<std::uint8_t>(std::lround(std::clamp(share * perShare, 0.0F, 255.0F))); });
   return made;
 }
 
@@ -211,7 +205,7 @@ class Kept {
 }  // namespace
 
 std::size_t LetterPicture::bytes() const {
-  return 64 + quads.size() * 4 + (colours ? static_cast<std::size_t>(width) * static_cast<std::size_t>(height) * 16 : 0);
+  return 64 + cover.size() + (colours ? static_cast<std::size_t>(width) * static_cast<std::size_t>(height) * 16 : 0);
 }
 
 std::shared_ptr<const LetterPicture> letterPicture(const std::shared_ptr<const Typeset>& set, std::size_t index,

@@ -17,11 +17,11 @@ struct LetterPicture {
   int height = 0;
   Point perEm;  ///< pixels to the size of the font
   Point first;  ///< where the middle of its upper left pixel lies in the letter, whose size is 1
-  /// The shares that pixels (x, y), (x + 1, y), (x, y + 1) and (x + 1, y + 1) are covered, in bytes from the lowest on, of which 255 is
-  /// `most`: what lies between four pixels is one read. Row by row, as many as the picture has pixels.
-  std::vector<std::uint32_t> quads;
+  /// How much of each pixel is covered, row by row; 255 is `most`. A row and a pixel of nothing come after them, so that whatever has a
+  /// neighbour below may read one.
+  std::vector<std::uint8_t> cover;
   double most = 1;  ///< less where it is blurred until nothing of it is covered wholly
-  /// Premultiplied, where it has colours of its own; there are no quads then.
+  /// Premultiplied, where it has colours of its own, in place of `cover`.
   std::shared_ptr<const Plane> colours;
 
   [[nodiscard]] std::size_t bytes() const;

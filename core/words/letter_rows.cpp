@@ -25,14 +25,19 @@ struct LetterRun {
   float u = 0, v = 0;
 };
 
-// Pixels read between four others: what is not so far within the picture is nothing.
-constexpr double kWithin = 1e-3;
+// Pixels read between four others: what is not so far within the picture is nothing. More than floats are wrong by.
+constexpr double kWithin = 4e-3;
 
-// What lies at `n` places of a picture, in their stead. One by one: gathering is slow where processors were mended against reading
-// others' data, and so is putting vectors together.
-HWY_NOINLINE void readQuads(const std::uint32_t* picture, std::int32_t* places, int n) {
-#pragma GCC unroll 8
-  for (int i = 0; i < n; ++i) places[i] = static_cast<std::int32_t>(picture[places[i]]);
+// What four pixels have at `n` places of a picture, in their stead: (x, y), (x + 1, y), (x, y + 1), (x + 1, y + 1), from the lowest byte
+// on. One by one: gathering is slow where processors were mended against reading others' data, and so is putting vectors together.
+HWY_NOINLINE void readQuads(const std::uint8_t* cover, int width, std::int32_t* places, int n) {
+  for (int i = 0; i < n; ++i) {
+    const std::uint8_t* const upper = cover + places[i];
+    const std::uint8_t* const lower = upper + width;
+    const auto above = static_cast<std::uint32_t>(upper[0]) | static_cast<std::uint32_t>(upper[1]) << 8;
+    const auto below = static_cast<std::uint32_t>(lower[0]) | static_cast<std::uint32_t>(lower[1]) << 8;
+    places[i] = static_cast<std::int32_t>(above | below << 16);
+  }
 }
 
 }  // namespace
@@ -60,21 +65,20 @@ void layCover(const LetterMark& m, const LetterRun& run, int from, int to, float
   HWY_ALIGN float us[kSpanStep + kSpanPadding];
   HWY_ALIGN float vs[kSpanStep + kSpanPadding];
   HWY_ALIGN std::int32_t quads[kSpanStep + kSpanPadding];
-  const auto mostU = hn::Set(d, static_cast<float>(p.width - 1));
-  const auto mostV = hn::Set(d, static_cast<float>(p.height - 1));
-  const auto zero = hn::Zero(d);
+  const auto wide = hn::Set(d, static_cast<float>(p.width));
   const int n = to - from;
+  // Of a run all is within the picture; what the last vector has beyond it is not read. Places are whole numbers that floats can count.
   for (int i = 0; i < n; i += lanes) {
     const auto at = hn::Iota(d, static_cast<float>(from + i - run.left));
-    const auto u = hn::Min(mostU, hn::Max(zero, hn::MulAdd(at, hn::Set(d, static_cast<float>(m.xx)), hn::Set(d, run.u))));
-    const auto v = hn::Min(mostV, hn::Max(zero, hn::MulAdd(at, hn::Set(d, static_cast<float>(m.yx)), hn::Set(d, run.v))));
-    const auto iu = hn::ConvertTo(di, u);
-    const auto iv = hn::ConvertTo(di, v);
-    hn::Store(hn::Sub(u, hn::ConvertTo(d, iu)), d, us + i);
-    hn::Store(hn::Sub(v, hn::ConvertTo(d, iv)), d, vs + i);
-    hn::Store(hn::Add(hn::Mul(iv, hn::Set(di, p.width)), iu), di, quads + i);
+    const auto u = hn::MulAdd(at, hn::Set(d, static_cast<float>(m.xx)), hn::Set(d, run.u));
+    const auto v = hn::MulAdd(at, hn::Set(d, static_cast<float>(m.yx)), hn::Set(d, run.v));
+    const auto wholeU = hn::Floor(u);
+    const auto wholeV = hn::Floor(v);
+    hn::Store(hn::Sub(u, wholeU), d, us + i);
+    hn::Store(hn::Sub(v, wholeV), d, vs + i);
+    hn::Store(hn::ConvertTo(di, hn::MulAdd(wholeV, wide, wholeU)), di, quads + i);
   }
-  readQuads(p.quads.data(), quads, n);
+  readQuads(p.cover.data(), p.width, quads, n);
   // As many whole pixels as there is room for, whose shares stand for all four of their channels.
   const auto ink = hn::LoadDup128(d, m.colour.data());
   HWY_ALIGN std::int32_t spread[4][16];
@@ -101,7 +105,7 @@ void layCover(const LetterMark& m, const LetterRun& run, int from, int to, float
     for (int k = 0; k < 4; ++k, out += lanes) {
       const auto share = hn::TableLookupLanes(shares, hn::SetTableIndices(d, spread[k]));
       const auto under = hn::LoadU(d, out);
-      hn::StoreU(hn::MulAdd(ink, share, hn::NegMulAdd(hn::Mul(opacity, share), under, under)), d, out);
+      hn::StoreU(hn::MulAdd(share, hn::NegMulAdd(opacity, under, ink), under), d, out);
     }
   }
 }
@@ -173,14 +177,17 @@ LetterRun runOf(const LetterMark& m, int y) {
 class LetterRows final : public RowMaker {
  public:
   LetterRows(std::vector<LetterMark> marks, int width, int height)
-      : marks_(std::move(marks)), width_(width), here_(static_cast<std::size_t>(height / kStripRows) + 1) {
+      : marks_(std::move(marks)),
+        width_(width),
+        across_(static_cast<std::size_t>(width / kSpanStep) + 1),
+        here_((static_cast<std::size_t>(height / kStripRows) + 1) * across_) {
     for (std::size_t i = 0; i < marks_.size(); ++i) {
       PixelBox& box = marks_[i].box;
       box = box.within({0, 0, width, height});
       if (box.empty()) continue;
       bounds_ = bounds_.with(box);
       for (int strip = box.y0 / kStripRows; strip * kStripRows < box.y1; ++strip)
-        here_[static_cast<std::size_t>(strip)].push_back({box, i});
+        for (int column = box.x0 / kSpanStep; column * kSpanStep < box.x1; ++column) here_[tileOf(strip, column)].push_back({box, i});
     }
     if (bounds_.empty()) bounds_ = {0, 0, 0, 0};
   }
@@ -192,18 +199,12 @@ class LetterRows final : public RowMaker {
   [[nodiscard]] bool paints() const override { return true; }
   void paint(int y, int x0, int n, float* onto) const override {
     if (y < bounds_.y0 || y >= bounds_.y1) return;
-    for (const auto& [box, i] : here_[static_cast<std::size_t>(y / kStripRows)]) {
-      if (y < box.y0 || y >= box.y1 || box.x0 >= x0 + n || box.x1 <= x0) continue;
-      const LetterMark& m = marks_[i];
-      const LetterRun run = runOf(m, y);
-      const int from = std::max(run.left, x0);
-      const int to = std::min(run.right, x0 + n);
-      if (from >= to) continue;
-      float* const there = onto + static_cast<std::ptrdiff_t>(from - x0) * 4;
-      if (m.picture->colours)
-        HWY_DYNAMIC_DISPATCH(layColours)(m, run, from, to, there);
-      else
-        HWY_DYNAMIC_DISPATCH(layCover)(m, run, from, to, there);
+    // Tile by tile, each for its own columns.
+    for (int left = x0; left < x0 + n;) {
+      const int column = left / kSpanStep;
+      const int right = std::min(x0 + n, (column + 1) * kSpanStep);
+      paintTile(y, column, left, right, onto + static_cast<std::ptrdiff_t>(left - x0) * 4);
+      left = right;
     }
   }
   void span(int y, int x0, int n, float* out) const override {
@@ -217,13 +218,33 @@ class LetterRows final : public RowMaker {
   }
 
  private:
+  [[nodiscard]] std::size_t tileOf(int strip, int column) const {
+    return static_cast<std::size_t>(strip) * across_ + static_cast<std::size_t>(column);
+  }
+  void paintTile(int y, int column, int x0, int x1, float* onto) const {
+    for (const auto& [box, i] : here_[tileOf(y / kStripRows, column)]) {
+      if (y < box.y0 || y >= box.y1) continue;
+      const LetterMark& m = marks_[i];
+      const LetterRun run = runOf(m, y);
+      const int from = std::max(run.left, x0);
+      const int to = std::min(run.right, x1);
+      if (from >= to) continue;
+      float* const there = onto + static_cast<std::ptrdiff_t>(from - x0) * 4;
+      if (m.picture->colours)
+        HWY_DYNAMIC_DISPATCH(layColours)(m, run, from, to, there);
+      else
+        HWY_DYNAMIC_DISPATCH(layCover)(m, run, from, to, there);
+    }
+  }
+
   std::vector<LetterMark> marks_;
   int width_;
   struct Here {
     PixelBox box;
     std::size_t mark;
   };
-  std::vector<std::vector<Here>> here_;  // the letters that reach into each strip of rows, in their order
+  std::size_t across_;                   // tiles in a strip
+  std::vector<std::vector<Here>> here_;  // the letters that reach into each tile, in their order
   PixelBox bounds_{0, 0, 0, 0};
 };
 
@@ -281,9 +302,8 @@ std::array<double, 4> plainLetterPixel(const std::vector<LetterMark>& marks, int
             source[c] +=
                 share * static_cast<double>(p.colours->row(iv + j)[(iu + i) * 4 + static_cast<int>(c)]) * static_cast<double>(m.colour[3]);
           } else {
-            const std::uint32_t quad =
-                p.quads[static_cast<std::size_t>(iv) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(iu)];
-            source[c] += share * static_cast<double>(quad >> (8 * (i + 2 * j)) & 255) * (p.most / 255) * static_cast<double>(m.colour[c]);
+            const auto at = static_cast<std::size_t>(iv + j) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(iu + i);
+            source[c] += share * static_cast<double>(p.cover[at]) * (p.most / 255) * static_cast<double>(m.colour[c]);
           }
         }
       }
