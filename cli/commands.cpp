@@ -15,7 +15,6 @@
 #include "base/output_file.h"
 #include "check/joint.h"
 #include "check/meeting.h"
-#include "check/missing_fonts.h"
 #include "media/export.h"
 #include "media/palette_file.h"
 #include "media/picture_file.h"
@@ -25,6 +24,7 @@
 #include "render/budget.h"
 #include "scene/describe.h"
 #include "scene/media_refs.h"
+#include "scene/named_fonts.h"
 #include "scene/recolour.h"
 #include "scene/scene_file.h"
 #include "scene/scene_json.h"
@@ -117,7 +117,7 @@ Json jointJson(const JointReport& r) {
 
 // Beside what is asked for, so that it does not get lost among it.
 void tellMissingFonts(const Scene& scene) {
-  for (const std::string& family : missingFonts(scene))
+  for (const std::string& family : unknownFonts(scene))
     std::cerr << "note: the font \"" << family << "\" is not here; another one is used until it is installed\n";
 }
 
@@ -267,7 +267,7 @@ Status info(const Options& options) {
                       {"transparent", !scene->background},
                       {"run", {{"arrive", run.arrive}, {"loop", run.loop}, {"leave", run.leave}, {"frames", run.frames()}}},
                       {"fields", fieldsOf(*scene)},
-                      {"missingFonts", missingFonts(*scene)},
+                      {"missingFonts", unknownFonts(*scene)},
                       {"layers", layers}}
                      .dump(2)
               << "\n";

@@ -48,13 +48,18 @@ HWY_INLINE void fourOfField(const float* first, const float* below, const std::i
   hn::StoreU(hn::MulAdd(hn::Sub(right, left), hn::Load(d, tx), left), d, out);
 }
 
-HWY_INLINE void bilinearColour(const float* a, const float* b, const float* c, const float* e, float tx, float ty, float* out) {
+// What lies between four pixels of a picture: `a` and `b` beside it above, `c` and `e` below.
+HWY_INLINE hn::Vec<D4> betweenColours(const float* a, const float* b, const float* c, const float* e, float tx, float ty) {
   const D4 d;
   const auto left = hn::LoadU(d, a);
   const auto under = hn::LoadU(d, c);
   const auto upper = hn::MulAdd(hn::Sub(hn::LoadU(d, b), left), hn::Set(d, tx), left);
   const auto lower = hn::MulAdd(hn::Sub(hn::LoadU(d, e), under), hn::Set(d, tx), under);
-  hn::StoreU(hn::MulAdd(hn::Sub(lower, upper), hn::Set(d, ty), upper), d, out);
+  return hn::MulAdd(hn::Sub(lower, upper), hn::Set(d, ty), upper);
+}
+
+HWY_INLINE void bilinearColour(const float* a, const float* b, const float* c, const float* e, float tx, float ty, float* out) {
+  hn::StoreU(betweenColours(a, b, c, e, tx, ty), D4(), out);
 }
 
 }  // namespace HWY_NAMESPACE

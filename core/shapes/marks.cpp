@@ -14,6 +14,7 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/bilinear-inl.h"
 #include "shapes/outline_distance-inl.h"
 
 #ifndef OA_MARKS_ONCE
@@ -133,15 +134,9 @@ void paintPicture(const MarkShape& shape, const Mark& m, int y, int left, int ri
     if (!(u >= 0 && v >= 0 && u < mostX && v < mostY)) continue;
     const int iu = static_cast<int>(u);
     const int iv = static_cast<int>(v);
-    const auto tu = hn::Set(four, u - static_cast<float>(iu));
-    const auto tv = hn::Set(four, v - static_cast<float>(iv));
     const float* const upper = picture.row(iv) + static_cast<std::ptrdiff_t>(iu) * 4;
     const float* const lower = picture.row(iv + 1) + static_cast<std::ptrdiff_t>(iu) * 4;
-    const auto a = hn::LoadU(four, upper);
-    const auto c = hn::LoadU(four, lower);
-    const auto above = hn::MulAdd(hn::Sub(hn::LoadU(four, upper + 4), a), tu, a);
-    const auto below = hn::MulAdd(hn::Sub(hn::LoadU(four, lower + 4), c), tu, c);
-    const auto sample = hn::MulAdd(hn::Sub(below, above), tv, above);
+    const auto sample = betweenColours(upper, upper + 4, lower, lower + 4, u - static_cast<float>(iu), v - static_cast<float>(iv));
     blendPixel<kBlend>(shape.tinted ? hn::Mul(hn::Broadcast<3>(sample), colour) : hn::Mul(sample, opacity),
                        row + static_cast<std::ptrdiff_t>(x) * 4);
   }

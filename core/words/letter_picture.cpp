@@ -9,6 +9,8 @@
 #include <tuple>
 #include <utility>
 
+#include "image/blur.h"
+#include "image/sampling.h"
 #include "shapes/area_cover.h"
 
 namespace oa {
@@ -27,53 +29,31 @@ constexpr double kSigmaSteps = 8;  // to a pixel
 
 double perEmOf(int size) { return std::exp2(static_cast<double>(size) / kSteps); }
 
-// Channels side by side, premultiplied or shares.
-struct Pixels {
-  int width = 0;
-  int height = 0;
-  int channels = 1;
-  std::vector<float> values;
-  Pixels(int w, int h, int c)
-      : width(w), height(h), channels(c), values(static_cast<std::size_t>(w) * static_cast<std::size_t>(h) * static_cast<std::size_t>(c)) {}
-  [[nodiscard]] float* at(int x, int y) { return values.data() + (static_cast<std::ptrdiff_t>(y) * width + x) * channels; }
-};
+float* at(Plane& plane, int x, int y) { return plane.row(y) + static_cast<std::ptrdiff_t>(x) * plane.channels(); }
 
-// One direction of a Gaussian; what lies beyond is nothing.
-void blurLines(Pixels& p, double sigma, bool across) {
-  if (sigma < 0.02) return;
-  const int reach = static_cast<int>(std::ceil(3.5 * sigma));
-  std::vector<float> weights(static_cast<std::size_t>(reach) + 1);
-  double sum = 0;
-  for (int k = 0; k <= reach; ++k) {
-    weights[static_cast<std::size_t>(k)] = static_cast<float>(std::exp(-0.5 * k * k / (sigma * sigma)));
-    sum += (k == 0 ? 1 : 2) * static_cast<double>(weights[static_cast<std::size_t>(k)]);
-  }
-  for (float& w : weights) w = static_cast<float>(w / sum);
-  const int n = across ? p.width : p.height;
-  const int lines = across ? p.height : p.width;
-  const int c = p.channels;
-  std::vector<float> line(static_cast<std::size_t>((n + 2 * reach) * c), 0.0F);
-  for (int i = 0; i < lines; ++i) {
-    const auto pixel = [&](int k) { return across ? p.at(k, i) : p.at(i, k); };
-    for (int k = 0; k < n; ++k) std::copy_n(pixel(k), c, line.data() + static_cast<std::ptrdiff_t>(k + reach) * c);
-    for (int k = 0; k < n; ++k)
-      for (int v = 0; v < c; ++v) {
-        const float* const middle = line.data() + static_cast<std::ptrdiff_t>(k + reach) * c + v;
-        float total = weights[0] * *middle;
-        for (int j = 1; j <= reach; ++j) total += weights[static_cast<std::size_t>(j)] * (middle[-j * c] + middle[j * c]);
-        pixel(k)[v] = total;
-      }
-  }
+Plane emptyPlane(int width, int height, int channels) {
+  Plane plane(width, height, channels);
+  for (int y = 0; y < height; ++y) std::fill_n(plane.row(y), static_cast<std::size_t>(width) * static_cast<std::size_t>(channels), 0.0F);
+  return plane;
+}
+
+// What lies beyond is nothing.
+Plane softened(Plane sharp, Point sigma) {
+  if (std::max(sigma.x, sigma.y) < 0.02) return sharp;
+  const int width = sharp.width();
+  const int height = sharp.height();
+  const auto rows = planeRows(std::move(sharp), false);
+  return wholePlane(*blurred(*rows, width, height, {sigma.x, sigma.y, Edge::Transparent, false}), width, height);
 }
 
 // Each the mean of four, the upper left of which lies at its place: with two pixels for one that is shown, it takes in as much as that one
 // does, and edges neither waver nor jump as they move.
-void widen(Pixels& p) {
-  for (int y = 0; y < p.height; ++y)
-    for (int x = 0; x < p.width; ++x) {
-      const int nx = std::min(x + 1, p.width - 1);
-      const int ny = std::min(y + 1, p.height - 1);
-      *p.at(x, y) = 0.25F * (*p.at(x, y) + *p.at(nx, y) + *p.at(x, ny) + *p.at(nx, ny));
+void widen(Plane& p) {
+  for (int y = 0; y < p.height(); ++y)
+    for (int x = 0; x < p.width(); ++x) {
+      const int nx = std::min(x + 1, p.width() - 1);
+      const int ny = std::min(y + 1, p.height() - 1);
+      *at(p, x, y) = 0.25F * (*at(p, x, y) + *at(p, nx, y) + *at(p, x, ny) + *at(p, nx, ny));
     }
 }
 
@@ -106,62 +86,57 @@ std::shared_ptr<LetterPicture> covered(const Letter& letter, double perEm, doubl
     for (std::size_t i = 0; i + 1 < line.size(); ++i) edges.push_back({seen(line[i]), seen(line[i + 1])});
   std::vector<float> shares(static_cast<std::size_t>(made->width + 2) * static_cast<std::size_t>(made->height));
   coverBox(edges.data(), edges.size(), 0, 0, made->width, made->height, shares.data());
-  Pixels pixels(made->width, made->height, 1);
+  Plane pixels(made->width, made->height, 1);
   for (int y = 0; y < made->height; ++y)
-    std::copy_n(shares.data() + static_cast<std::ptrdiff_t>(y) * (made->width + 2), made->width, pixels.at(0, y));
-  blurLines(pixels, sigma, true);
-  blurLines(pixels, sigma, false);
+    std::copy_n(shares.data() + static_cast<std::ptrdiff_t>(y) * (made->width + 2), made->width, pixels.row(y));
+  pixels = softened(std::move(pixels), {sigma, sigma});
   widen(pixels);
   made->first = {made->first.x + 0.5 / perEm, made->first.y + 0.5 / perEm};
-  made->most = std::clamp(static_cast<double>(*std::max_element(pixels.values.begin(), pixels.values.end())), 1e-6, 1.0);
+  float most = 1e-6F;
+  for (int y = 0; y < made->height; ++y) most = std::max(most, *std::max_element(pixels.row(y), pixels.row(y) + made->width));
+  made->most = std::min(static_cast<double>(most), 1.0);
   const auto perShare = static_cast<float>(255 / made->most);
-  made->cover.resize(pixels.values.size() + static_cast<std::size_t>(made->width) + 1);
-  std::transform(pixels.values.begin(), pixels.values.end(), made->cover.begin(),
-                 [&](float share) { return static_cast<std::uint8_t>(std::lround(std::clamp(share * perShare, 0.0F, 255.0F))); });
+  made->cover.resize(static_cast<std::size_t>(made->width) * (static_cast<std::size_t>(made->height) + 1) + 1);
+  for (int y = 0; y < made->height; ++y)
+    std::transform(pixels.row(y), pixels.row(y) + made->width, made->cover.begin() + static_cast<std::ptrdiff_t>(y) * made->width,
+                   [&](float share) { return static_cast<std::uint8_t>(std::lround(std::clamp(share * perShare, 0.0F, 255.0F))); });
   return made;
 }
 
-// Each pixel the mean of four.
-Pixels halved(Pixels& from) {
-  Pixels to((from.width + 1) / 2, (from.height + 1) / 2, from.channels);
-  for (int y = 0; y < to.height; ++y)
-    for (int x = 0; x < to.width; ++x)
-      for (int c = 0; c < from.channels; ++c) {
-        float sum = 0;
-        for (int j = 0; j < 2; ++j)
-          for (int i = 0; i < 2; ++i)
-            if (2 * x + i < from.width && 2 * y + j < from.height) sum += from.at(2 * x + i, 2 * y + j)[c];
-        to.at(x, y)[c] = sum / 4;
-      }
+// Each pixel the mean of four; what lies beyond is nothing.
+Plane halved(Plane& from) {
+  Plane to = emptyPlane((from.width() + 1) / 2, (from.height() + 1) / 2, from.channels());
+  for (int y = 0; y < from.height(); ++y)
+    for (int x = 0; x < from.width(); ++x)
+      for (int c = 0; c < from.channels(); ++c) at(to, x / 2, y / 2)[c] += at(from, x, y)[c] / 4;
   return to;
 }
 
 std::shared_ptr<LetterPicture> coloured(const Letter& letter, double perEm, double sigmaEm) {
   const LetterColours& own = letter.colours;
-  Pixels pixels(own.plane->width(), own.plane->height(), 4);
-  for (int y = 0; y < pixels.height; ++y) std::copy_n(own.plane->row(y), static_cast<std::size_t>(pixels.width) * 4, pixels.at(0, y));
+  const auto laidInto = [](Plane& to, const Plane& from, int around) {
+    for (int y = 0; y < from.height(); ++y)
+      std::copy_n(from.row(y), static_cast<std::size_t>(from.width()) * 4, at(to, around, y + around));
+  };
+  Plane pixels(own.plane->width(), own.plane->height(), 4);
+  laidInto(pixels, *own.plane, 0);
   auto made = std::make_shared<LetterPicture>();
   made->perEm = own.perEm;
   made->first = own.first;
-  while (made->perEm.y >= 2 * perEm && std::min(pixels.width, pixels.height) >= 4) {
+  while (made->perEm.y >= 2 * perEm && std::min(pixels.width(), pixels.height()) >= 4) {
     pixels = halved(pixels);
     made->first = {made->first.x + 0.5 / made->perEm.x, made->first.y + 0.5 / made->perEm.y};
     made->perEm = {made->perEm.x / 2, made->perEm.y / 2};
   }
   const Point sigma{sigmaEm * made->perEm.x, sigmaEm * made->perEm.y};
   const int around = 1 + static_cast<int>(std::ceil(3.5 * std::max(sigma.x, sigma.y)));
-  if (static_cast<std::int64_t>(pixels.width + 2 * around) * (pixels.height + 2 * around) > kMostPixels) return nullptr;
-  Pixels wide(pixels.width + 2 * around, pixels.height + 2 * around, 4);
-  for (int y = 0; y < pixels.height; ++y)
-    std::copy_n(pixels.at(0, y), static_cast<std::ptrdiff_t>(pixels.width) * 4, wide.at(around, y + around));
-  blurLines(wide, sigma.x, true);
-  blurLines(wide, sigma.y, false);
+  made->width = pixels.width() + 2 * around;
+  made->height = pixels.height() + 2 * around;
+  if (std::int64_t{made->width} * made->height > kMostPixels) return nullptr;
+  Plane wide = emptyPlane(made->width, made->height, 4);
+  laidInto(wide, pixels, around);
   made->first = {made->first.x - around / made->perEm.x, made->first.y - around / made->perEm.y};
-  made->width = wide.width;
-  made->height = wide.height;
-  auto plane = std::make_shared<Plane>(wide.width, wide.height, 4);
-  for (int y = 0; y < wide.height; ++y) std::copy_n(wide.at(0, y), static_cast<std::size_t>(wide.width) * 4, plane->row(y));
-  made->colours = std::move(plane);
+  made->colours = std::make_shared<const Plane>(softened(std::move(wide), sigma));
   return made;
 }
 

@@ -11,6 +11,7 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/bilinear-inl.h"
 #include "simd/num-inl.h"
 
 #ifndef OA_LETTER_ROWS_ONCE
@@ -123,15 +124,10 @@ void layColours(const LetterMark& m, const LetterRun& run, int from, int to, flo
     const float v = std::clamp(run.v + at * static_cast<float>(m.yx), 0.0f, mostV);
     const int iu = static_cast<int>(u);
     const int iv = static_cast<int>(v);
-    const auto tu = hn::Set(four, u - static_cast<float>(iu));
-    const auto tv = hn::Set(four, v - static_cast<float>(iv));
     const float* const upper = p.row(iv) + static_cast<std::ptrdiff_t>(iu) * 4;
     const float* const lower = p.row(iv + 1) + static_cast<std::ptrdiff_t>(iu) * 4;
-    const auto a = hn::LoadU(four, upper);
-    const auto c = hn::LoadU(four, lower);
-    const auto above = hn::MulAdd(hn::Sub(hn::LoadU(four, upper + 4), a), tu, a);
-    const auto below = hn::MulAdd(hn::Sub(hn::LoadU(four, lower + 4), c), tu, c);
-    lay(hn::Mul(hn::MulAdd(hn::Sub(below, above), tv, above), opacity), onto);
+    const auto sample = betweenColours(upper, upper + 4, lower, lower + 4, u - static_cast<float>(iu), v - static_cast<float>(iv));
+    lay(hn::Mul(sample, opacity), onto);
   }
 }
 
