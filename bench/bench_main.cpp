@@ -13,12 +13,14 @@ void blurRatios();
 void exportRatios();
 void memoryRatios();
 void pictureRatios();
+void lensRatios(const std::string& only = {});
 void graphRatios(const std::string& only = {});
 }  // namespace oa::bench
 
 int main(int argc, char** argv) {
   if (argc > 1 && std::string(argv[1]) == "graph") return oa::bench::graphRatios(argc > 2 ? argv[2] : ""), 0;
   if (argc > 1 && std::string(argv[1]) == "pictures") return oa::bench::pictureRatios(), 0;
+  if (argc > 1 && std::string(argv[1]) == "lenses") return oa::bench::lensRatios(argc > 2 ? argv[2] : ""), 0;
   if (argc == 1) oa::bench::memoryRatios();
   benchmark::Initialize(&argc, argv);
   benchmark::RunSpecifiedBenchmarks();
@@ -32,5 +34,6 @@ int main(int argc, char** argv) {
   oa::bench::exportRatios();
   oa::bench::graphRatios();
   oa::bench::pictureRatios();
+  oa::bench::lensRatios();
   return oa::bench::allMet() ? 0 : 1;
 }

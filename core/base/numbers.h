@@ -3,6 +3,7 @@
 
 #include <cmath>
 #include <cstdint>
+#include <numbers>
 #include <string>
 
 namespace oa {
@@ -12,6 +13,8 @@ constexpr std::int64_t floorMod(std::int64_t a, std::int64_t n) {
   const std::int64_t r = a % n;
   return r < 0 ? r + n : r;
 }
+
+inline constexpr double kDegree = std::numbers::pi / 180;  ///< in radians
 
 /// Fractional part in [0, 1), also for negative numbers and for those that round up to 1.
 inline double fract(double v) {

@@ -30,11 +30,24 @@ Result<int> inserted(std::vector<RecipeStep>& recipe, int at, RecipeStep step) {
 
 }  // namespace
 
-Result<int> addStep(Scene& scene, Id layer, const StepSpec& spec) {
+RecipeStep variantStep(const StepSpec& spec, const StepVariant& variant) {
+  RecipeStep step = newStep(spec);
+  const auto param = [&](std::string_view id) -> Param& { return step.params[static_cast<std::size_t>(findParam(spec.params, id))]; };
+  for (const auto& [id, value] : variant.values) param(id).base = value;
+  for (const StepVariant::Moves& moves : variant.moves) {
+    Motion& motion = param(moves.param).motion;
+    motion.kind = moves.kind;
+    motion.laps = moves.laps;
+    motion.far = moves.far;
+  }
+  return step;
+}
+
+Result<int> addStep(Scene& scene, Id layer, const StepSpec& spec, const StepVariant* variant) {
   auto* recipe = recipeOf(scene, layer);
   if (!recipe) return fail("there is no layer to add a step to");
   if (spec.kind == StepKind::Source) return fail("a source can only come first");
-  return inserted(*recipe, static_cast<int>(recipe->size()), newStep(spec));
+  return inserted(*recipe, static_cast<int>(recipe->size()), variant ? variantStep(spec, *variant) : newStep(spec));
 }
 
 Result<int> removeStep(Scene& scene, Id layer, int step) {

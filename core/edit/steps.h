@@ -9,7 +9,10 @@
 
 namespace oa::edit {
 
-Result<int> addStep(Scene& scene, Id layer, const StepSpec& spec);
+/// A step as its variant sets it.
+RecipeStep variantStep(const StepSpec& spec, const StepVariant& variant);
+/// `variant`: null, or one of those that the step has.
+Result<int> addStep(Scene& scene, Id layer, const StepSpec& spec, const StepVariant* variant = nullptr);
 Result<int> removeStep(Scene& scene, Id layer, int step);
 /// `to` is held within what lies behind the source.
 Result<int> moveStep(Scene& scene, Id layer, int from, int to);

@@ -16,8 +16,6 @@
 namespace oa {
 namespace {
 
-constexpr double kDegree = std::numbers::pi / 180;
-
 class WipeCover final : public SpanMaker {
  public:
   WipeCover(const Passing& p, double there, const Box& box, const PlaneView& view)

@@ -10,8 +10,6 @@
 namespace oa {
 namespace {
 
-constexpr double kDegree = std::numbers::pi / 180;
-
 // One way with how much of the layer is there by it.
 struct Way {
   const Passing* passing;

@@ -100,14 +100,18 @@ HWY_INLINE hn::Vec<D4> heldColour(hn::Vec<D4> sum) {
 
 // --- Bilinear ---------------------------------------------------------------------------------------------------------------
 
+// In the order, and with the rounding, of fourOfField(): a place is worth the same whoever its neighbours are.
 HWY_INLINE float oneOfField(const PlanePixels& plane, Edge edge, const Places& p, int i) {
+  const D2 d;
   const std::int64_t x = p.column[i];
   const std::int64_t y = p.row[i];
-  const float a = *pixelAt(plane, edge, x, y);
-  const float c = *pixelAt(plane, edge, x, y + 1);
-  const float upper = a + (*pixelAt(plane, edge, x + 1, y) - a) * p.tx[i];
-  const float lower = c + (*pixelAt(plane, edge, x + 1, y + 1) - c) * p.tx[i];
-  return upper + (lower - upper) * p.ty[i];
+  alignas(16) const float above[2] = {*pixelAt(plane, edge, x, y), *pixelAt(plane, edge, x + 1, y)};
+  alignas(16) const float below[2] = {*pixelAt(plane, edge, x, y + 1), *pixelAt(plane, edge, x + 1, y + 1)};
+  const auto upper = hn::Load(d, above);
+  const auto mixed = hn::MulAdd(hn::Sub(hn::Load(d, below), upper), hn::Set(d, p.ty[i]), upper);
+  const auto left = hn::Set(d, hn::GetLane(mixed));
+  const auto right = hn::Set(d, hn::GetLane(hn::Reverse(d, mixed)));
+  return hn::GetLane(hn::MulAdd(hn::Sub(right, left), hn::Set(d, p.tx[i]), left));
 }
 
 void bilinearAt(const PlanePixels& plane, Edge edge, const Places& p, int n, float* out) {

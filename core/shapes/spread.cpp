@@ -12,8 +12,6 @@
 namespace oa {
 namespace {
 
-constexpr double kDegree = std::numbers::pi / 180;
-
 Point turned(Point p, double degrees) {
   if (degrees == 0) return p;
   const double c = std::cos(degrees * kDegree);

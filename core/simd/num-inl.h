@@ -46,10 +46,27 @@ HWY_INLINE Num absOf(Num a) { return hn::Abs(a.v); }
 HWY_INLINE Num floorOf(Num a) { return hn::Floor(a.v); }
 HWY_INLINE Num rootOf(Num a) { return hn::Sqrt(a.v); }
 HWY_INLINE Num sineOf(Num a) { return hn::Sin(Num::D(), a.v); }
+HWY_INLINE Num cosineOf(Num a) { return hn::Cos(Num::D(), a.v); }
 HWY_INLINE Num logOf(Num a) { return hn::Log(Num::D(), a.v); }
 HWY_INLINE Num expOf(Num a) { return hn::Exp(Num::D(), a.v); }
 /// `yes` where a < b, else `no`.
 HWY_INLINE Num whereLess(Num a, Num b, Num yes, Num no) { return hn::IfThenElse(hn::Lt(a.v, b.v), yes.v, no.v); }
+
+/// The direction of (x, y) in radians, -pi to pi; 0 for no direction. The arc tangent is Hastings' polynomial (Abramowitz and Stegun
+/// 4.4.49, within 2e-8) of the smaller part by the larger.
+HWY_INLINE Num angleOf(Num y, Num x) {
+  const Num ax = absOf(x);
+  const Num ay = absOf(y);
+  const Num t = minOf(ax, ay) * inverseOrZero(maxOf(ax, ay));
+  const Num s = t * t;
+  Num p(0.0028662257);
+  for (const double c : {-0.0161657367, 0.0429096138, -0.0752896400, 0.1065626393, -0.1420889944, 0.1999355085, -0.3333314528, 1.0})
+    p = mulAddOf(p, s, Num(c));
+  Num angle = p * t;
+  angle = whereLess(ax, ay, Num(1.5707963267948966) - angle, angle);
+  angle = whereLess(x, Num(0.0), Num(3.141592653589793) - angle, angle);
+  return whereLess(y, Num(0.0), Num(0.0) - angle, angle);
+}
 
 inline double mulAddOf(double a, double b, double c) { return a * b + c; }
 inline double negMulAddOf(double a, double b, double c) { return c - a * b; }
@@ -60,6 +77,8 @@ inline double absOf(double a) { return std::abs(a); }
 inline double floorOf(double a) { return std::floor(a); }
 inline double rootOf(double a) { return std::sqrt(a); }
 inline double sineOf(double a) { return std::sin(a); }
+inline double cosineOf(double a) { return std::cos(a); }
+inline double angleOf(double y, double x) { return std::atan2(y, x); }
 inline double logOf(double a) { return std::log(a); }
 inline double expOf(double a) { return std::exp(a); }
 inline double whereLess(double a, double b, double yes, double no) { return a < b ? yes : no; }

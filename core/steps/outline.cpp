@@ -21,7 +21,6 @@ namespace oa {
 namespace {
 
 constexpr double kTurn = 2 * std::numbers::pi;
-constexpr double kDegree = std::numbers::pi / 180;
 
 // Noise along the line that comes home in both directions: waves of whole numbers along it and over the lap.
 class Wobble {

@@ -16,6 +16,7 @@
 #include "image/seamless.h"
 #include "params/ready_made.h"
 #include "params/step_context.h"
+#include "params/variant.h"
 
 namespace oa {
 
@@ -74,6 +75,8 @@ struct StepSpec {
   std::string_view varieties = {};
   /// What a gallery shows instead of the source as it comes; empty: that.
   std::span<const ReadyMade> ready = {};
+  /// Steps: what a gallery offers beside it as it comes.
+  std::span<const StepVariant> variants = {};
   /// Sources: where a gallery puts it. Lower ranks come first; sources of one section share their rank.
   struct Shelf {
     std::string_view section = {};  ///< empty: the step's title

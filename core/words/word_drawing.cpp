@@ -20,8 +20,6 @@
 namespace oa {
 namespace {
 
-constexpr double kDegree = std::numbers::pi / 180;
-
 // What stands between empty lines; where there are none, each line.
 std::vector<std::string> pagesOf(const std::string& text) {
   std::vector<std::string> lines;

@@ -1,0 +1,207 @@
+#include "lens/lens_levels.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/numbers.h"
+#include "base/parallel.h"
+
+namespace oa {
+namespace {
+
+constexpr int kLevels = LensLevels::kCoarsest - LensLevels::kFinest + 1;
+constexpr double kFarthest = 1e7;  // pixels: nobody looks further
+
+// Samples of the map at the corners of the cells.
+struct Corners {
+  int columns;
+  int rows;
+  std::ptrdiff_t stride;
+  FloatBuffer room;
+  LensMap::Slopes of(int row) {
+    float* const first = room.data() + row * stride * 8;
+    return {first,
+            first + stride,
+            first + stride * 2,
+            first + stride * 3,
+            first + stride * 4,
+            first + stride * 5,
+            first + stride * 6,
+            first + stride * 7};
+  }
+  Corners(int across, int down)
+      : columns(across + 1), rows(down + 1), stride(paddedRow(across + 1, 1)), room(static_cast<std::size_t>(stride * 8 * (down + 1))) {}
+};
+
+// What is read of a level, in pixels of the view.
+struct Region {
+  double left = 1e30, top = 1e30, right = -1e30, bottom = -1e30;
+  void add(const Region& o) {
+    left = std::min(left, o.left);
+    top = std::min(top, o.top);
+    right = std::max(right, o.right);
+    bottom = std::max(bottom, o.bottom);
+  }
+  [[nodiscard]] bool empty() const { return left > right; }
+  [[nodiscard]] double pixels(double scale) const { return empty() ? 0 : ((right - left) * scale + 4) * ((bottom - top) * scale + 4); }
+};
+
+constexpr int kMostTaps = 8;
+int tapsFor(float most, float least) {
+  const float longer = most / std::max(1.0f, least);
+  return longer < 1.8f ? 1 : longer < 3.6f ? 2 : longer < 7.2f ? 4 : kMostTaps;
+}
+
+// Upright views begin so many pixels behind a multiple of `step`, counted from the plane's own beginning.
+int pixelsBefore(const PlaneView& view, double begin, int step) {
+  return view.upright() ? static_cast<int>(floorMod(std::lround(std::clamp(begin * view.scale, -1e9, 1e9)), step)) : 0;
+}
+
+// How far the pixels of a cell lie from one of its corners, where the place moves so far from column to column and from row to row.
+double reach(float across, float down) {
+  return std::min(kFarthest, std::abs(static_cast<double>(across)) * (kLensCellWidth + 1) + std::abs(static_cast<double>(down)) * (kLensCellHeight + 1));
+}
+
+// How fine a picture is read where the place moves so far from pixel to pixel.
+float levelFor(float most, float least, int taps) {
+  // Only what is enlarged both ways shows more where it is finer.
+  const float wide = most < 1 ? most : std::max({1.0f, least, most / static_cast<float>(taps)});
+  return std::clamp(std::log2(std::max(wide, 1e-3f)), static_cast<float>(LensLevels::kFinest), static_cast<float>(LensLevels::kCoarsest));
+}
+
+// What each pixel of a cell reads, and of which levels.
+void everyPixel(const LensMap& map, int x0, int y0, LensCell& cell, Region* regions) {
+  constexpr int kRoom = kLensCellWidth + kSpanPadding;
+  alignas(64) float slopes[8][kRoom];
+  cell.finest = LensLevels::kCoarsest;
+  cell.coarsest = LensLevels::kFinest;
+  for (int row = 0; row < kLensCellHeight; ++row) {
+    map.slopes(x0, y0 + row, 1, kLensCellWidth, {slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]});
+    for (int i = 0; i < kLensCellWidth; ++i) {
+      const int finer = static_cast<int>(std::floor(levelFor(slopes[2][i], slopes[3][i], cell.taps)));
+      const int coarser = std::min(finer + 1, LensLevels::kCoarsest);
+      const double x = std::clamp(static_cast<double>(slopes[0][i]), -kFarthest, kFarthest);
+      const double y = std::clamp(static_cast<double>(slopes[1][i]), -kFarthest, kFarthest);
+      const double wide = std::min(kFarthest, static_cast<double>(slopes[2][i]) / 2 + 1);
+      for (int k = finer; k <= coarser; ++k) regions[k - LensLevels::kFinest].add({x - wide, y - wide, x + wide, y + wide});
+      cell.finest = std::min(cell.finest, finer);
+      cell.coarsest = std::max(cell.coarsest, coarser);
+    }
+  }
+}
+
+}  // namespace
+
+LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& view)
+    : overX_(pixelsBefore(view, view.left, kLensCellWidth)),
+      overY_(pixelsBefore(view, view.top, kLensCellHeight)),
+      columns_((view.width + overX_ + kLensCellWidth - 1) / kLensCellWidth) {
+  const int rows = (view.height + overY_ + kLensCellHeight - 1) / kLensCellHeight;
+  cells_.resize(static_cast<std::size_t>(columns_) * static_cast<std::size_t>(rows));
+  Corners corners(columns_, rows);
+  parallelBands(
+      corners.rows,
+      [&](int from, int to) {
+        for (int r = from; r < to; ++r) map.slopes(-overX_, r * kLensCellHeight - overY_, kLensCellWidth, corners.columns, corners.of(r));
+      },
+      2);
+  // A cell reads what lies round its corners, as far as the map goes on as it does there: where it is broken within a cell, each side
+  // goes as far as the break.
+  std::vector<Region> regions(static_cast<std::size_t>(rows) * kLevels);
+  parallelBands(
+      rows,
+      [&](int from, int to) {
+        for (int r = from; r < to; ++r) {
+          const LensMap::Slopes ends[2] = {corners.of(r), corners.of(r + 1)};
+          for (int c = 0; c < columns_; ++c) {
+            LensCell& cell = cells_[static_cast<std::size_t>(r) * static_cast<std::size_t>(columns_) + static_cast<std::size_t>(c)];
+            float most = 0;
+            float least = 1e30f;
+            for (int k = 0; k < 4; ++k) {
+              const float here = ends[k / 2].most[c + k % 2];
+              most = std::max(most, here);
+              least = std::min(least, ends[k / 2].least[c + k % 2]);
+            }
+            cell.taps = tapsFor(most, least);
+            cell.finest = kCoarsest;
+            cell.coarsest = kFinest;
+            float level[4];
+            for (int k = 0; k < 4; ++k) {
+              level[k] = levelFor(ends[k / 2].most[c + k % 2], ends[k / 2].least[c + k % 2], cell.taps);
+              const int whole = static_cast<int>(std::floor(level[k]));
+              const float share = shareOfCoarser(level[k], whole);
+              cell.finest = std::min(cell.finest, share >= 1 ? whole + 1 : whole);
+              cell.coarsest = std::max(cell.coarsest, share > 0 ? whole + 1 : whole);
+            }
+            Region* const own = regions.data() + static_cast<std::ptrdiff_t>(r) * kLevels;
+            // Where the corners differ much, or a pixel shows a long piece, no corner speaks for what lies between them: a pole, a horizon.
+            if (cell.taps == kMostTaps || cell.coarsest > cell.finest + 1) {
+              everyPixel(map, c * kLensCellWidth - overX_, r * kLensCellHeight - overY_, cell, own);
+              continue;
+            }
+            for (int corner = 0; corner < 4; ++corner) {
+              const LensMap::Slopes& at = ends[corner / 2];
+              const int i = c + corner % 2;
+              const double x = std::clamp(static_cast<double>(at.x[i]), -kFarthest, kFarthest);
+              const double y = std::clamp(static_cast<double>(at.y[i]), -kFarthest, kFarthest);
+              const double wide = reach(at.xx[i], at.xy[i]);
+              const double high = reach(at.yx[i], at.yy[i]);
+              for (int k = cell.finest; k <= cell.coarsest; ++k) own[k - kFinest].add({x - wide, y - high, x + wide, y + high});
+            }
+          }
+        }
+      },
+      4);
+  Region all[kLevels];
+  for (int r = 0; r < rows; ++r)
+    for (int k = 0; k < kLevels; ++k) all[k].add(regions[static_cast<std::size_t>(r * kLevels + k)]);
+  // What would be many times the view is left to the next coarser level.
+  const double own = static_cast<double>(view.width) * view.height + 65536;
+  for (int k = 0; k + 1 < kLevels; ++k) {
+    const int level = k + kFinest;
+    if (all[k].pixels(std::exp2(-level)) <= own * (level < 0 ? 1.2 : 3)) continue;
+    all[k + 1].add(all[k]);
+    all[k] = Region();
+  }
+  for (int k = 0; k < kLevels; ++k) {
+    Region region = all[k];
+    if (region.empty()) continue;
+    const int level = k + kFinest;
+    const double times = std::exp2(level);
+    if (level == kCoarsest) {
+      const double most = 512 * times;
+      region = {std::max(region.left, -most), std::max(region.top, -most), std::min(region.right, most), std::min(region.bottom, most)};
+      if (region.left >= region.right || region.top >= region.bottom) region = {0, 0, times, times};
+    }
+    // Upright levels have their pixels where any other part of the plane would have them.
+    const int overX = level > 0 ? pixelsBefore(view, view.left, 1 << level) : 0;
+    const int overY = level > 0 ? pixelsBefore(view, view.top, 1 << level) : 0;
+    const int x0 = static_cast<int>(std::floor((region.left + overX) / times)) - 2;
+    const int y0 = static_cast<int>(std::floor((region.top + overY) / times)) - 2;
+    PlaneView wanted = view;
+    wanted.scale = view.scale / times;
+    wanted.left -= (overX * view.xx + overY * view.xy) / view.scale;
+    wanted.top -= (overX * view.yx + overY * view.yy) / view.scale;
+    wanted = wanted.part(x0, y0, static_cast<int>(std::ceil((region.right + overX) / times)) + 3 - x0,
+                         static_cast<int>(std::ceil((region.bottom + overY) / times)) + 3 - y0);
+    LensLevel& made = levels_[k];
+    made.plane = SourcePlane(input.pull(wanted), wanted.width, wanted.height);
+    made.scale = static_cast<float>(1 / times);
+    made.shiftX = static_cast<float>((overX + 0.5) / times - 0.5 - x0);
+    made.shiftY = static_cast<float>((overY + 0.5) / times - 0.5 - y0);
+    channels_ = std::max(channels_, made.plane.pixels().channels);
+    opaque_ = opaque_ && made.plane.opaque();
+  }
+  // Who means a level that was left out reads the next coarser one, or else the next finer. (What is broken off half-way comes back
+  // empty, in as many channels as it likes: such a level is none.)
+  const auto there = [&](int k) { return levels_[k].plane.pixels().first && levels_[k].plane.pixels().channels == channels_; };
+  for (int k = 0; k < kLevels; ++k) {
+    int used = k;
+    while (used < kLevels && !there(used)) ++used;
+    if (used == kLevels)
+      for (used = k; used > 0 && !there(used);) --used;
+    used_[k] = used;
+  }
+}
+
+}  // namespace oa

@@ -1,0 +1,223 @@
+#include "lens/lens_rows.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+#include "image/grey.h"
+#include "lens/lens_levels.h"
+
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "lens/lens_rows.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+#include <hwy/contrib/math/math-inl.h>
+
+#include "image/bilinear-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+using D = hn::CappedTag<float, 16>;
+
+// How each of a cell's pixels is read: the level in which the shorter side of what it shows, or the piece of the longer one that one
+// point stands for, is about one pixel; and the way along which its points lie, that of the longer side.
+void cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, float* alongX, float* alongY) {
+  const D d;
+  const auto one = hn::Set(d, 1.0f);
+  for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
+    const auto most = hn::LoadU(d, at.most + i);
+    const auto least = hn::LoadU(d, at.least + i);
+    // Only what is enlarged both ways shows more where it is finer.
+    const auto wide = hn::Max(one, hn::Max(least, hn::Mul(most, hn::Set(d, 1.0f / static_cast<float>(cell.taps)))));
+    const auto size = hn::IfThenElse(hn::Lt(most, one), most, wide);
+    const auto found = hn::Log2(d, hn::Max(size, hn::Set(d, 1e-3f)));
+    const auto low = hn::Set(d, static_cast<float>(cell.finest));
+    const auto high = hn::Set(d, static_cast<float>(cell.coarsest));
+    hn::StoreU(hn::Min(high, hn::Max(low, found)), d, level + i);
+    if (cell.taps == 1) continue;
+    const auto xx = hn::LoadU(d, at.xx + i);
+    const auto xy = hn::LoadU(d, at.xy + i);
+    const auto yx = hn::LoadU(d, at.yx + i);
+    const auto yy = hn::LoadU(d, at.yy + i);
+    // The eigenvector of the larger of the two values of a symmetric matrix, from whichever row does not vanish.
+    const auto across = hn::MulAdd(xx, xx, hn::Mul(yx, yx));
+    const auto down = hn::MulAdd(xy, xy, hn::Mul(yy, yy));
+    const auto both = hn::MulAdd(xx, xy, hn::Mul(yx, yy));
+    const auto square = hn::Mul(most, most);
+    const auto flat = hn::Gt(across, down);
+    const auto x = hn::IfThenElse(flat, hn::Sub(square, down), both);
+    const auto y = hn::IfThenElse(flat, both, hn::Sub(square, across));
+    const auto length = hn::Max(hn::Sqrt(hn::MulAdd(x, x, hn::Mul(y, y))), hn::Set(d, 1e-30f));
+    hn::StoreU(hn::Div(x, length), d, alongX + i);
+    hn::StoreU(hn::Div(y, length), d, alongY + i);
+  }
+}
+
+// The share that level `k` has of each pixel; false if it has none at all.
+bool shareOfLevel(const float* level, int k, float times, float* share) {
+  const D d;
+  auto any = hn::Zero(d);
+  for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
+    const auto off = hn::Abs(hn::Sub(hn::LoadU(d, level + i), hn::Set(d, static_cast<float>(k))));
+    const auto less = hn::Mul(hn::Sub(off, hn::Set(d, kLevelAlone)), hn::Set(d, 1 / (1 - 2 * kLevelAlone)));
+    const auto own = hn::Sub(hn::Set(d, 1.0f), hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), less)));
+    any = hn::Max(any, own);
+    hn::StoreU(hn::Mul(own, hn::Set(d, times)), d, share + i);
+  }
+  return !hn::AllTrue(d, hn::Eq(any, hn::Zero(d)));
+}
+
+// `n` places of a level, in pixels of the view; with shares what is read is added to `out`, by its share. Places beyond the level are
+// those at its edge.
+template <bool kShares>
+void readLevel(const LensLevel& level, const float* x, const float* y, const float* share, int n, float* out) {
+  const D d;
+  const hn::RebindToSigned<D> di;
+  const PlanePixels& plane = level.plane.pixels();
+  const auto scale = hn::Set(d, level.scale);
+  const auto stride = hn::Set(di, static_cast<std::int32_t>(plane.stride));
+  const auto channels = hn::Set(di, plane.channels);
+  constexpr int kLanes = static_cast<int>(hn::MaxLanes(d));
+  alignas(64) std::int32_t offset[kLanes];
+  alignas(64) float tx[kLanes];
+  alignas(64) float ty[kLanes];
+  for (int i = 0; i < n; i += kLanes) {
+    const auto axis = [&](const float* at, float shift, int size, float* rest) HWY_ATTR {
+      const auto last = hn::Set(d, static_cast<float>(size - 1));
+      const auto v = hn::Max(hn::Zero(d), hn::Min(last, hn::MulAdd(hn::LoadU(d, at + i), scale, hn::Set(d, shift))));
+      const auto whole = hn::Min(hn::Floor(v), hn::Set(d, static_cast<float>(size - 2)));
+      hn::Store(hn::Sub(v, whole), d, rest);
+      return hn::ConvertTo(di, whole);
+    };
+    const auto column = axis(x, level.shiftX, plane.width, tx);
+    const auto row = axis(y, level.shiftY, plane.height, ty);
+    hn::Store(hn::Add(hn::Mul(row, stride), hn::Mul(column, channels)), di, offset);
+    const int here = std::min(kLanes, n - i);
+    if (plane.channels == 1) {
+      for (int k = 0; k < here; k += 4) {
+        const hn::FixedTag<float, 4> d4;
+        alignas(16) float four[4];
+        fourOfField(plane.first, plane.first + plane.stride, offset + k, tx + k, ty + k, four);
+        const auto read = hn::Load(d4, four);
+        float* const to = out + i + k;
+        hn::StoreU(kShares ? hn::MulAdd(read, hn::LoadU(d4, share + i + k), hn::LoadU(d4, to)) : read, d4, to);
+      }
+      continue;
+    }
+    for (int k = 0; k < here; ++k) {
+      if (kShares && share[i + k] == 0) continue;
+      const float* const at = plane.first + offset[k];
+      const hn::FixedTag<float, 4> d4;
+      const auto read = betweenColours(at, at + 4, at + plane.stride, at + plane.stride + 4, tx[k], ty[k]);
+      float* const to = out + (i + k) * 4;
+      hn::StoreU(kShares ? hn::MulAdd(read, hn::Set(d4, share[i + k]), hn::LoadU(d4, to)) : read, d4, to);
+    }
+  }
+}
+void readAlone(const LensLevel& level, const float* x, const float* y, int n, float* out) { readLevel<false>(level, x, y, nullptr, n, out); }
+void addShares(const LensLevel& level, const float* x, const float* y, const float* share, int n, float* sum) {
+  readLevel<true>(level, x, y, share, n, sum);
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(cellLevels);
+HWY_EXPORT(shareOfLevel);
+HWY_EXPORT(readAlone);
+HWY_EXPORT(addShares);
+
+namespace {
+
+// Pixels that are worked on at a time.
+constexpr int kRun = 256;
+
+class LensRows final : public RowMaker {
+ public:
+  LensRows(std::unique_ptr<const LensMap> map, const Input& input, const PlaneView& view)
+      : map_(std::move(map)), levels_(*map_, input, view), width_(view.width) {}
+
+  [[nodiscard]] int channels() const override { return map_->lights() == LensMap::Light::Pictures ? 4 : levels_.channels(); }
+  [[nodiscard]] bool opaque() const override { return levels_.opaque() && map_->keepsOpaque(); }
+
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    for (int y = y0; y < y1; ++y) row(y, out + (y - y0) * stride);
+  }
+
+ private:
+  void row(int y, float* out) const {
+    const int channels = levels_.channels();
+    alignas(64) float field[(kRun + kSpanPadding)];
+    for (int x = 0; x < width_;) {
+      const int begin = x;
+      int end = x;
+      float* const pixels = out + static_cast<std::ptrdiff_t>(begin) * this->channels();
+      float* const read = channels == this->channels() ? pixels : field;
+      for (; x < width_ && levels_.endOfCell(x) <= begin + kRun; x = end) {
+        const LensCell& first = levels_.cell(x, y);
+        end = levels_.endOfCell(x);
+        // Neighbours that are read in the same way are read together.
+        while (end < width_ && levels_.endOfCell(end) <= begin + kRun && first.likeIn(levels_.cell(end, y))) end = levels_.endOfCell(end);
+        end = std::min(end, width_);
+        float* const to = read + (x - begin) * channels;
+        first.plain() ? plain(first.finest, x, y, end - x, to) : mixed(first, x, y, end - x, to);
+      }
+      if (map_->lights() == LensMap::Light::None) continue;
+      if (read == field) greyToRgba(read, x - begin, pixels);
+      map_->light(begin, y, x - begin, this->channels(), pixels);
+    }
+  }
+
+  void plain(int level, int x, int y, int n, float* out) const {
+    alignas(64) float px[kRun + kSpanPadding];
+    alignas(64) float py[kRun + kSpanPadding];
+    map_->places(x, y, n, px, py);
+    HWY_DYNAMIC_DISPATCH(readAlone)(levels_.level(level), px, py, n, out);
+  }
+
+  // One cell, at most: several levels, or several points of each pixel.
+  void mixed(const LensCell& cell, int x, int y, int n, float* out) const {
+    const int channels = levels_.channels();
+    constexpr int kMost = kLensCellWidth + kSpanPadding;
+    alignas(64) float px[kMost];
+    alignas(64) float py[kMost];
+    alignas(64) float sum[kMost * 4] = {};
+    alignas(64) float level[kMost];
+    alignas(64) float share[kMost];
+    alignas(64) float slopes[8][kMost];
+    const LensMap::Slopes at{slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]};
+    map_->slopes(x, y, 1, kLensCellWidth, at);
+    alignas(64) float alongX[kMost];
+    alignas(64) float alongY[kMost];
+    HWY_DYNAMIC_DISPATCH(cellLevels)(at, cell, level, alongX, alongY);
+    for (int tap = 0; tap < cell.taps; ++tap) {
+      const float along = (static_cast<float>(tap) + 0.5f) / static_cast<float>(cell.taps) - 0.5f;
+      if (cell.taps > 1) map_->placesBeside(x, y, n, along, alongX, alongY, px, py);
+      for (int k = cell.finest; k <= cell.coarsest; ++k) {
+        if (!HWY_DYNAMIC_DISPATCH(shareOfLevel)(level, k, 1.0f / static_cast<float>(cell.taps), share)) continue;
+        HWY_DYNAMIC_DISPATCH(addShares)(levels_.level(k), cell.taps > 1 ? px : at.x, cell.taps > 1 ? py : at.y, share, n, sum);
+      }
+    }
+    std::memcpy(out, sum, sizeof(float) * static_cast<std::size_t>(n * channels));
+  }
+
+  std::unique_ptr<const LensMap> map_;
+  LensLevels levels_;
+  int width_;
+};
+
+}  // namespace
+
+std::shared_ptr<const RowMaker> lensRows(std::unique_ptr<const LensMap> map, const Input& input, const PlaneView& view) {
+  return std::make_shared<LensRows>(std::move(map), input, view);
+}
+
+}  // namespace oa
+#endif

@@ -1,0 +1,249 @@
+// A step that shows each pixel another place of its picture, from one formula. Included once for each SIMD target, as Highway's -inl
+// files are; steps/swirl.cpp is the example to copy.
+//
+// A formula is a struct made from a StepContext. It has
+//   bool rests() const;                            true: nothing is changed
+//   template <class N> void from(N& x, N& y) const;
+//     (x, y) is a place of the plane in pixels of the scene, and becomes the place that is read there;
+// and where what is read is lit, or cut out,
+//   template <class N> void light(N x, N y, N (&c)[4]) const;
+//     the premultiplied pixel that is shown at (x, y); a field comes as grey. What is transparent must stay so;
+//   static constexpr bool kFields;                 a field stays one: it is lit as grey is
+//   bool opaque() const;                           opaque pixels stay opaque; true where it is missing
+// N being a double, a vector of floats, or one of them with its derivatives.
+#if defined(OA_LENS_FORMULA_INL) == defined(HWY_TARGET_TOGGLE)
+#ifdef OA_LENS_FORMULA_INL
+#undef OA_LENS_FORMULA_INL
+#else
+#define OA_LENS_FORMULA_INL
+#endif
+
+#include <algorithm>
+#include <cmath>
+#include <memory>
+#include <utility>
+
+#include "base/numbers.h"
+#include "lens/lens_rows.h"
+#include "simd/dual-inl.h"
+#include "steps/step.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+
+/// A place that is given in shares of the frame, in pixels of the plane.
+inline Point placeOf(const StepContext& context, std::string_view id) {
+  const Point share = context.point(id);
+  return {share.x * context.view().frameWidth, share.y * context.view().frameHeight};
+}
+
+/// `a` within 0 to `period`, again and again.
+template <class N>
+HWY_INLINE N repeatedOf(N a, double period) {
+  return a - floorOf(a * N(1 / period)) * N(period);
+}
+/// `a` within 0 to `length`, there and back.
+template <class N>
+HWY_INLINE N mirroredOf(N a, double length) {
+  return N(length) - absOf(repeatedOf(a, 2 * length) - N(length));
+}
+
+template <class Formula>
+constexpr bool lightsPixels() {
+  return requires(const Formula& f, double(&c)[4]) { f.light(0.0, 0.0, c); };
+}
+
+template <class Formula>
+constexpr bool keepsFields() {
+  if constexpr (requires { Formula::kFields; })
+    return Formula::kFields;
+  else
+    return false;
+}
+
+template <class Formula>
+class FormulaMap final : public LensMap {
+ public:
+  FormulaMap(Formula formula, const PlaneView& view) : formula_(std::move(formula)) {
+    const double det = view.xx * view.yy - view.xy * view.yx;
+    x0_ = view.planeX(0, 0);
+    y0_ = view.planeY(0, 0);
+    xx_ = view.xx / view.scale;
+    xy_ = view.xy / view.scale;
+    yx_ = view.yx / view.scale;
+    yy_ = view.yy / view.scale;
+    toXx_ = view.yy * view.scale / det;
+    toXy_ = -view.xy * view.scale / det;
+    toYx_ = -view.yx * view.scale / det;
+    toYy_ = view.xx * view.scale / det;
+  }
+
+  void places(int px, int py, int n, float* x, float* y) const override {
+    for (int i = 0; i < n; i += Num::lanes()) {
+      Num u, v;
+      plane(px + i, py, 1, u, v);
+      put(u, v, x + i, y + i);
+    }
+  }
+  void placesBeside(int px, int py, int n, float share, const float* alongX, const float* alongY, float* x, float* y) const override {
+    const double by = static_cast<double>(share);
+    for (int i = 0; i < n; i += Num::lanes()) {
+      Num u, v;
+      plane(px + i, py, 1, u, v);
+      const Num ax = Num::load(alongX + i);
+      const Num ay = Num::load(alongY + i);
+      put(u + ax * Num(xx_ * by) + ay * Num(xy_ * by), v + ax * Num(yx_ * by) + ay * Num(yy_ * by), x + i, y + i);
+    }
+  }
+
+  void slopes(int px, int py, int step, int n, const Slopes& out) const override {
+    using D = Dual<Num>;
+    for (int i = 0; i < n; i += Num::lanes()) {
+      Num u, v;
+      plane(px + i * step, py, step, u, v);
+      D a(u, Num(xx_), Num(xy_));
+      D b(v, Num(yx_), Num(yy_));
+      formula_.from(a, b);
+      a = a - D(x0_);
+      b = b - D(y0_);
+      const D x = a * D(toXx_) + b * D(toXy_);
+      const D y = a * D(toYx_) + b * D(toYy_);
+      // Singular values of a matrix of two by two.
+      const Num sum = x.dx * x.dx + x.dy * x.dy + y.dx * y.dx + y.dy * y.dy;
+      const Num det = absOf(x.dx * y.dy - x.dy * y.dx);
+      const Num longer = rootOf(Num(0.5) * (sum + rootOf(maxOf(Num(0.0), sum * sum - Num(4.0) * det * det))));
+      x.v.store(out.x + i);
+      y.v.store(out.y + i);
+      longer.store(out.most + i);
+      (det * inverseOrZero(longer)).store(out.least + i);
+      x.dx.store(out.xx + i);
+      x.dy.store(out.xy + i);
+      y.dx.store(out.yx + i);
+      y.dy.store(out.yy + i);
+    }
+  }
+
+  [[nodiscard]] Light lights() const override {
+    if constexpr (!lightsPixels<Formula>()) return Light::None;
+    return keepsFields<Formula>() ? Light::Both : Light::Pictures;
+  }
+  [[nodiscard]] bool keepsOpaque() const override {
+    if constexpr (requires(const Formula& f) { f.opaque(); })
+      return formula_.opaque();
+    else
+      return true;
+  }
+  void light(int px, int py, int n, int channels, float* pixels) const override {
+    if constexpr (lightsPixels<Formula>())
+      for (int i = 0; i < n; i += Num::lanes()) {
+        Num u, v;
+        plane(px + i, py, 1, u, v);
+        if (channels == 1) {
+          const Num value = Num::load(pixels + i);
+          Num c[4] = {value, value, value, Num(1.0)};
+          formula_.light(u, v, c);
+          c[0].store(pixels + i);
+          continue;
+        }
+        hn::Vec<Num::D> r, g, b, a;
+        hn::LoadInterleaved4(Num::D(), pixels + i * 4, r, g, b, a);
+        Num c[4] = {r, g, b, a};
+        formula_.light(u, v, c);
+        hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, c[3].v, Num::D(), pixels + i * 4);
+      }
+  }
+
+ private:
+  // Where nothing is moved pixels come back as they were to the last bit: places are told apart by 512ths of a pixel.
+  static HWY_INLINE Num whole(Num a) { return floorOf(mulAddOf(a, Num(512.0), Num(0.5))) * Num(1.0 / 512); }
+
+  // Where on the plane pixel px and every `step`-th behind it lie.
+  HWY_INLINE void plane(int px, int py, int step, Num& u, Num& v) const {
+    const Num along = Num::counting(0) * Num(static_cast<double>(step));
+    u = mulAddOf(along, Num(xx_), Num(x0_ + px * xx_ + py * xy_));
+    v = mulAddOf(along, Num(yx_), Num(y0_ + px * yx_ + py * yy_));
+  }
+  // From a place of the plane to the pixel that is read for it.
+  HWY_INLINE void put(Num u, Num v, float* x, float* y) const {
+    formula_.from(u, v);
+    u = u - Num(x0_);
+    v = v - Num(y0_);
+    whole(u * Num(toXx_) + v * Num(toXy_)).store(x);
+    whole(u * Num(toYx_) + v * Num(toYy_)).store(y);
+  }
+
+  Formula formula_;
+  double x0_, y0_;                    // where on the plane pixel (0, 0) lies
+  double xx_, xy_, yx_, yy_;          // from pixels to the plane
+  double toXx_, toXy_, toYx_, toYy_;  // and back
+};
+
+// The definition: the mean of what a pixel covers, read bilinearly in the picture as fine as the view.
+template <class Formula>
+ReferenceField plainLens(Formula formula, const PlaneView& view, ReferenceField input) {
+  if (formula.rests()) return input;
+  return [formula = std::move(formula), view, input = std::move(input)](int px, int py) {
+    using D = Dual<double>;
+    D u(view.planeX(px, py), view.xx / view.scale, view.xy / view.scale);
+    D v(view.planeY(px, py), view.yx / view.scale, view.yy / view.scale);
+    formula.from(u, v);
+    const double longest = std::max(std::hypot(u.dx, v.dx), std::hypot(u.dy, v.dy)) * view.scale;
+    const int side = longest < 1.3 ? 1 : static_cast<int>(std::min(24.0, std::ceil(longest * 2)));
+    ReferencePixel sum;
+    sum.v = {};
+    for (int k = 0; k < side * side; ++k) {
+      double x = view.planeX(px + (k % side + 0.5) / side - 0.5, py + (k / side + 0.5) / side - 0.5);
+      double y = view.planeY(px + (k % side + 0.5) / side - 0.5, py + (k / side + 0.5) / side - 0.5);
+      formula.from(x, y);
+      const Point at = view.pixel({std::clamp(x, -1e8, 1e8), std::clamp(y, -1e8, 1e8)});
+      const double cx = std::floor(at.x);
+      const double cy = std::floor(at.y);
+      for (int corner = 0; corner < 4; ++corner) {
+        const double weight = (corner & 1 ? at.x - cx : 1 - at.x + cx) * (corner >> 1 ? at.y - cy : 1 - at.y + cy) / (side * side);
+        const ReferencePixel p = input(static_cast<int>(cx) + (corner & 1), static_cast<int>(cy) + (corner >> 1));
+        sum.channels = std::max(sum.channels, p.channels);
+        for (std::size_t c = 0; c < 4; ++c) sum.v[c] += weight * p.v[c];
+      }
+    }
+    if constexpr (lightsPixels<Formula>()) {
+      const double grey = std::clamp(sum.v[0], 0.0, 1.0);
+      double c[4] = {sum.v[0], sum.v[1], sum.v[2], sum.v[3]};
+      if (sum.channels == 1) {
+        c[0] = c[1] = c[2] = keepsFields<Formula>() ? sum.v[0] : grey;
+        c[3] = 1;
+      }
+      formula.light(view.planeX(px, py), view.planeY(px, py), c);
+      sum = {keepsFields<Formula>() ? sum.channels : 4, {c[0], c[1], c[2], c[3]}};
+    }
+    return sum;
+  };
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+// Behind the formula, within the target's namespace.
+#define OA_LENS_FORMULA(Formula)                                                                                       \
+  std::shared_ptr<const RowMaker> make##Formula(const StepContext& context, const Input& input) {                      \
+    Formula formula(context);                                                                                          \
+    if (formula.rests()) return input.pull(context.view());                                                            \
+    return lensRows(std::make_unique<FormulaMap<Formula>>(std::move(formula), context.view()), input, context.view()); \
+  }                                                                                                                    \
+  ReferenceField plain##Formula(const StepContext& context, ReferenceField input) {                                    \
+    return plainLens(Formula(context), context.view(), std::move(input));                                              \
+  }
+
+// Once, in front of the table: `make` and `reference` for the StepSpec.
+#define OA_LENS_STEP(Formula)                                                                   \
+  HWY_EXPORT(make##Formula);                                                                    \
+  HWY_EXPORT(plain##Formula);                                                                   \
+  static std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) { \
+    return HWY_DYNAMIC_DISPATCH(make##Formula)(context, input);                                 \
+  }                                                                                             \
+  static ReferenceField reference(const StepContext& context, ReferenceField input) {           \
+    return HWY_DYNAMIC_DISPATCH(plain##Formula)(context, std::move(input));                     \
+  }
+
+#endif

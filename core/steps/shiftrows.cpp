@@ -1,0 +1,157 @@
+// Shift rows: bands of the picture torn aside, another way at every hop.
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "steps/shiftrows.cpp"
+#include <hwy/foreach_target.h>
+#include "base/random.h"
+#include "steps/lens_formula-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+
+struct ShiftRows {
+  Point centre;
+  Point way;  // the bands lie along it
+  double height;
+  double amount;
+  double share;
+  double uneven;
+  static constexpr int kPrime = 1021;
+  int drawnBy[3][4];
+
+  explicit ShiftRows(const StepContext& context)
+      : centre{context.view().frameWidth / 2, context.view().frameHeight / 2},
+        way{std::cos(context.number("angle") * kDegree), std::sin(context.number("angle") * kDegree)},
+        height(context.number("height")),
+        amount(context.number("amount")),
+        share(context.number("share")),
+        uneven(context.number("uneven")) {
+    std::uint64_t number = mix64(static_cast<std::uint64_t>(context.number("seed")) * 1000003 + static_cast<std::uint64_t>(context.progress("held")));
+    for (auto& of : drawnBy)
+      for (int& part : of) part = static_cast<int>((number = mix64(number)) % kPrime);
+  }
+
+  [[nodiscard]] bool rests() const { return amount == 0 || share == 0; }
+
+  // Whole numbers below `kPrime`; those up to four millions come in.
+  template <class N>
+  static N remainder(N a) {
+    return a - floorOf((a + N(0.5)) * N(1.0 / kPrime)) * N(kPrime);
+  }
+  // A number from 0 to 1 for each whole one: two quadratic congruences, in whole numbers that floats hold exactly, so that all paths draw
+  // the same.
+  template <class N>
+  N drawn(N band, int which) const {
+    const int* by = drawnBy[which];
+    const N a = remainder(band + N(64.0 * kPrime));
+    const N b = remainder(a * (a + N(by[0])) + N(by[1]));
+    return remainder(b * (b + N(by[2])) + N(by[3])) * N(1.0 / kPrime);
+  }
+
+  template <class N>
+  void from(N& px, N& py) const {
+    const N t = ((py - N(centre.y)) * N(way.x) - (px - N(centre.x)) * N(way.y)) * N(1 / height);
+    // Two rasters of bands on each other make them uneven.
+    const N fine = maxOf(N(-60000.0), minOf(N(60000.0), floorOf(t)));
+    const N coarse = floorOf(fine * N(0.37) + N(0.21));
+    const N band = fine + (coarse * N(3.0) + N(7.0) - fine) * whereLess(drawn(coarse, 0), N(uneven), N(1.0), N(0.0));
+    const N torn = whereLess(drawn(band, 1), N(share), N(1.0), N(0.0));
+    const N by = (drawn(band, 2) - N(0.5)) * N(2 * amount) * torn;
+    px = px + by * N(way.x);
+    py = py + by * N(way.y);
+  }
+};
+
+OA_LENS_FORMULA(ShiftRows)
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+#include "fields/field_params.h"
+
+namespace oa {
+
+OA_LENS_STEP(ShiftRows)
+
+namespace {
+
+ParamSpec heldTorn() {
+  ParamSpec spec = field_params::held("Frames after which other bands are torn; 0: always the same.");
+  spec.base = 6.0;
+  return spec;
+}
+
+const ParamSpec kParams[] = {
+    {.id = "amount",
+     .label = "Amount",
+     .help = "How far a band is torn aside at most.",
+     .base = 90.0,
+     .min = 0,
+     .max = 8192,
+     .sliderMin = 0,
+     .sliderMax = 600,
+     .unit = Unit::Pixels},
+    {.id = "height",
+     .label = "Height",
+     .help = "Of the thinnest band.",
+     .base = 38.0,
+     .min = 1,
+     .max = 8192,
+     .sliderMin = 2,
+     .sliderMax = 300,
+     .unit = Unit::Pixels,
+     .logScale = true},
+    {.id = "share",
+     .label = "Share",
+     .help = "How many of the bands are torn.",
+     .base = 0.5,
+     .min = 0,
+     .max = 1,
+     .unit = Unit::Share},
+    {.id = "uneven",
+     .label = "Uneven",
+     .help = "How many bands are taken together to wide ones.",
+     .base = 0.5,
+     .min = 0,
+     .max = 1,
+     .unit = Unit::Share},
+    {.id = "angle",
+     .label = "Angle",
+     .help = "The direction of the bands.",
+     .type = ParamType::Angle,
+     .base = 0.0,
+     .min = -3600,
+     .max = 3600,
+     .sliderMin = -180,
+     .sliderMax = 180,
+     .unit = Unit::Degrees,
+     .rule = LoopRule::Round},
+    heldTorn(),
+    field_params::seed("Another number, other bands."),
+};
+
+const StepVariant kVariants[] = {
+    {"Bad tape", "A few bands, torn anew every fourth frame.", {{"share", 0.25}, {"height", 14.0}, {"amount", 60.0}, {"held", 4.0}}},
+    {"Slats", "All bands are shifted, even and at rest.", {{"share", 1.0}, {"uneven", 0.0}, {"height", 90.0}, {"held", 0.0}, {"angle", 90.0}}},
+    {"Torn apart", "Wide bands, far aside.", {{"amount", 420.0}, {"uneven", 1.0}, {"share", 0.8}, {"held", 12.0}}},
+};
+
+}  // namespace
+
+const StepSpec& shiftrowsStep() {
+  static const StepSpec spec{.id = "shiftrows",
+                             .title = "Shift rows",
+                             .group = "bend",
+                             .help = "Tears the picture into bands that jump aside, as a bad tape or a jammed print does.",
+                             .kind = StepKind::Area,
+                             .params = kParams,
+                             .variants = kVariants,
+                             .area = make,
+                             .reference = reference};
+  return spec;
+}
+
+}  // namespace oa
+#endif
