@@ -1,7 +1,9 @@
 #include "lens/lens_levels.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
+#include <cstdint>
 
 #include "base/numbers.h"
 #include "base/parallel.h"
@@ -46,10 +48,9 @@ struct Region {
   [[nodiscard]] double pixels(double scale) const { return empty() ? 0 : ((right - left) * scale + 4) * ((bottom - top) * scale + 4); }
 };
 
-constexpr int kMostTaps = 8;
 int tapsFor(float most, float least) {
   const float longer = most / std::max(1.0f, least);
-  return longer < 1.8f ? 1 : longer < 3.6f ? 2 : longer < 7.2f ? 4 : kMostTaps;
+  return longer < 2 ? 1 : longer < 4 ? 2 : longer < 8 ? 4 : kMostTaps;
 }
 
 // Upright views begin so many pixels behind a multiple of `step`, counted from the plane's own beginning.
@@ -59,14 +60,22 @@ int pixelsBefore(const PlaneView& view, double begin, int step) {
 
 // How far the pixels of a cell lie from one of its corners, where the place moves so far from column to column and from row to row.
 double reach(float across, float down) {
-  return std::min(kFarthest, std::abs(static_cast<double>(across)) * (kLensCellWidth + 1) + std::abs(static_cast<double>(down)) * (kLensCellHeight + 1));
+  return std::min(kFarthest, std::abs(static_cast<double>(across)) * (kLensCellWidth + 1) +
+                                 std::abs(static_cast<double>(down)) * (kLensCellHeight + 1));
+}
+
+// The binary logarithm within a hundredth: the exponent, and a parabola for the rest.
+float roughLog2(float v) {
+  const auto bits = std::bit_cast<std::uint32_t>(v);
+  const float rest = std::bit_cast<float>((bits & 0x7fffff) | 0x3f800000);
+  return static_cast<float>(static_cast<int>(bits >> 23) - 127) + (rest * (2.02466f - 0.34484f * rest) - 1.67487f);
 }
 
 // How fine a picture is read where the place moves so far from pixel to pixel.
 float levelFor(float most, float least, int taps) {
   // Only what is enlarged both ways shows more where it is finer.
   const float wide = most < 1 ? most : std::max({1.0f, least, most / static_cast<float>(taps)});
-  return std::clamp(std::log2(std::max(wide, 1e-3f)), static_cast<float>(LensLevels::kFinest), static_cast<float>(LensLevels::kCoarsest));
+  return std::clamp(roughLog2(std::max(wide, 1e-3f)), static_cast<float>(LensLevels::kFinest), static_cast<float>(LensLevels::kCoarsest));
 }
 
 // What each pixel of a cell reads, and of which levels.

@@ -19,6 +19,9 @@ namespace oa {
 inline constexpr int kLensCellWidth = 16;
 inline constexpr int kLensCellHeight = 8;
 
+/// Points that are read for a pixel at most.
+inline constexpr int kMostTaps = 8;
+
 struct LensCell {
   int taps = 1;    ///< points that are read for a pixel, along the way where the place moves most
   int finest = 0;  ///< levels that are read: 0 is as fine as the view, 1 half as fine

@@ -14,9 +14,6 @@ class LensMap {
 
   /// Where `n` pixels of row `py` from `px` on are read. Buffers have room for `n` rounded up to kSpanPadding.
   virtual void places(int px, int py, int n, float* x, float* y) const = 0;
-  /// The same of places within the pixels: `share` of (alongX[i], alongY[i]) off their centres.
-  virtual void placesBeside(int px, int py, int n, float share, const float* alongX, const float* alongY, float* x, float* y) const = 0;
-
   /// The same for every `step`-th pixel, and how the place moves from pixel to pixel there.
   struct Slopes {
     float* x;

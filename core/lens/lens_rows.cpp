@@ -23,8 +23,8 @@ namespace hn = hwy::HWY_NAMESPACE;
 using D = hn::CappedTag<float, 16>;
 
 // How each of a cell's pixels is read: the level in which the shorter side of what it shows, or the piece of the longer one that one
-// point stands for, is about one pixel; and the way along which its points lie, that of the longer side.
-void cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, float* alongX, float* alongY) {
+// point stands for, is about one pixel; and how far the place moves within the pixel along its longer side, where its points lie.
+void cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, float* wayX, float* wayY) {
   const D d;
   const auto one = hn::Set(d, 1.0f);
   for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
@@ -51,8 +51,8 @@ void cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, f
     const auto x = hn::IfThenElse(flat, hn::Sub(square, down), both);
     const auto y = hn::IfThenElse(flat, both, hn::Sub(square, across));
     const auto length = hn::Max(hn::Sqrt(hn::MulAdd(x, x, hn::Mul(y, y))), hn::Set(d, 1e-30f));
-    hn::StoreU(hn::Div(x, length), d, alongX + i);
-    hn::StoreU(hn::Div(y, length), d, alongY + i);
+    hn::StoreU(hn::Div(hn::MulAdd(xx, x, hn::Mul(xy, y)), length), d, wayX + i);
+    hn::StoreU(hn::Div(hn::MulAdd(yx, x, hn::Mul(yy, y)), length), d, wayY + i);
   }
 }
 
@@ -117,9 +117,36 @@ void readLevel(const LensLevel& level, const float* x, const float* y, const flo
     }
   }
 }
-void readAlone(const LensLevel& level, const float* x, const float* y, int n, float* out) { readLevel<false>(level, x, y, nullptr, n, out); }
-void addShares(const LensLevel& level, const float* x, const float* y, const float* share, int n, float* sum) {
-  readLevel<true>(level, x, y, share, n, sum);
+void readAlone(const LensLevel& level, const float* x, const float* y, int n, float* out) {
+  readLevel<false>(level, x, y, nullptr, n, out);
+}
+
+// The first `n` pixels of a row of a cell: several levels, or several points of each pixel. `out` has room for all of the row.
+void readCell(const LensLevels& levels, const LensCell& cell, const LensMap::Slopes& at, int n, float* out) {
+  const D d;
+  constexpr int kMost = kLensCellWidth + kSpanPadding;
+  alignas(64) float level[kMost];
+  alignas(64) float share[kMost];
+  alignas(64) float wayX[kMost];
+  alignas(64) float wayY[kMost];
+  alignas(64) float px[kMostTaps][kMost];
+  alignas(64) float py[kMostTaps][kMost];
+  alignas(64) float sum[kMost * 4] = {};
+  cellLevels(at, cell, level, wayX, wayY);
+  for (int tap = 0; cell.taps > 1 && tap < cell.taps; ++tap) {
+    const auto along = hn::Set(d, (static_cast<float>(tap) + 0.5f) / static_cast<float>(cell.taps) - 0.5f);
+    for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
+      hn::StoreU(hn::MulAdd(hn::LoadU(d, wayX + i), along, hn::LoadU(d, at.x + i)), d, px[tap] + i);
+      hn::StoreU(hn::MulAdd(hn::LoadU(d, wayY + i), along, hn::LoadU(d, at.y + i)), d, py[tap] + i);
+    }
+  }
+  for (int k = cell.finest; k <= cell.coarsest; ++k) {
+    if (!shareOfLevel(level, k, 1.0f / static_cast<float>(cell.taps), share)) continue;
+    const LensLevel& from = levels.level(k);
+    if (cell.taps == 1) readLevel<true>(from, at.x, at.y, share, n, sum);
+    for (int tap = 0; cell.taps > 1 && tap < cell.taps; ++tap) readLevel<true>(from, px[tap], py[tap], share, n, sum);
+  }
+  std::memcpy(out, sum, sizeof(float) * static_cast<std::size_t>(n * levels.channels()));
 }
 
 }  // namespace HWY_NAMESPACE
@@ -129,10 +156,8 @@ HWY_AFTER_NAMESPACE();
 #if HWY_ONCE
 namespace oa {
 
-HWY_EXPORT(cellLevels);
-HWY_EXPORT(shareOfLevel);
 HWY_EXPORT(readAlone);
-HWY_EXPORT(addShares);
+HWY_EXPORT(readCell);
 
 namespace {
 
@@ -182,30 +207,11 @@ class LensRows final : public RowMaker {
     HWY_DYNAMIC_DISPATCH(readAlone)(levels_.level(level), px, py, n, out);
   }
 
-  // One cell, at most: several levels, or several points of each pixel.
   void mixed(const LensCell& cell, int x, int y, int n, float* out) const {
-    const int channels = levels_.channels();
-    constexpr int kMost = kLensCellWidth + kSpanPadding;
-    alignas(64) float px[kMost];
-    alignas(64) float py[kMost];
-    alignas(64) float sum[kMost * 4] = {};
-    alignas(64) float level[kMost];
-    alignas(64) float share[kMost];
-    alignas(64) float slopes[8][kMost];
+    alignas(64) float slopes[8][kLensCellWidth + kSpanPadding];
     const LensMap::Slopes at{slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]};
     map_->slopes(x, y, 1, kLensCellWidth, at);
-    alignas(64) float alongX[kMost];
-    alignas(64) float alongY[kMost];
-    HWY_DYNAMIC_DISPATCH(cellLevels)(at, cell, level, alongX, alongY);
-    for (int tap = 0; tap < cell.taps; ++tap) {
-      const float along = (static_cast<float>(tap) + 0.5f) / static_cast<float>(cell.taps) - 0.5f;
-      if (cell.taps > 1) map_->placesBeside(x, y, n, along, alongX, alongY, px, py);
-      for (int k = cell.finest; k <= cell.coarsest; ++k) {
-        if (!HWY_DYNAMIC_DISPATCH(shareOfLevel)(level, k, 1.0f / static_cast<float>(cell.taps), share)) continue;
-        HWY_DYNAMIC_DISPATCH(addShares)(levels_.level(k), cell.taps > 1 ? px : at.x, cell.taps > 1 ? py : at.y, share, n, sum);
-      }
-    }
-    std::memcpy(out, sum, sizeof(float) * static_cast<std::size_t>(n * channels));
+    HWY_DYNAMIC_DISPATCH(readCell)(levels_, cell, at, n, out);
   }
 
   std::unique_ptr<const LensMap> map_;

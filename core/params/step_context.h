@@ -53,6 +53,7 @@ class Values {
   }
   /// The value before motion: what must not jump while a value moves, such as a tile's size.
   [[nodiscard]] double baseNumber(std::string_view id) const;
+  [[nodiscard]] const Moment& moment() const { return at_; }
   /// What passes as one while it arrives or leaves.
   [[nodiscard]] PassBy passesBy() const;
   /// What is then done to one of its pieces.

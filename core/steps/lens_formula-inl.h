@@ -86,16 +86,6 @@ class FormulaMap final : public LensMap {
       put(u, v, x + i, y + i);
     }
   }
-  void placesBeside(int px, int py, int n, float share, const float* alongX, const float* alongY, float* x, float* y) const override {
-    const double by = static_cast<double>(share);
-    for (int i = 0; i < n; i += Num::lanes()) {
-      Num u, v;
-      plane(px + i, py, 1, u, v);
-      const Num ax = Num::load(alongX + i);
-      const Num ay = Num::load(alongY + i);
-      put(u + ax * Num(xx_ * by) + ay * Num(xy_ * by), v + ax * Num(yx_ * by) + ay * Num(yy_ * by), x + i, y + i);
-    }
-  }
 
   void slopes(int px, int py, int step, int n, const Slopes& out) const override {
     using D = Dual<Num>;

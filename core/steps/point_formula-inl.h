@@ -5,11 +5,14 @@
 //   template <class N> N tone(N v, N alpha, int channel, const N* aside) const;
 //     one channel of a premultiplied pixel, `channel` 0 to 2; for a field 3, with an alpha of 1;
 //   template <class N> void colour(N (&c)[3], N alpha) const;
-//     the three channels of a premultiplied pixel at once; a field comes as grey and leaves as a picture;
+//     the three channels of a premultiplied pixel at once; a field comes as grey and leaves as a picture; or with `const N* aside`;
 // N being a double or a vector of floats. What depends on the place comes beforehand, as planes:
 //   static constexpr int kAside = 2;                                       how many (none, where it is missing)
 //   void aside(int x0, int y, int n, int channels, float* const* out) const;   for `n` pixels, at most kSpanStep
 //   double asideAt(int plane, int x, int y) const;                         the same on the plain path
+// or, where a place of the plane says it all, (x, y) in pixels of the scene and `pixel` being as large as one of the view,
+//   PlanePlaces places;                                                    made from the view
+//   template <class N> void beside(N x, N y, N* out) const;
 #if defined(OA_POINT_FORMULA_INL) == defined(HWY_TARGET_TOGGLE)
 #ifdef OA_POINT_FORMULA_INL
 #undef OA_POINT_FORMULA_INL
@@ -21,12 +24,57 @@
 #include <memory>
 #include <utility>
 
+#include "base/numbers.h"
+#include "image/colour.h"
 #include "simd/num-inl.h"
 #include "steps/step.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
+
+/// Where on the plane the pixels of a view lie.
+struct PlanePlaces {
+  double x0, y0, xx, xy, yx, yy;
+  double pixel;  ///< the width of one
+  explicit PlanePlaces(const PlaneView& view)
+      : x0(view.planeX(0, 0)),
+        y0(view.planeY(0, 0)),
+        xx(view.xx / view.scale),
+        xy(view.xy / view.scale),
+        yx(view.yx / view.scale),
+        yy(view.yy / view.scale),
+        pixel(1 / view.scale) {}
+};
+
+template <class Formula>
+constexpr bool tellsByPlace() {
+  return requires(const Formula& f, double* out) { f.beside(0.0, 0.0, out); };
+}
+template <class Formula>
+void asideOf(const Formula& f, int x0, int y, int n, int channels, float* const* out) {
+  if constexpr (!tellsByPlace<Formula>()) {
+    f.aside(x0, y, n, channels, out);
+  } else {
+    const PlanePlaces& at = f.places;
+    for (int i = 0; i < n; i += Num::lanes()) {
+      Num made[Formula::kAside];
+      f.beside(mulAddOf(Num::counting(0), Num(at.xx), Num(at.x0 + (x0 + i) * at.xx + y * at.xy)),
+               mulAddOf(Num::counting(0), Num(at.yx), Num(at.y0 + (x0 + i) * at.yx + y * at.yy)), made);
+      for (int k = 0; k < Formula::kAside; ++k) made[k].store(out[k] + i);
+    }
+  }
+}
+template <class Formula>
+double asideAtOf(const Formula& f, int plane, int x, int y) {
+  if constexpr (!tellsByPlace<Formula>()) {
+    return f.asideAt(plane, x, y);
+  } else {
+    double made[Formula::kAside];
+    f.beside(f.places.x0 + x * f.places.xx + y * f.places.xy, f.places.y0 + x * f.places.yx + y * f.places.yy, made);
+    return made[plane];
+  }
+}
 
 template <class Formula>
 constexpr int asidePlanes() {
@@ -37,8 +85,19 @@ constexpr int asidePlanes() {
 }
 
 template <class Formula>
+constexpr bool mixesByPlace() {
+  return requires(const Formula& f, double(&c)[3], const double* aside) { f.colour(c, 1.0, aside); };
+}
+template <class Formula>
 constexpr bool mixesChannels() {
-  return requires(const Formula& f, double(&c)[3]) { f.colour(c, 1.0); };
+  return mixesByPlace<Formula>() || requires(const Formula& f, double(&c)[3]) { f.colour(c, 1.0); };
+}
+template <class Formula, class N>
+HWY_INLINE void mixedOf(const Formula& f, N (&c)[3], N alpha, const N* aside) {
+  if constexpr (mixesByPlace<Formula>())
+    f.colour(c, alpha, aside);
+  else
+    f.colour(c, alpha);
 }
 
 template <class Formula>
@@ -56,7 +115,7 @@ class PointSpans final : public PointKernel {
       if constexpr (kPlanes > 0) {
         float* filled[kPlanes];
         for (int k = 0; k < kPlanes; ++k) aside[k] = filled[k] = planes[k];
-        formula_.aside(x0 + at, y, count, channels_, filled);
+        asideOf(formula_, x0 + at, y, count, channels_, filled);
       }
       channels_ == 1 ? field(in + at, aside, out + static_cast<std::ptrdiff_t>(at) * outChannels(), count)
                      : picture(in + at * 4, aside, out + at * 4, count);
@@ -76,7 +135,7 @@ class PointSpans final : public PointKernel {
       if constexpr (mixesChannels<Formula>()) {
         const Num grey = minOf(one, maxOf(Num(0.0), Num::load(in + i)));
         Num c[3] = {grey, grey, grey};
-        formula_.colour(c, one);
+        mixedOf(formula_, c, one, here);
         hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, one.v, Num::D(), out + i * 4);
       } else {
         formula_.tone(Num::load(in + i), one, 3, here).store(out + i);
@@ -92,7 +151,7 @@ class PointSpans final : public PointKernel {
       hn::LoadInterleaved4(Num::D(), in + i * 4, r, g, b, a);
       Num c[3] = {r, g, b};
       if constexpr (mixesChannels<Formula>())
-        formula_.colour(c, Num(a));
+        mixedOf(formula_, c, Num(a), here);
       else
         for (int k = 0; k < 3; ++k) c[k] = formula_.tone(c[k], Num(a), k, here);
       hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, a, Num::D(), out + i * 4);
@@ -109,14 +168,14 @@ ReferenceField plainPoint(Formula formula, ReferenceField input) {
     ReferencePixel p = input(x, y);
     double here[asidePlanes<Formula>() + 1] = {};
     if constexpr (asidePlanes<Formula>() > 0)
-      for (int k = 0; k < asidePlanes<Formula>(); ++k) here[k] = formula.asideAt(k, x, y);
+      for (int k = 0; k < asidePlanes<Formula>(); ++k) here[k] = asideAtOf(formula, k, x, y);
     if constexpr (mixesChannels<Formula>()) {
       if (p.channels == 1) {
         const double grey = std::clamp(p.v[0], 0.0, 1.0);
         p = {4, {grey, grey, grey, 1}};
       }
       double c[3] = {p.v[0], p.v[1], p.v[2]};
-      formula.colour(c, p.v[3]);
+      mixedOf(formula, c, p.v[3], here);
       return ReferencePixel{4, {c[0], c[1], c[2], p.v[3]}};
     } else {
       if (p.channels == 1)

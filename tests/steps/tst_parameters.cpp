@@ -74,7 +74,7 @@ void TestParameters::everyParameterMatters() {
   const std::string id = step.toStdString();
   const StepSpec& spec_ = *findStep(id);
   const std::vector<std::string> inputs =
-      spec_.kind == StepKind::Source ? std::vector<std::string>{""} : std::vector<std::string>{"noise", "gradient", "picture"};
+      spec_.kind == StepKind::Source ? std::vector<std::string>{""} : std::vector<std::string>{"noise", "gradient", "picture", "shape"};
   for (std::size_t i = 0; i < slotCount(newStep(spec_)); ++i) {
     const ParamSpec& spec = slotSpec(spec_, i);
     bool matters = false;

@@ -70,6 +70,9 @@ inline Scene sceneWith(const std::string& step, const std::string& input, int wi
     setValue(scene, 0, 0, "detail", 2.0);
   } else if (input == "gradient") {
     param(scene, 0, 0, "angle").motion = turn(1);
+  } else if (input == "shape") {
+    setValue(scene, 0, 0, "width", 60.0);
+    setValue(scene, 0, 0, "height", 30.0);
   }
   addStep(scene, step);
   return scene;

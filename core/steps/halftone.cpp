@@ -1,0 +1,180 @@
+// Halftone: tones as dots or lines of one ink, or of one for each colour, as print makes them.
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "steps/halftone.cpp"
+#include <hwy/foreach_target.h>
+#include "steps/point_formula-inl.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+
+struct Halftone {
+  static constexpr int kAside = 3;
+  PlanePlaces places;
+  double across[3][2], down[3][2];  // directions of each screen, in cells for a pixel of the plane
+  double centre[2];
+  bool lines;
+  bool each;
+  double sharp;
+  double amount;
+  double ink[3], paper[3];
+
+  explicit Halftone(const StepContext& context)
+      : places(context.view()),
+        centre{context.view().frameWidth / 2, context.view().frameHeight / 2},
+        lines(context.choice("shape") == "lines"),
+        each(context.choice("inks") == "each"),
+        amount(context.number("amount")) {
+    const double size = context.number("size");
+    // Screens of several inks are turned against each other, so that they do not beat.
+    const double turned[3] = {15, 75, 45};
+    for (int k = 0; k < 3; ++k) {
+      const double angle = (context.number("angle") + (each ? turned[k] - 45 : 0)) * kDegree;
+      across[k][0] = std::cos(angle) / size;
+      across[k][1] = std::sin(angle) / size;
+      down[k][0] = -across[k][1];
+      down[k][1] = across[k][0];
+    }
+    // Edges are never harder than a pixel.
+    sharp = 1 / std::max(0.03 + 0.6 * context.number("soft"), 2.4 * places.pixel / size);
+    const Colour inkColour = context.colour("ink");
+    const Colour paperColour = context.colour("paper");
+    const float inks[3] = {inkColour.r, inkColour.g, inkColour.b};
+    const float papers[3] = {paperColour.r, paperColour.g, paperColour.b};
+    for (int k = 0; k < 3; ++k) {
+      ink[k] = static_cast<double>(inks[k]);
+      paper[k] = static_cast<double>(papers[k]);
+    }
+  }
+
+  // The tone up to which there is ink here.
+  template <class N>
+  void beside(N px, N py, N* out) const {
+    const N x = px - N(centre[0]);
+    const N y = py - N(centre[1]);
+    const auto wave = [](N t) {
+      // A cosine in parabolas: within some hundredths, and the same for all.
+      const N s = fractOf(t) - N(0.5);
+      const N a = absOf(s) * N(4.0) - N(1.0);
+      return N(0.5) + N(0.5) * a * (N(1.5) - N(0.5) * a * a);
+    };
+    for (int k = 0; k < 3; ++k) {
+      const N u = x * N(across[k][0]) + y * N(across[k][1]);
+      const N v = x * N(down[k][0]) + y * N(down[k][1]);
+      out[k] = lines ? wave(v) : N(0.5) * (wave(u) + wave(v));
+    }
+  }
+
+  template <class N>
+  void colour(N (&c)[3], N alpha, const N* aside) const {
+    const N straight = inverseOrZero(alpha);
+    const N light =
+        (c[0] * N(static_cast<double>(kLuma[0])) + c[1] * N(static_cast<double>(kLuma[1])) + c[2] * N(static_cast<double>(kLuma[2]))) *
+        straight;
+    for (int k = 0; k < 3; ++k) {
+      const N tone = each ? c[k] * straight : light;
+      const N bare = softOf((tone - aside[each ? k : 0]) * N(sharp) + N(0.5));
+      const N printed = each ? bare : N(ink[k]) + N(paper[k] - ink[k]) * bare;
+      c[k] = c[k] + (printed * alpha - c[k]) * N(amount);
+    }
+  }
+};
+
+OA_POINT_FORMULA(Halftone)
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+#include "fields/field_params.h"
+
+namespace oa {
+
+OA_POINT_STEP(Halftone)
+
+namespace {
+
+const ParamSpec kParams[] = {
+    {.id = "shape",
+     .label = "Shape",
+     .help = "Dots that grow until they meet, or lines that swell.",
+     .type = ParamType::Choice,
+     .base = std::string("dots"),
+     .rule = LoopRule::Fixed,
+     .choices = {"dots", "lines"}},
+    {.id = "size",
+     .label = "Size",
+     .help = "From dot to dot.",
+     .base = 16.0,
+     .min = 1,
+     .max = 1024,
+     .sliderMin = 3,
+     .sliderMax = 120,
+     .unit = Unit::Pixels,
+     .logScale = true},
+    {.id = "angle",
+     .label = "Angle",
+     .help = "Of the screen.",
+     .type = ParamType::Angle,
+     .base = 45.0,
+     .min = -3600,
+     .max = 3600,
+     .sliderMin = -180,
+     .sliderMax = 180,
+     .unit = Unit::Degrees,
+     .rule = LoopRule::Round},
+    {.id = "inks",
+     .label = "Inks",
+     .help = "One ink on paper, or one for each colour, their screens turned against each other.",
+     .type = ParamType::Choice,
+     .base = std::string("each"),
+     .rule = LoopRule::Fixed,
+     .choices = {"each", "one"}},
+    {.id = "ink",
+     .label = "Ink",
+     .help = "Its colour.",
+     .type = ParamType::Colour,
+     .base = hexColour(0x14323f),
+     .shownWhen = ShownWhen{"inks", {"one"}}},
+    {.id = "paper",
+     .label = "Paper",
+     .help = "What is left bare.",
+     .type = ParamType::Colour,
+     .base = hexColour(0xf3e9d2),
+     .shownWhen = ShownWhen{"inks", {"one"}}},
+    {.id = "soft", .label = "Soft", .help = "How much the ink runs.", .base = 0.15, .min = 0, .max = 1, .unit = Unit::Share},
+    {.id = "amount",
+     .label = "Amount",
+     .help = "How much of the picture it replaces.",
+     .base = 1.0,
+     .min = 0,
+     .max = 1,
+     .unit = Unit::Share},
+};
+
+const StepVariant kVariants[] = {
+    {"One ink", "Large dots of one ink on paper.", {{"inks", std::string("one")}, {"size", 22.0}}},
+    {"Engraving",
+     "Fine lines that swell.",
+     {{"inks", std::string("one")}, {"shape", std::string("lines")}, {"size", 9.0}, {"angle", 20.0}}},
+    {"Misprint", "Soft coarse dots over the picture itself.", {{"size", 34.0}, {"soft", 0.5}, {"amount", 0.6}, {"angle", 30.0}}},
+};
+
+}  // namespace
+
+const StepSpec& halftoneStep() {
+  static const StepSpec spec{.id = "halftone",
+                             .title = "Halftone",
+                             .group = "surface",
+                             .help = "Turns tones into dots or lines of ink, as print does, in one ink or in one for each colour.",
+                             .kind = StepKind::Point,
+                             .params = kParams,
+                             .variants = kVariants,
+                             .point = make,
+                             .reference = reference};
+  return spec;
+}
+
+}  // namespace oa
+#endif
