@@ -20,10 +20,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 #include <memory>
 #include <utility>
 
 #include "base/numbers.h"
+#include "base/random.h"
 #include "lens/lens_rows.h"
 #include "simd/dual-inl.h"
 #include "steps/step.h"
@@ -48,6 +50,31 @@ template <class N>
 HWY_INLINE N mirroredOf(N a, double length) {
   return N(length) - absOf(repeatedOf(a, 2 * length) - N(length));
 }
+
+/// Numbers from 0 to 1, one for each whole one: two quadratic congruences, in whole numbers that floats hold exactly, so that all paths
+/// draw the same.
+class Draw {
+ public:
+  explicit Draw(std::uint64_t seed) {
+    for (int& part : by_) part = static_cast<int>((seed = mix64(seed)) % kPrime);
+  }
+  /// `whole` from -65000 to 65000.
+  template <class N>
+  HWY_INLINE N operator()(N whole) const {
+    const N a = remainder(whole + N(64.0 * kPrime));
+    const N b = remainder(a * (a + N(by_[0])) + N(by_[1]));
+    return remainder(b * (b + N(by_[2])) + N(by_[3])) * N(1.0 / kPrime);
+  }
+
+ private:
+  static constexpr int kPrime = 1021;
+  // Of whole numbers up to four millions.
+  template <class N>
+  static HWY_INLINE N remainder(N a) {
+    return a - floorOf((a + N(0.5)) * N(1.0 / kPrime)) * N(kPrime);
+  }
+  int by_[4];
+};
 
 template <class Formula>
 constexpr bool lightsPixels() {

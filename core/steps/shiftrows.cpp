@@ -2,7 +2,6 @@
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/shiftrows.cpp"
 #include <hwy/foreach_target.h>
-#include "base/random.h"
 #include "steps/lens_formula-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -16,37 +15,24 @@ struct ShiftRows {
   double amount;
   double share;
   double uneven;
-  static constexpr int kPrime = 1021;
-  int drawnBy[3][4];
+  Draw wide, torn, by;
 
+  static std::uint64_t number(const StepContext& context, int which) {
+    return static_cast<std::uint64_t>(context.number("seed")) * 1000003 + static_cast<std::uint64_t>(context.progress("held")) * 8 +
+           static_cast<std::uint64_t>(which);
+  }
   explicit ShiftRows(const StepContext& context)
       : centre{context.view().frameWidth / 2, context.view().frameHeight / 2},
         way{std::cos(context.number("angle") * kDegree), std::sin(context.number("angle") * kDegree)},
         height(context.number("height")),
         amount(context.number("amount")),
         share(context.number("share")),
-        uneven(context.number("uneven")) {
-    std::uint64_t number = mix64(static_cast<std::uint64_t>(context.number("seed")) * 1000003 + static_cast<std::uint64_t>(context.progress("held")));
-    for (auto& of : drawnBy)
-      for (int& part : of) part = static_cast<int>((number = mix64(number)) % kPrime);
-  }
+        uneven(context.number("uneven")),
+        wide(number(context, 1)),
+        torn(number(context, 2)),
+        by(number(context, 3)) {}
 
   [[nodiscard]] bool rests() const { return amount == 0 || share == 0; }
-
-  // Whole numbers below `kPrime`; those up to four millions come in.
-  template <class N>
-  static N remainder(N a) {
-    return a - floorOf((a + N(0.5)) * N(1.0 / kPrime)) * N(kPrime);
-  }
-  // A number from 0 to 1 for each whole one: two quadratic congruences, in whole numbers that floats hold exactly, so that all paths draw
-  // the same.
-  template <class N>
-  N drawn(N band, int which) const {
-    const int* by = drawnBy[which];
-    const N a = remainder(band + N(64.0 * kPrime));
-    const N b = remainder(a * (a + N(by[0])) + N(by[1]));
-    return remainder(b * (b + N(by[2])) + N(by[3])) * N(1.0 / kPrime);
-  }
 
   template <class N>
   void from(N& px, N& py) const {
@@ -54,11 +40,11 @@ struct ShiftRows {
     // Two rasters of bands on each other make them uneven.
     const N fine = maxOf(N(-60000.0), minOf(N(60000.0), floorOf(t)));
     const N coarse = floorOf(fine * N(0.37) + N(0.21));
-    const N band = fine + (coarse * N(3.0) + N(7.0) - fine) * whereLess(drawn(coarse, 0), N(uneven), N(1.0), N(0.0));
-    const N torn = whereLess(drawn(band, 1), N(share), N(1.0), N(0.0));
-    const N by = (drawn(band, 2) - N(0.5)) * N(2 * amount) * torn;
-    px = px + by * N(way.x);
-    py = py + by * N(way.y);
+    const N band = fine + (coarse * N(3.0) + N(7.0) - fine) * whereLess(wide(coarse), N(uneven), N(1.0), N(0.0));
+    const N moved = whereLess(torn(band), N(share), N(1.0), N(0.0));
+    const N off = (by(band) - N(0.5)) * N(2 * amount) * moved;
+    px = px + off * N(way.x);
+    py = py + off * N(way.y);
   }
 };
 

@@ -49,8 +49,10 @@ void stirred(RecipeStep& step, std::size_t except, bool up) {
     if (k == except || spec.type == ParamType::Seed || spec.type == ParamType::Angle) continue;
     Value& value = step.params[k].base;
     if (auto* place = std::get_if<Point>(&value); place && !spec.isWhole()) *place = {0.25 + place->x / 2, 0.25 + place->y / 2};
-    if (auto* number = std::get_if<double>(&value); number && spec.unit != Unit::Pixels && !spec.isWhole())
-      *number = mix(*number, up ? spec.high() : spec.low(), 0.5);
+    auto* number = std::get_if<double>(&value);
+    if (number && spec.unit != Unit::Pixels && !spec.isWhole()) *number = mix(*number, up ? spec.high() : spec.low(), 0.5);
+    // What is laid out for a large frame, in a small one; sources are made to fit it anyway.
+    if (number && spec.unit == Unit::Pixels && !up && step.spec->kind != StepKind::Source) *number = std::max(spec.min, *number / 10);
   }
 }
 
