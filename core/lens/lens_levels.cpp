@@ -50,7 +50,7 @@ struct Region {
 
 int tapsFor(float most, float least) {
   const float longer = most / std::max(1.0f, least);
-  return longer < 2 ? 1 : longer < 4 ? 2 : longer < 8 ? 4 : kMostTaps;
+  return longer < 2 ? 1 : longer < 4 ? 2 : kMostTaps;
 }
 
 // Upright views begin so many pixels behind a multiple of `step`, counted from the plane's own beginning.
@@ -108,6 +108,7 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
   const int rows = (view.height + overY_ + kLensCellHeight - 1) / kLensCellHeight;
   cells_.resize(static_cast<std::size_t>(columns_) * static_cast<std::size_t>(rows));
   Corners corners(columns_, rows);
+  const PixelBox seen = map.seen();
   parallelBands(
       corners.rows,
       [&](int from, int to) {
@@ -122,7 +123,10 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
       [&](int from, int to) {
         for (int r = from; r < to; ++r) {
           const LensMap::Slopes ends[2] = {corners.of(r), corners.of(r + 1)};
+          const int y = r * kLensCellHeight - overY_;
           for (int c = 0; c < columns_; ++c) {
+            const int x = c * kLensCellWidth - overX_;
+            if (PixelBox{x, y, x + kLensCellWidth, y + kLensCellHeight}.within(seen).empty()) continue;
             LensCell& cell = cells_[static_cast<std::size_t>(r) * static_cast<std::size_t>(columns_) + static_cast<std::size_t>(c)];
             float most = 0;
             float least = 1e30f;
@@ -144,18 +148,18 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
             }
             Region* const own = regions.data() + static_cast<std::ptrdiff_t>(r) * kLevels;
             // Where the corners differ much, or a pixel shows a long piece, no corner speaks for what lies between them: a pole, a horizon.
-            if (cell.taps == kMostTaps || cell.coarsest > cell.finest + 1) {
-              everyPixel(map, c * kLensCellWidth - overX_, r * kLensCellHeight - overY_, cell, own);
+            if (most > 2 * kMostTaps * std::max(1.0f, least) || cell.coarsest > cell.finest + 1) {
+              everyPixel(map, x, y, cell, own);
               continue;
             }
             for (int corner = 0; corner < 4; ++corner) {
               const LensMap::Slopes& at = ends[corner / 2];
               const int i = c + corner % 2;
-              const double x = std::clamp(static_cast<double>(at.x[i]), -kFarthest, kFarthest);
-              const double y = std::clamp(static_cast<double>(at.y[i]), -kFarthest, kFarthest);
+              const double atX = std::clamp(static_cast<double>(at.x[i]), -kFarthest, kFarthest);
+              const double atY = std::clamp(static_cast<double>(at.y[i]), -kFarthest, kFarthest);
               const double wide = reach(at.xx[i], at.xy[i]);
               const double high = reach(at.yx[i], at.yy[i]);
-              for (int k = cell.finest; k <= cell.coarsest; ++k) own[k - kFinest].add({x - wide, y - high, x + wide, y + high});
+              for (int k = cell.finest; k <= cell.coarsest; ++k) own[k - kFinest].add({atX - wide, atY - high, atX + wide, atY + high});
             }
           }
         }
@@ -164,6 +168,8 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
   Region all[kLevels];
   for (int r = 0; r < rows; ++r)
     for (int k = 0; k < kLevels; ++k) all[k].add(regions[static_cast<std::size_t>(r * kLevels + k)]);
+  // Where nothing is seen something is read all the same: it says how many channels there are.
+  if (std::all_of(std::begin(all), std::end(all), [](const Region& region) { return region.empty(); })) all[-kFinest].add({0, 0, 1, 1});
   // What would be many times the view is left to the next coarser level.
   const double own = static_cast<double>(view.width) * view.height + 65536;
   for (int k = 0; k + 1 < kLevels; ++k) {

@@ -20,7 +20,7 @@ inline constexpr int kLensCellWidth = 16;
 inline constexpr int kLensCellHeight = 8;
 
 /// Points that are read for a pixel at most.
-inline constexpr int kMostTaps = 8;
+inline constexpr int kMostTaps = 4;
 
 struct LensCell {
   int taps = 1;    ///< points that are read for a pixel, along the way where the place moves most

@@ -1,6 +1,8 @@
 // Which place of a picture each pixel shows.
 #pragma once
 
+#include "image/rows.h"
+
 namespace oa {
 
 /// A map from the pixels of a view to places of the picture that is read, in pixels of the same view (centres at whole numbers), and
@@ -33,6 +35,8 @@ class LensMap {
     Both,      ///< it is, and a field stays one
   };
   [[nodiscard]] virtual Light lights() const { return Light::None; }
+  /// Where light() leaves anything to be seen; elsewhere nothing is read.
+  [[nodiscard]] virtual PixelBox seen() const { return {}; }
   /// True if opaque pixels stay opaque.
   [[nodiscard]] virtual bool keepsOpaque() const { return true; }
   /// Changes `n` pixels of row `y` from `x0` on: premultiplied ones, or values of a field where `channels` is 1. Up to kSpanPadding

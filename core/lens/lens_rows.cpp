@@ -167,30 +167,42 @@ constexpr int kRun = 256;
 class LensRows final : public RowMaker {
  public:
   LensRows(std::unique_ptr<const LensMap> map, const Input& input, const PlaneView& view)
-      : map_(std::move(map)), levels_(*map_, input, view), width_(view.width) {}
+      : map_(std::move(map)), levels_(*map_, input, view), width_(view.width), seen_(map_->seen()) {}
 
   [[nodiscard]] int channels() const override { return map_->lights() == LensMap::Light::Pictures ? 4 : levels_.channels(); }
   [[nodiscard]] bool opaque() const override { return levels_.opaque() && map_->keepsOpaque(); }
 
+  [[nodiscard]] PixelBox bounds() const override { return seen_; }
+
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    for (int y = y0; y < y1; ++y) row(y, out + (y - y0) * stride);
+    for (int y = y0; y < y1; ++y) {
+      float* const to = out + (y - y0) * stride;
+      const PixelBox box = seen_.within({0, y, width_, y + 1});
+      const int x0 = box.empty() ? 0 : box.x0, x1 = box.empty() ? 0 : box.x1;
+      const auto nothing = [&](int from, int end) {
+        std::memset(to + static_cast<std::ptrdiff_t>(from) * channels(), 0, sizeof(float) * static_cast<std::size_t>((end - from) * channels()));
+      };
+      nothing(0, x0);
+      row(y, x0, x1, to);
+      nothing(x1, width_);
+    }
   }
 
  private:
-  void row(int y, float* out) const {
+  void row(int y, int x0, int x1, float* out) const {
     const int channels = levels_.channels();
     alignas(64) float field[(kRun + kSpanPadding)];
-    for (int x = 0; x < width_;) {
+    for (int x = x0; x < x1;) {
       const int begin = x;
       int end = x;
       float* const pixels = out + static_cast<std::ptrdiff_t>(begin) * this->channels();
       float* const read = channels == this->channels() ? pixels : field;
-      for (; x < width_ && levels_.endOfCell(x) <= begin + kRun; x = end) {
+      for (; x < x1 && levels_.endOfCell(x) <= begin + kRun; x = end) {
         const LensCell& first = levels_.cell(x, y);
         end = levels_.endOfCell(x);
         // Neighbours that are read in the same way are read together.
-        while (end < width_ && levels_.endOfCell(end) <= begin + kRun && first.likeIn(levels_.cell(end, y))) end = levels_.endOfCell(end);
-        end = std::min(end, width_);
+        while (end < x1 && levels_.endOfCell(end) <= begin + kRun && first.likeIn(levels_.cell(end, y))) end = levels_.endOfCell(end);
+        end = std::min(end, x1);
         float* const to = read + (x - begin) * channels;
         first.plain() ? plain(first.finest, x, y, end - x, to) : mixed(first, x, y, end - x, to);
       }
@@ -217,6 +229,7 @@ class LensRows final : public RowMaker {
   std::unique_ptr<const LensMap> map_;
   LensLevels levels_;
   int width_;
+  PixelBox seen_;
 };
 
 }  // namespace

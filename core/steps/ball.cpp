@@ -47,6 +47,12 @@ struct Ball {
   [[nodiscard]] bool rests() const { return amount == 0; }
   [[nodiscard]] bool opaque() const { return false; }
 
+  [[nodiscard]] std::array<double, 4> box() const {
+    if (amount < 1) return {-1e8, -1e8, 1e8, 1e8};
+    const double wide = radius + pixel;
+    return {centre.x - wide, centre.y - wide, centre.x + wide, centre.y + (ground > 0 ? std::max(wide, radius * 1.23 + pixel) : wide)};
+  }
+
   // The normal of the ball at a place; beyond its edge that of the edge.
   template <class N>
   void normal(N px, N py, N (&n)[3], N& far) const {

@@ -245,7 +245,9 @@ class DropletMap final : public LensMap {
       hn::Vec<Num::D> r, g, b, a;
       hn::LoadInterleaved4(Num::D(), pixels + i * 4, r, g, b, a);
       Num c[4] = {r, g, b, a};
-      formula_.lit(fieldAt(px + i, py), c);
+      const Droplets::Field<Num> field = fieldAt(px + i, py);
+      if (!formula_.alone && nowhere(field)) continue;
+      formula_.lit(field, c);
       hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, c[3].v, Num::D(), pixels + i * 4);
     }
   }
@@ -286,9 +288,13 @@ class DropletMap final : public LensMap {
     const int x = std::clamp(px + kMargin, 0, view_.width - 1);
     return {Num::load(planes_[0].row(y) + x), Num::load(planes_[1].row(y) + x), Num::load(planes_[2].row(y) + x)};
   }
+  static bool nowhere(const Droplets::Field<Num>& field) { return hn::AllTrue(Num::D(), hn::Eq(field.f.v, hn::Zero(Num::D()))); }
   void moved(int px, int py, Num& x, Num& y) const {
     Num u(0.0), v(0.0);
-    formula_.move(fieldAt(px, py), u, v);
+    x = y = u;
+    const Droplets::Field<Num> field = fieldAt(px, py);
+    if (nowhere(field)) return;
+    formula_.move(field, u, v);
     x = u * Num(toXx_) + v * Num(toXy_);
     y = u * Num(toYx_) + v * Num(toYy_);
   }

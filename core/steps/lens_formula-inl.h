@@ -10,6 +10,7 @@
 //     the premultiplied pixel that is shown at (x, y); a field comes as grey. What is transparent must stay so;
 //   static constexpr bool kFields;                 a field stays one: it is lit as grey is
 //   bool opaque() const;                           opaque pixels stay opaque; true where it is missing
+//   std::array<double, 4> box() const;             left, top, right and bottom of what light() leaves to be seen, if it ends somewhere
 // N being a double, a vector of floats, or one of them with its derivatives.
 #if defined(OA_LENS_FORMULA_INL) == defined(HWY_TARGET_TOGGLE)
 #ifdef OA_LENS_FORMULA_INL
@@ -19,6 +20,7 @@
 #endif
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstdint>
 #include <memory>
@@ -93,6 +95,10 @@ template <class Formula>
 class FormulaMap final : public LensMap {
  public:
   FormulaMap(Formula formula, const PlaneView& view) : formula_(std::move(formula)) {
+    if constexpr (requires { formula_.box(); }) {
+      const auto [left, top, right, bottom] = formula_.box();
+      seen_ = pixelsOf(view, left, top, right, bottom);
+    }
     const double det = view.xx * view.yy - view.xy * view.yx;
     x0_ = view.planeX(0, 0);
     y0_ = view.planeY(0, 0);
@@ -145,6 +151,7 @@ class FormulaMap final : public LensMap {
     if constexpr (!lightsPixels<Formula>()) return Light::None;
     return keepsFields<Formula>() ? Light::Both : Light::Pictures;
   }
+  [[nodiscard]] PixelBox seen() const override { return seen_; }
   [[nodiscard]] bool keepsOpaque() const override {
     if constexpr (requires(const Formula& f) { f.opaque(); })
       return formula_.opaque();
@@ -191,6 +198,7 @@ class FormulaMap final : public LensMap {
   }
 
   Formula formula_;
+  PixelBox seen_;
   double x0_, y0_;                    // where on the plane pixel (0, 0) lies
   double xx_, xy_, yx_, yy_;          // from pixels to the plane
   double toXx_, toXy_, toYx_, toYy_;  // and back
