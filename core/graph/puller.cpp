@@ -85,6 +85,10 @@ class Shown final : public Input {
 
 std::shared_ptr<const RowMaker> nothingRows(int width) { return std::make_shared<Nothing>(width); }
 
+std::unique_ptr<Input> Puller::shownInput(int viewer, int layer, const Moment& at) const {
+  return std::make_unique<Shown>(*this, viewer, layer, at);
+}
+
 Point Puller::outerFrame(int layer) const {
   const int parent = plan_.at(layer).parent;
   if (parent >= 0) return plan_.at(parent).frame;

@@ -49,6 +49,9 @@ class Puller {
   /// From a layer's plane to the scene's, where all groups are at the same moment (Plan counts their laps likewise).
   [[nodiscard]] Affine standing(int layer, const Moment& at) const;
 
+  /// What a layer that shows, or looks at, another one is given of it; -1: nothing.
+  [[nodiscard]] std::unique_ptr<Input> shownInput(int viewer, int layer, const Moment& at) const;
+
  private:
   /// Lays one layer on top of the others.
   void addStage(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& at) const;

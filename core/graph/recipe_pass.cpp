@@ -42,12 +42,16 @@ std::shared_ptr<const RowMaker> areaMade(const Puller& puller, int layer, std::s
   const Moment own = stepMoment(puller.plan(), layer, i, at);
   const StepContext context = contextOf(step, own, view);
   const Before before(puller, layer, i, at);
+  const int look = puller.plan().lookOf(layer, i);
+  const auto make = [&](const StepContext& here) {
+    return look < 0 ? step.spec->area(here, before) : step.spec->looking(here, before, *puller.shownInput(layer, look, at));
+  };
   std::shared_ptr<const RowMaker> made;
   if (view.upright() || !step.spec->upright || !step.spec->upright(context)) {
-    made = step.spec->area(context, before);
+    made = make(context);
   } else {
     const PlaneView upright = view.uprightAround(2);
-    made = resampled(step.spec->area(StepContext(context, upright), before), upright, view);
+    made = resampled(make(StepContext(context, upright)), upright, view);
   }
   const double there = thereAt(step, own);
   return there >= 1 ? made : mixedRows(before.pull(view), made, there, view.width);

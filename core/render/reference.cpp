@@ -107,7 +107,10 @@ class Reference {
       if (there <= 0) continue;
       const ReferenceField before(field,
                                   [this, index, i, view, at](int k, int of) { return recipe(index, i, view, at.at(at.frames * k / of)); });
-      const ReferenceField made = remembered(step.spec->reference(contextOf(step, at, view), before));
+      const int look = plan_.lookOf(index, i);
+      const ReferenceField made =
+          remembered(look < 0 ? step.spec->reference(contextOf(step, at, view), before)
+                              : step.spec->referenceLooking(contextOf(step, at, view), before, lookedAt(look, view, at)));
       if (there >= 1) {
         field = made;
         continue;
@@ -124,6 +127,11 @@ class Reference {
       };
     }
     return field;
+  }
+
+  ReferenceField lookedAt(int index, const PlaneView& view, const Moment& at) const {
+    const PlanLayer& shown = plan_.at(index);
+    return result(index, framed(view, shown.frame), heldMoment(at, shown.layer->hold));
   }
 
   ReferenceField source(int index, const RecipeStep& source, const PlaneView& view, const Moment& at) const {

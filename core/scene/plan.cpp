@@ -87,10 +87,16 @@ Plan::Plan(Scene scene) : scene_(std::move(scene)) {
     PlanLayer& layer = layers_[i];
     layer.target = targetOf(layer.layer->recipe.front(), *layer.layer);
     if (layer.layer->mask && layer.layer->mask->on) layer.maskTarget = targetOf(layer.layer->mask->source, *layer.layer);
+    findLooks(layer);
   }
-  for (const PlanLayer& layer : layers_)
-    for (const int shown : {layer.target, layer.maskTarget})
-      if (shown >= 0) ++layers_[static_cast<std::size_t>(shown)].viewers;
+  const auto seen = [&](int shown) {
+    if (shown >= 0) ++layers_[static_cast<std::size_t>(shown)].viewers;
+  };
+  for (std::size_t i = 0; i < layers_.size(); ++i) {
+    seen(layers_[i].target);
+    seen(layers_[i].maskTarget);
+    for (const int look : layers_[i].looksAt) seen(look);
+  }
   // Every circle is cut where it is found, until there is none.
   for (bool whole = false; !whole;) {
     std::vector<char> state(layers_.size(), 0);
@@ -148,6 +154,17 @@ int Plan::targetOf(const RecipeStep& source, const Layer& layer) {
   return found;
 }
 
+void Plan::findLooks(PlanLayer& layer) {
+  const std::vector<RecipeStep>& recipe = layer.layer->recipe;
+  for (std::size_t i = 1; i < recipe.size(); ++i) {
+    const auto id = recipe[i].spec->looking && recipe[i].on ? static_cast<Id>(numberOf(recipe[i], "layer", 0)) : 0;
+    if (id <= 0) continue;
+    layer.looksAt.resize(recipe.size(), -1);
+    layer.looksAt[i] = indexOf(id);
+    if (layer.looksAt[i] < 0) missing_.push_back("a step of \"" + layer.layer->name + "\" looks at a layer that is not there any more");
+  }
+}
+
 bool readsBelow(const RecipeStep& step) {
   return step.spec->reads == SourceReads::Below || (step.spec->looksBelow && step.spec->looksBelow(step.params));
 }
@@ -163,6 +180,8 @@ std::vector<int> Plan::edges(int index) const {
       if (at(sibling).place < layer.place) list.push_back(sibling);
   if (layer.target >= 0) list.push_back(layer.target);
   if (layer.maskTarget >= 0) list.push_back(layer.maskTarget);
+  for (const int look : layer.looksAt)
+    if (look >= 0) list.push_back(look);
   return list;
 }
 
@@ -200,6 +219,10 @@ void Plan::cut(const std::vector<int>& circle) {
     }
     if (from.maskTarget == to) {
       from.maskTarget = -1;
+      return;
+    }
+    if (const auto look = std::find(from.looksAt.begin(), from.looksAt.end(), to); look != from.looksAt.end()) {
+      *look = -1;
       return;
     }
     if (at(to).parent != circle[i]) {
@@ -250,6 +273,8 @@ void Plan::count(int index) {
     if (source.spec->reads == SourceReads::Layer) layer.frame = at(layer.target).frame;
     if (source.spec->follows) shown = std::gcd(shown, std::gcd(standingLaps(layer.target), standingLaps(index)));
   }
+  for (const int look : layer.looksAt)
+    if (look >= 0) add(look, false);
   shown = std::gcd(shown, lapsOf(source));
   layer.runs = layer.runs || footageOf(source) > 0 || (own.mask && own.mask->on && footageOf(own.mask->source) > 0);
   layer.wholeLaps = layer.laps = shown;

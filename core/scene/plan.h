@@ -19,6 +19,7 @@ struct PlanLayer {
   int next = 0;                 ///< one past the last of the layers within it
   int target = -1;              ///< the layer that its source shows
   int maskTarget = -1;          ///< the layer that its mask shows
+  std::vector<int> looksAt;     ///< those that the steps of its recipe look at, in their order; empty where none does
   std::int64_t laps = 0;        ///< what all motions in its result share (commonLaps), with those of what it shows; 0: it rests
   std::int64_t placedLaps = 0;  ///< the same with its place, opacity and presence
   std::int64_t wholeLaps = 0;   ///< the same for what its last area step takes in
@@ -58,6 +59,11 @@ class Plan {
   [[nodiscard]] bool underWay(const Moment& at) const { return at.since < static_cast<double>(arrive_) || at.left > 0; }
   /// Whether footage is seen in it.
   [[nodiscard]] bool runs() const { return runs_; }
+  /// The layer that the i-th step of a layer's recipe looks at; -1: none.
+  [[nodiscard]] int lookOf(int layer, std::size_t step) const {
+    const PlanLayer& own = at(layer);
+    return step < own.looksAt.size() ? own.looksAt[step] : -1;
+  }
   /// How the i-th step of a layer's recipe arrives and leaves; where it does not say so itself, with its layer.
   [[nodiscard]] const Passings* passesOf(int layer, std::size_t step) const {
     const PlanLayer& own = at(layer);
@@ -74,6 +80,7 @@ class Plan {
  private:
   void list(const std::vector<Layer>& layers, int parent);
   int targetOf(const RecipeStep& step, const Layer& layer);
+  void findLooks(PlanLayer& layer);
   [[nodiscard]] std::vector<int> edges(int index) const;
   bool resolve(int index, std::vector<char>& state, std::vector<int>& way);
   void cut(const std::vector<int>& circle);

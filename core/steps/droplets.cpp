@@ -11,6 +11,7 @@
 
 #include "base/parallel.h"
 #include "image/buffer.h"
+#include "lens/shift_map.h"
 
 #ifndef OA_DROPLETS_ONCE
 #define OA_DROPLETS_ONCE
@@ -18,7 +19,7 @@ namespace oa {
 namespace {
 
 struct Drop {
-  double x, y;         // within the frame, which repeats
+  double x, y;          // within the frame, which repeats
   double across, down;  // how far its field reaches
 };
 
@@ -42,8 +43,8 @@ std::vector<Drop> dropsOf(const StepContext& context) {
     const double radius = size * (1 - vary + vary * (0.25 + 1.1 * share * share * share));
     const double passes = fall * (i % 3 == 0 ? 2 : 1);
     const double sway = context.number("sway") * std::sin((swayed + drawn(1)) * 2 * std::numbers::pi);
-    drops.push_back({fract(drawn(2) + sway / view.frameWidth) * view.frameWidth, fract(drawn(3) + passes) * view.frameHeight, radius * kReach,
-                     radius * kReach * context.number("stretch")});
+    drops.push_back({fract(drawn(2) + sway / view.frameWidth) * view.frameWidth, fract(drawn(3) + passes) * view.frameHeight,
+                     radius * kReach, radius * kReach * context.number("stretch")});
   }
   return drops;
 }
@@ -103,7 +104,8 @@ struct Droplets {
     Field<N> sum{N(0.0), N(0.0), N(0.0)};
     for (const Drop& drop : drops) {
       const N dx = px - N(drop.x), dy = py - N(drop.y);
-      add(dx - floorOf(dx * N(1 / width) + N(0.5)) * N(width), dy - floorOf(dy * N(1 / height) + N(0.5)) * N(height), drop.across, drop.down, sum);
+      add(dx - floorOf(dx * N(1 / width) + N(0.5)) * N(width), dy - floorOf(dy * N(1 / height) + N(0.5)) * N(height), drop.across,
+          drop.down, sum);
     }
     return sum;
   }
@@ -176,10 +178,9 @@ void addDrop(double dx, double stepX, double dy, double stepY, double across, do
 }
 
 // The field is drawn once for the view, drop by drop, not asked for pixel by pixel of all drops.
-class DropletMap final : public LensMap {
+class DropletMap final : public ShiftMap {
  public:
-  DropletMap(Droplets formula, const PlaneView& view)
-      : formula_(std::move(formula)), view_(view.grown(kMargin, kMargin, kMargin + kLensRoom, kMargin + kLensRoom)) {
+  DropletMap(Droplets formula, const PlaneView& view) : formula_(std::move(formula)), view_(around(view)) {
     for (Plane& plane : planes_) plane = Plane(view_.width, view_.height, 1);
     const double det = view.xx * view.yy - view.xy * view.yx;
     toXx_ = view.yy * view.scale / det;
@@ -202,42 +203,6 @@ class DropletMap final : public LensMap {
     });
   }
 
-  void places(int px, int py, int n, float* x, float* y) const override {
-    for (int i = 0; i < n; i += Num::lanes()) {
-      Num ox, oy;
-      moved(px + i, py, ox, oy);
-      (Num::counting(px + i) + ox).store(x + i);
-      (Num(static_cast<double>(py)) + oy).store(y + i);
-    }
-  }
-
-  void slopes(int px, int py, int step, int n, const Slopes& out) const override {
-    alignas(64) float x[3][kSpanStep + kSpanPadding];
-    alignas(64) float y[3][kSpanStep + kSpanPadding];
-    for (int begin = 0; begin < n; begin += kSpanStep / step) {
-      const int count = std::min(kSpanStep / step, n - begin);
-      const int first = px + begin * step;
-      // From the pixel before and above to the one behind and below: what the planes hold of their own slopes would miss the rim.
-      places(first, py, count * step, x[0], y[0]);
-      places(first + 1, py, count * step, x[1], y[1]);
-      places(first, py + 1, count * step, x[2], y[2]);
-      for (int i = 0; i < count; ++i) {
-        const int at = i * step, to = begin + i;
-        const float xx = x[1][at] - x[0][at], xy = x[2][at] - x[0][at], yx = y[1][at] - y[0][at], yy = y[2][at] - y[0][at];
-        const float sum = xx * xx + xy * xy + yx * yx + yy * yy, det = std::abs(xx * yy - xy * yx);
-        const float longer = std::sqrt(0.5f * (sum + std::sqrt(std::max(0.0f, sum * sum - 4 * det * det))));
-        out.x[to] = x[0][at];
-        out.y[to] = y[0][at];
-        out.most[to] = longer;
-        out.least[to] = longer > 0 ? det / longer : 0;
-        out.xx[to] = xx;
-        out.xy[to] = xy;
-        out.yx[to] = yx;
-        out.yy[to] = yy;
-      }
-    }
-  }
-
   [[nodiscard]] Light lights() const override { return Light::Pictures; }
   [[nodiscard]] bool keepsOpaque() const override { return formula_.opaque(); }
   void light(int px, int py, int n, int /*channels*/, float* pixels) const override {
@@ -253,10 +218,6 @@ class DropletMap final : public LensMap {
   }
 
  private:
-  // Pixels round the view that slopes are asked for, at cells that stick out of it too.
-  static constexpr int kMargin = 20;
-  static constexpr int kLensRoom = 40;
-
   struct Placed {
     double x, y, across, down;
     PixelBox box;
@@ -264,7 +225,8 @@ class DropletMap final : public LensMap {
   // The drops as often as the frame that they repeat with lies within the view.
   std::vector<Placed> placedDrops() const {
     double left = 1e30, right = -1e30, top = 1e30, bottom = -1e30;
-    for (const Point corner : {view_.place(0, 0), view_.place(view_.width, 0), view_.place(0, view_.height), view_.place(view_.width, view_.height)}) {
+    for (const Point corner :
+         {view_.place(0, 0), view_.place(view_.width, 0), view_.place(0, view_.height), view_.place(view_.width, view_.height)}) {
       left = std::min(left, corner.x);
       right = std::max(right, corner.x);
       top = std::min(top, corner.y);
@@ -272,8 +234,10 @@ class DropletMap final : public LensMap {
     }
     std::vector<Placed> placed;
     for (const Drop& drop : formula_.drops) {
-      const double x0 = std::ceil((left - drop.across - drop.x) / formula_.width), x1 = std::floor((right + drop.across - drop.x) / formula_.width);
-      const double y0 = std::ceil((top - drop.down - drop.y) / formula_.height), y1 = std::floor((bottom + drop.down - drop.y) / formula_.height);
+      const double x0 = std::ceil((left - drop.across - drop.x) / formula_.width),
+                   x1 = std::floor((right + drop.across - drop.x) / formula_.width);
+      const double y0 = std::ceil((top - drop.down - drop.y) / formula_.height),
+                   y1 = std::floor((bottom + drop.down - drop.y) / formula_.height);
       for (double v = y0; v <= y1; ++v)
         for (double u = x0; u <= x1; ++u) {
           const double x = drop.x + u * formula_.width, y = drop.y + v * formula_.height;
@@ -284,19 +248,19 @@ class DropletMap final : public LensMap {
   }
 
   Droplets::Field<Num> fieldAt(int px, int py) const {
-    const int y = std::clamp(py + kMargin, 0, view_.height - 1);
-    const int x = std::clamp(px + kMargin, 0, view_.width - 1);
+    const int y = std::clamp(py + kAround, 0, view_.height - 1);
+    const int x = std::clamp(px + kAround, 0, view_.width - 1);
     return {Num::load(planes_[0].row(y) + x), Num::load(planes_[1].row(y) + x), Num::load(planes_[2].row(y) + x)};
   }
   static bool nowhere(const Droplets::Field<Num>& field) { return hn::AllTrue(Num::D(), hn::Eq(field.f.v, hn::Zero(Num::D()))); }
-  void moved(int px, int py, Num& x, Num& y) const {
-    Num u(0.0), v(0.0);
-    x = y = u;
-    const Droplets::Field<Num> field = fieldAt(px, py);
-    if (nowhere(field)) return;
-    formula_.move(field, u, v);
-    x = u * Num(toXx_) + v * Num(toXy_);
-    y = u * Num(toYx_) + v * Num(toYy_);
+  void shifts(int px, int py, int n, float* x, float* y) const override {
+    for (int i = 0; i < n; i += Num::lanes()) {
+      const Droplets::Field<Num> field = fieldAt(px + i, py);
+      Num u(0.0), v(0.0);
+      if (!nowhere(field)) formula_.move(field, u, v);
+      (u * Num(toXx_) + v * Num(toXy_)).store(x + i);
+      (u * Num(toYx_) + v * Num(toYy_)).store(y + i);
+    }
   }
 
   Droplets formula_;
@@ -349,13 +313,7 @@ const ParamSpec kParams[] = {
      .sliderMax = 500,
      .unit = Unit::Pixels,
      .logScale = true},
-    {.id = "vary",
-     .label = "Vary",
-     .help = "How much they differ in size.",
-     .base = 0.8,
-     .min = 0,
-     .max = 1,
-     .unit = Unit::Share},
+    {.id = "vary", .label = "Vary", .help = "How much they differ in size.", .base = 0.8, .min = 0, .max = 1, .unit = Unit::Share},
     {.id = "stretch",
      .label = "Stretch",
      .help = "How much higher than wide they are.",
@@ -413,13 +371,7 @@ const ParamSpec kParams[] = {
      .min = 0,
      .max = 1,
      .unit = Unit::Share},
-    {.id = "rim",
-     .label = "Rim",
-     .help = "How clearly they end.",
-     .base = 0.6,
-     .min = 0,
-     .max = 1,
-     .unit = Unit::Share},
+    {.id = "rim", .label = "Rim", .help = "How clearly they end.", .base = 0.6, .min = 0, .max = 1, .unit = Unit::Share},
     {.id = "light",
      .label = "Light",
      .help = "Where the light comes from.",
@@ -443,9 +395,11 @@ const ParamSpec kParams[] = {
 
 const StepVariant kVariants[] = {
     {"Window in the rain", "Many small drops, some of which run.", {{"count", 320.0}, {"size", 64.0}, {"vary", 1.0}, {"stretch", 1.4}}},
-    {"Lamp of oil", "A few large blobs that rise and run together.",
+    {"Lamp of oil",
+     "A few large blobs that rise and run together.",
      {{"count", 22.0}, {"size", 330.0}, {"fall", -1.0}, {"stretch", 1.0}, {"sway", 90.0}, {"vary", 0.5}, {"bend", 0.3}}},
-    {"Dew", "Round, at rest, alone.",
+    {"Dew",
+     "Round, at rest, alone.",
      {{"count", 260.0}, {"size", 70.0}, {"fall", 0.0}, {"sway", 0.0}, {"stretch", 1.0}, {"bend", -0.4}, {"alone", true}}},
 };
 

@@ -61,7 +61,9 @@ struct Halftone {
     for (int k = 0; k < 3; ++k) {
       const N u = x * N(across[k][0]) + y * N(across[k][1]);
       const N v = x * N(down[k][0]) + y * N(down[k][1]);
-      out[k] = lines ? wave(v) : N(0.5) * (wave(u) + wave(v));
+      // Black and white stay clean: an edge is never wider than what is left of its tone.
+      const N screen = lines ? wave(v) : N(0.5) * (wave(u) + wave(v));
+      out[k] = N(0.5) + (screen - N(0.5)) * N(std::max(0.0, 1 - 1 / sharp));
     }
   }
 

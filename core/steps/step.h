@@ -122,6 +122,10 @@ struct StepSpec {
   std::unique_ptr<RowMaker> (*stamped)(const StepContext&, const Input& layer) = nullptr;  ///< where it reads SourceReads::Stamp
   std::unique_ptr<PointKernel> (*point)(const StepContext&, int inChannels) = nullptr;
   std::shared_ptr<const RowMaker> (*area)(const StepContext&, const Input& input) = nullptr;
+  /// Area steps that look at another layer too, the one that their parameter "layer" names: `area` and `reference` look at what they work
+  /// on in its place.
+  std::shared_ptr<const RowMaker> (*looking)(const StepContext&, const Input& input, const Input& layer) = nullptr;
+  ReferenceField (*referenceLooking)(const StepContext&, ReferenceField input, ReferenceField layer) = nullptr;
   /// Area steps that are only made upright, and read from there where a view is turned; none: made in any view.
   bool (*upright)(const StepContext&) = nullptr;
 

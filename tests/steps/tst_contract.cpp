@@ -304,7 +304,7 @@ void TestContract::transparentStaysTransparent() {
   Scene scene = sceneWith(id, "flat", 64, 36);
   scene.background.reset();
   setAllMoving(tested(scene));
-  test::setValue(scene, 0, 0, "colour", Colour{0.4f, 0.7f, 0.2f, 0});
+  test::setValue(scene, scene.layers.size() - 1, 0, "colour", Colour{0.4f, 0.7f, 0.2f, 0});
   const auto f = test::renderFloat(scene, 3);
   for (const float v : f.rgba) QCOMPARE(v, 0.0f);
 }

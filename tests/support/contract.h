@@ -75,6 +75,15 @@ inline Scene sceneWith(const std::string& step, const std::string& input, int wi
     setValue(scene, 0, 0, "height", 30.0);
   }
   addStep(scene, step);
+  // Those that look at another layer have one to look at, hidden below.
+  if (scene.layers[0].recipe.back().spec->looking) {
+    Layer other = oneLayer("noise", width, height).layers[0];
+    other.id = 1;
+    other.visible = false;
+    scene.layers[0].id = 2;
+    scene.layers.insert(scene.layers.begin(), other);
+    setValue(scene, 1, 1, "layer", 1.0);
+  }
   return scene;
 }
 

@@ -1,0 +1,252 @@
+// Warp by a layer: how light another layer is, its colours or its slopes push the picture.
+#include <algorithm>
+#include <cmath>
+
+#include "base/parallel.h"
+#include "fields/field_params.h"
+#include "fields/softened.h"
+#include "image/colour.h"
+#include "image/combined.h"
+#include "image/plain_blur.h"
+#include "image/sampling.h"
+#include "lens/lens_rows.h"
+#include "lens/shift_map.h"
+#include "steps/step.h"
+
+namespace oa {
+namespace {
+
+const ParamSpec kParams[] = {
+    {.id = "layer",
+     .label = "Layer",
+     .help = "What pushes: another layer of the scene, which may be hidden; without one the picture pushes itself.",
+     .type = ParamType::Layer,
+     .base = 0.0,
+     .min = 0,
+     .max = 1000000000,
+     .rule = LoopRule::Fixed},
+    {.id = "by",
+     .label = "By",
+     .help =
+         "Lightness pushes one way, darkness the other; colours push across by their red and down by their green; slopes push downhill.",
+     .type = ParamType::Choice,
+     .base = std::string("slopes"),
+     .rule = LoopRule::Fixed,
+     .choices = {"lightness", "colours", "slopes"}},
+    {.id = "amount",
+     .label = "Amount",
+     .help = "How far it pushes at most; of slopes, how far one goes that rises from black to white within its softness.",
+     .base = 70.0,
+     .min = -4096,
+     .max = 4096,
+     .sliderMin = -300,
+     .sliderMax = 300,
+     .unit = Unit::Pixels},
+    {.id = "angle",
+     .label = "Direction",
+     .help = "Where lightness pushes to; colours and slopes are turned by it.",
+     .type = ParamType::Angle,
+     .base = 0.0,
+     .min = -3600,
+     .max = 3600,
+     .sliderMin = -180,
+     .sliderMax = 180,
+     .unit = Unit::Degrees,
+     .rule = LoopRule::Round,
+     .grip = Grip{.kind = Grip::Kind::Way}},
+    {.id = "softness",
+     .label = "Softness",
+     .help = "How far the layer is softened before it pushes: hard edges tear.",
+     .base = 50.0,
+     .min = 1,
+     .max = 2000,
+     .sliderMin = 1,
+     .sliderMax = 300,
+     .unit = Unit::Pixels},
+};
+
+const StepVariant kVariants[] = {
+    {"Melting", "Softened far and pushed far.", {{"softness", 140.0}, {"amount", 260.0}}},
+    {"Grain of wood", "Fine slopes, crosswise.", {{"angle", 90.0}, {"softness", 22.0}, {"amount", 60.0}}},
+    {"Tide",
+     "Lightness pushes it to and fro.",
+     {{"by", std::string("lightness")}, {"amount", -120.0}},
+     {{"amount", MotionKind::Swing, 120.0}}},
+};
+
+struct Push {
+  enum class By { Lightness, Colours, Slopes };
+  By by;
+  double sigma;           // pixels of the view
+  double xx, xy, yx, yy;  // from what pushes to pixels of the view
+  bool rests;
+
+  explicit Push(const StepContext& context) : sigma(context.number("softness") / 2 * context.view().scale) {
+    const PlaneView& view = context.view();
+    const auto name = context.choice("by");
+    by = name == "lightness" ? By::Lightness : name == "colours" ? By::Colours : By::Slopes;
+    rests = context.number("amount") == 0;
+    // Lightness goes from -1 to 1; slopes are counted along the softness, and go downhill.
+    double far = context.number("amount") * view.scale;
+    if (by == By::Slopes) far *= -2 * std::max(0.5, sigma);
+    const double angle = context.number("angle") * kDegree;
+    const double c = std::cos(angle) * far, s = std::sin(angle) * far;
+    const double det = view.xx * view.yy - view.xy * view.yx;
+    if (by == By::Slopes) {
+      // They are slopes of the view already; only the turn has to know whether it shows the plane from behind.
+      xx = yy = c;
+      xy = -s * det;
+      yx = s * det;
+      return;
+    }
+    xx = (view.yy * c - view.xy * s) / det;
+    yx = (view.xx * s - view.yx * c) / det;
+    xy = (-view.yy * s - view.xy * c) / det;
+    yy = (view.xx * c + view.yx * s) / det;
+  }
+};
+
+// What pushes across and down, from softened lightness or colours; slopes are those of lightness.
+template <class T>
+void pushes(const Push& push, T a, T b, T& x, T& y) {
+  x = static_cast<T>(push.xx) * a + static_cast<T>(push.xy) * b;
+  y = static_cast<T>(push.yx) * a + static_cast<T>(push.yy) * b;
+}
+
+// From a pixel of what pushes: lightness, or red and green, both about 0. What is transparent pushes nothing.
+template <class T>
+void pushing(const Push& push, int channels, const T* p, T& a, T& b) {
+  b = T(0);
+  if (channels == 1) {
+    a = T(2) * p[0] - T(1);
+    if (push.by == Push::By::Colours) b = a;
+    return;
+  }
+  if (push.by == Push::By::Colours) {
+    a = T(2) * p[0] - p[3];
+    b = T(2) * p[1] - p[3];
+    return;
+  }
+  a = T(0);
+  for (int c = 0; c < 3; ++c) a += static_cast<T>(kLuma[c]) * p[c];
+  a = T(2) * a - p[3];
+}
+
+class PushMap final : public ShiftMap {
+ public:
+  PushMap(const Push& push, const Input& layer, const PlaneView& view) : view_(around(view)) {
+    const PlaneView wide = view_.grown(1);
+    int channels = 1;
+    const auto soft = softened(layer, wide, push.sigma);
+    channels = soft->channels();
+    const Plane plane = wholePlane(*soft, wide.width, wide.height);
+    Plane a(wide.width, wide.height, 1);
+    Plane b(wide.width, wide.height, 1);
+    parallelBands(wide.height, [&](int y0, int y1) {
+      for (int y = y0; y < y1; ++y)
+        for (int x = 0; x < wide.width; ++x)
+          pushing(push, channels, plane.row(y) + static_cast<std::ptrdiff_t>(x) * channels, a.row(y)[x], b.row(y)[x]);
+    });
+    x_ = Plane(view_.width, view_.height, 1);
+    y_ = Plane(view_.width, view_.height, 1);
+    parallelBands(view_.height, [&](int y0, int y1) {
+      for (int y = y0; y < y1; ++y)
+        for (int x = 0; x < view_.width; ++x) {
+          const float* const here = a.row(y + 1) + x + 1;
+          if (push.by == Push::By::Slopes)
+            pushes(push, (here[1] - here[-1]) * 0.25f, (a.row(y + 2)[x + 1] - a.row(y)[x + 1]) * 0.25f, x_.row(y)[x], y_.row(y)[x]);
+          else
+            pushes(push, *here, b.row(y + 1)[x + 1], x_.row(y)[x], y_.row(y)[x]);
+        }
+    });
+  }
+
+ private:
+  void shifts(int px, int py, int n, float* x, float* y) const override {
+    const int row = std::clamp(py + kAround, 0, view_.height - 1);
+    for (int i = 0; i < n; ++i) {
+      const int column = std::clamp(px + i + kAround, 0, view_.width - 1);
+      x[i] = x_.row(row)[column];
+      y[i] = y_.row(row)[column];
+    }
+  }
+  PlaneView view_;
+  Plane x_, y_;
+};
+
+std::shared_ptr<const RowMaker> makeLooking(const StepContext& context, const Input& input, const Input& layer) {
+  const Push push(context);
+  if (push.rests) return input.pull(context.view());
+  return lensRows(std::make_unique<PushMap>(push, layer, context.view()), input, context.view());
+}
+
+std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) { return makeLooking(context, input, input); }
+
+ReferenceField plainLooking(const StepContext& context, ReferenceField input, ReferenceField layer) {
+  const Push push(context);
+  if (push.rests) return input;
+  const auto channels = std::make_shared<int>(0);
+  const auto soft = plainBlur(
+      [layer, channels](int x, int y) {
+        const ReferencePixel p = layer(x, y);
+        *channels = p.channels;
+        return p.v;
+      },
+      push.sigma);
+  const auto at = [=](int x, int y) {
+    const PlainPixel p = soft(x, y);
+    std::array<double, 2> made{};
+    pushing(push, *channels, p.data(), made[0], made[1]);
+    return made;
+  };
+  const auto place = [=](int x, int y) {
+    Point off;
+    if (push.by == Push::By::Slopes)
+      pushes(push, (at(x + 1, y)[0] - at(x - 1, y)[0]) / 4, (at(x, y + 1)[0] - at(x, y - 1)[0]) / 4, off.x, off.y);
+    else
+      pushes(push, at(x, y)[0], at(x, y)[1], off.x, off.y);
+    return Point{x + off.x, y + off.y};
+  };
+  return [=](int x, int y) {
+    // The mean of what the pixel covers, as far as its neighbours say how much that is.
+    const Point here = place(x, y), right = place(x + 1, y), below = place(x, y + 1);
+    const double longest = std::max(std::hypot(right.x - here.x, right.y - here.y), std::hypot(below.x - here.x, below.y - here.y));
+    const int side = longest < 1.3 ? 1 : static_cast<int>(std::min(16.0, std::ceil(longest * 2)));
+    ReferencePixel sum;
+    sum.v = {};
+    for (int k = 0; k < side * side; ++k) {
+      const double u = (k % side + 0.5) / side - 0.5, v = (k / side + 0.5) / side - 0.5;
+      const Point from{here.x + u * (right.x - here.x) + v * (below.x - here.x), here.y + u * (right.y - here.y) + v * (below.y - here.y)};
+      const double cx = std::floor(from.x), cy = std::floor(from.y);
+      for (int corner = 0; corner < 4; ++corner) {
+        const double weight = (corner & 1 ? from.x - cx : 1 - from.x + cx) * (corner >> 1 ? from.y - cy : 1 - from.y + cy) / (side * side);
+        const ReferencePixel p = input(static_cast<int>(cx) + (corner & 1), static_cast<int>(cy) + (corner >> 1));
+        sum.channels = std::max(sum.channels, p.channels);
+        for (std::size_t c = 0; c < 4; ++c) sum.v[c] += weight * p.v[c];
+      }
+    }
+    return sum;
+  };
+}
+
+ReferenceField reference(const StepContext& context, ReferenceField input) { return plainLooking(context, input, input); }
+
+}  // namespace
+
+const StepSpec& pushStep() {
+  static const StepSpec spec{
+      .id = "push",
+      .title = "Warp by a layer",
+      .group = "bend",
+      .help = "Pushes the picture about as another layer says: by how light it is, by its colours or down its slopes.",
+      .kind = StepKind::Area,
+      .params = kParams,
+      .variants = kVariants,
+      .area = make,
+      .looking = makeLooking,
+      .referenceLooking = plainLooking,
+      .reference = reference};
+  return spec;
+}
+
+}  // namespace oa

@@ -1,0 +1,97 @@
+// Droplets: nothing at nothing, water where drops are and nowhere else, against the plain field of all of them, falling home, tiles.
+#include <QTest>
+#include <cmath>
+
+#include "render/reference.h"
+#include "support/lens.h"
+
+using namespace oa;
+
+namespace {
+
+Scene rain(const test::SetUp& more = {}, const char* source = "noise") {
+  return test::stepOn(source, "droplets", [&](const auto& set) {
+    set("count", 30.0), set("size", 34.0), set("sway", 0.0);
+    if (more) more(set);
+  });
+}
+
+}  // namespace
+
+class TestDroplets : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void noDropsAreTheSameToTheByte();
+  void betweenDropsNothingChanges();
+  void againstThePlainField();
+  void fallsHome();
+  void whatLeavesAtOneSideComesInAtTheOther();
+};
+
+void TestDroplets::noDropsAreTheSameToTheByte() {
+  for (const bool none : {true, false}) {
+    const Scene scene = rain([&](const auto& set) { none ? set("count", 0.0) : (set("bend", 0.0), set("shine", 0.0), set("rim", 0.0)); });
+    QVERIFY(test::renderFloat(scene, 3).rgba == test::renderFloat(test::without(scene), 3).rgba);
+  }
+}
+
+void TestDroplets::betweenDropsNothingChanges() {
+  Scene alone = rain([](const auto& set) { set("alone", true); });
+  alone.background.reset();
+  const auto water = test::renderFloat(alone, 3);
+  const Scene scene = rain();
+  const auto f = test::renderFloat(scene, 3);
+  const auto bare = test::renderFloat(test::without(scene), 3);
+  int dry = 0, wet = 0;
+  for (int y = 0; y < 180; ++y)
+    for (int x = 0; x < 320; ++x) {
+      const double off = static_cast<double>(std::abs(f.at(x, y, 0) - bare.at(x, y, 0)));
+      // A pixel beside the water shows a little of what is bent within.
+      bool beside = false;
+      for (int k = 0; k < 9; ++k) beside = beside || water.at(std::clamp(x + k % 3 - 1, 0, 319), std::clamp(y + k / 3 - 1, 0, 179), 3) > 0;
+      if (!beside) {
+        QVERIFY2(off < 1e-4, qPrintable(QStringLiteral("%1, %2: %3").arg(x).arg(y).arg(off)));
+        ++dry;
+      } else {
+        wet += off > 0.01;
+      }
+    }
+  QVERIFY2(dry > 20000 && wet > 4000, qPrintable(QStringLiteral("%1, %2").arg(dry).arg(wet)));
+}
+
+void TestDroplets::againstThePlainField() {
+  Scene scene = rain({}, "gradient");
+  scene.width = 160;
+  scene.height = 90;
+  test::param(scene, 0, 1, "fall").motion = test::turn();
+  const auto plain = referenceFrame(scene, 7, 160, 90);
+  const auto f = test::renderFloat(scene, 7);
+  const auto d = test::compare(f, plain);
+  // But for where light is bent round within a pixel.
+  int off = 0;
+  for (std::size_t i = 0; i < plain.size(); ++i) off += std::abs(static_cast<double>(f.rgba[i * 4]) - plain[i][0]) > 0.03;
+  QVERIFY2(off < 40 && d.mean < 0.001, qPrintable(QStringLiteral("%1, %2").arg(off).arg(d.mean)));
+}
+
+void TestDroplets::fallsHome() {
+  Scene scene = rain([](const auto& set) { set("sway", 12.0); }, "gradient");
+  for (const char* id : {"fall", "sways"}) test::param(scene, 0, 1, id).motion = test::turn();
+  const auto first = test::renderFloat(scene, 0);
+  QVERIFY(test::renderFloat(scene, 24).rgba == first.rgba);
+  QVERIFY(test::compare(test::renderFloat(scene, 7), first).mean > 2e-3);
+}
+
+void TestDroplets::whatLeavesAtOneSideComesInAtTheOther() {
+  Scene scene = rain([](const auto& set) { set("alone", true), set("bend", 0.0), set("shine", 0.0), set("rim", 0.0); }, "flat");
+  scene.background.reset();
+  PlaneView next = PlaneView::cover(320, 180, 320, 180);
+  const auto here = test::renderFloat(scene, 2, next);
+  next.left = 320;
+  next.top = -180;
+  const auto there = test::renderFloat(scene, 2, next);
+  QVERIFY(test::meanOf(here, 3) > 0.05);
+  QVERIFY2(test::compare(here, there).mean < 1e-3, qPrintable(QString::number(test::compare(here, there).mean)));
+}
+
+QTEST_GUILESS_MAIN(TestDroplets)
+#include "tst_droplets.moc"

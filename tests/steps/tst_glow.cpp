@@ -1,0 +1,98 @@
+// Glow: nothing at nothing, it adds what it says, it falls off, what is dark does not shine, it shines beyond edges, whatever the size.
+#include <QTest>
+#include <cmath>
+
+#include "image/colour.h"
+#include "support/lens.h"
+
+using namespace oa;
+
+namespace {
+
+// A bright square in the dark.
+Scene lamp(const test::SetUp& setUp, double side = 20, int width = 320, int height = 180) {
+  Scene scene = test::stepOn(
+      "shape", "glow",
+      [&](const auto& set) {
+        set("tint", Colour{1, 1, 1, 1}), set("radius", 60.0), set("threshold", 0.0);
+        if (setUp) setUp(set);
+      },
+      width, height);
+  test::setValue(scene, 0, 0, "width", side);
+  test::setValue(scene, 0, 0, "height", side);
+  scene.background.reset();
+  return scene;
+}
+// Light over black, in all.
+double energy(const test::FloatFrame& f) {
+  double sum = 0;
+  for (int y = 0; y < f.height; ++y)
+    for (int x = 0; x < f.width; ++x) sum += srgbDecode(std::min(1.0, static_cast<double>(f.at(x, y, 1))));
+  return sum;
+}
+
+}  // namespace
+
+class TestGlow : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void noAmountIsTheSameToTheByte();
+  void addsWhatItSays();
+  void fallsOffFromTheEdgeOn();
+  void whatIsDarkDoesNotShine();
+  void lightAloneLeavesThePictureOut();
+};
+
+void TestGlow::noAmountIsTheSameToTheByte() {
+  const Scene scene = test::stepOn("gradient", "glow", [](const auto& set) { set("amount", 0.0); });
+  QVERIFY(test::renderFloat(scene, 3).rgba == test::renderFloat(test::without(scene), 3).rgba);
+}
+
+// Over an opaque black, in linear light: as much more light as there was, times the amount.
+void TestGlow::addsWhatItSays() {
+  Scene pattern = test::stepOn("gradient", "glow", [](const auto& set) {
+    set("tint", Colour{1, 1, 1, 1}), set("radius", 24.0), set("threshold", 0.0), set("amount", 0.5);
+  });
+  test::setValue(pattern, 0, 0, "kind", std::string("radial"));
+  test::setValue(pattern, 0, 0, "from", Point{0.5, 0.5});
+  test::setValue(pattern, 0, 0, "to", Point{0.6, 0.5});
+  test::setStops(pattern, 0, 0, Stops{{0, {0.6f, 0.6f, 0.6f, 1}}, {1, {0, 0, 0, 1}}});
+  const double before = energy(test::renderFloat(test::without(pattern), 0));
+  const double after = energy(test::renderFloat(pattern, 0));
+  QVERIFY2(before > 20 && std::abs(after - 1.5 * before) < 0.05 * before, qPrintable(QStringLiteral("%1, %2").arg(before).arg(after)));
+}
+
+void TestGlow::fallsOffFromTheEdgeOn() {
+  double reached[2];
+  for (const int k : {0, 1}) {
+    const auto f = test::renderFloat(lamp([&](const auto& set) { set("falloff", k == 0 ? 0.0 : 1.0); }), 0);
+    // Beyond the square there is light where nothing was, less and less of it.
+    QVERIFY(f.at(176, 90, 3) > 0.1f);
+    for (int x = 176; x < 300; ++x) QVERIFY(f.at(x, 90, 3) <= f.at(x - 1, 90, 3) + 2e-3f);
+    QVERIFY(f.at(315, 90, 3) < 0.02f);
+    reached[k] = static_cast<double>(f.at(205, 90, 3));
+    for (std::size_t i = 0; i < f.rgba.size(); i += 4)
+      for (std::size_t c = 0; c < 3; ++c) QVERIFY(f.rgba[i + c] <= f.rgba[i + 3] + 1e-5f);
+  }
+  QVERIFY2(reached[0] > 1.4 * reached[1], qPrintable(QStringLiteral("%1, %2").arg(reached[0]).arg(reached[1])));
+}
+
+void TestGlow::whatIsDarkDoesNotShine() {
+  Scene scene = test::stepOn("noise", "glow", [](const auto& set) { set("threshold", 1.0); });
+  QVERIFY(test::compare(test::renderFloat(scene, 3), test::renderFloat(test::without(scene), 3)).largest < 2e-3);
+  test::setValue(scene, 0, 1, "threshold", 0.2);
+  const auto lit = test::renderFloat(scene, 3);
+  const auto bare = test::renderFloat(test::without(scene), 3);
+  for (std::size_t i = 0; i < lit.rgba.size(); ++i) QVERIFY(lit.rgba[i] > bare.rgba[i] - 2e-3f);
+  QVERIFY(test::meanOf(lit, 0) > test::meanOf(bare, 0) + 0.02);
+}
+
+void TestGlow::lightAloneLeavesThePictureOut() {
+  const auto f = test::renderFloat(lamp([](const auto& set) { set("alone", true), set("amount", 0.0); }), 0);
+  for (const float v : f.rgba) QVERIFY(v < 1e-6f);
+  const auto lit = test::renderFloat(lamp([](const auto& set) { set("alone", true); }), 0);
+  QVERIFY(lit.at(160, 90, 3) > 0.3f && lit.at(160, 90, 3) < 1);
+}
+
+QTEST_GUILESS_MAIN(TestGlow)
+#include "tst_glow.moc"

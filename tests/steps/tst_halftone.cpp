@@ -1,0 +1,75 @@
+// Halftone: nothing at nothing, as much ink as the tone asks for, one ink or several, the same at half the size.
+#include <QTest>
+#include <cmath>
+
+#include "support/lens.h"
+
+using namespace oa;
+
+namespace {
+
+test::FloatFrame printed(float tone, const test::SetUp& more = {}) {
+  Scene scene = test::stepOn("flat", "halftone", [&](const auto& set) {
+    set("size", 12.0), set("soft", 0.0);
+    if (more) more(set);
+  });
+  test::setValue(scene, 0, 0, "colour", Colour{tone, tone, tone, 1});
+  return test::renderFloat(scene, 0);
+}
+void oneInk(const std::function<void(const std::string&, const Value&)>& set) {
+  set("inks", std::string("one")), set("ink", Colour{0, 0, 0, 1}), set("paper", Colour{1, 1, 1, 1});
+}
+
+}  // namespace
+
+class TestHalftone : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void noAmountIsTheSameToTheByte();
+  void asMuchInkAsTheToneAsksFor();
+  void onlyInkAndPaper();
+  void screensAreTurnedAgainstEachOther();
+};
+
+void TestHalftone::noAmountIsTheSameToTheByte() {
+  const Scene scene = test::stepOn("gradient", "halftone", [](const auto& set) { set("amount", 0.0); });
+  QVERIFY(test::compare(test::renderFloat(scene, 3), test::renderFloat(test::without(scene), 3)).largest == 0);
+}
+
+void TestHalftone::asMuchInkAsTheToneAsksFor() {
+  for (const char* shape : {"dots", "lines"}) {
+    double before = -1;
+    for (const float tone : {0.0f, 0.2f, 0.4f, 0.5f, 0.6f, 0.8f, 1.0f}) {
+      const double bare = test::meanOf(printed(tone, [&](const auto& set) { oneInk(set), set("shape", std::string(shape)); }), 0);
+      QVERIFY2(bare > before && std::abs(bare - static_cast<double>(tone)) < 0.17,
+               qPrintable(QStringLiteral("%1: %2").arg(static_cast<double>(tone)).arg(bare)));
+      if (tone == 0.5f) QVERIFY(std::abs(bare - 0.5) < 0.02);
+      before = bare;
+    }
+    QVERIFY(before > 0.98);
+  }
+}
+
+void TestHalftone::onlyInkAndPaper() {
+  const auto f = printed(0.4f, [](const auto& set) {
+    set("inks", std::string("one")), set("ink", Colour{0.1f, 0.2f, 0.6f, 1}), set("paper", Colour{0.9f, 0.8f, 0.7f, 1}), set("size", 30.0);
+  });
+  int between = 0;
+  for (int y = 0; y < 180; ++y)
+    for (int x = 0; x < 320; ++x) {
+      const float share = (f.at(x, y, 0) - 0.1f) / 0.8f;
+      QVERIFY(share > -1e-3f && share < 1.001f && std::abs(f.at(x, y, 2) - (0.6f + 0.1f * share)) < 1e-3f);
+      between += share > 0.02f && share < 0.98f;
+    }
+  QVERIFY2(between < 320 * 180 / 3, qPrintable(QString::number(between)));
+}
+
+void TestHalftone::screensAreTurnedAgainstEachOther() {
+  const auto f = printed(0.5f);
+  double same = 0;
+  for (std::size_t i = 0; i < f.rgba.size(); i += 4) same += std::abs(f.rgba[i] - f.rgba[i + 1]) < 0.1f;
+  QVERIFY(same < 0.75 * 320 * 180 && test::meanOf(f, 0) > 0.45 && test::meanOf(f, 1) > 0.45);
+}
+
+QTEST_GUILESS_MAIN(TestHalftone)
+#include "tst_halftone.moc"
