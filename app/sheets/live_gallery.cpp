@@ -10,6 +10,7 @@
 #include <QScrollBar>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <mutex>
 
 #include "base/parallel.h"
@@ -20,7 +21,9 @@
 namespace oa::app {
 namespace {
 
+// Pictures of a loop; many cards together hold so many.
 constexpr int kFrames = 60;
+constexpr int kAllFrames = 3600;
 
 }  // namespace
 
@@ -171,6 +174,7 @@ void LiveGallery::rebuild() {
   for (int c = 0; c < columns_; ++c) grid->setColumnStretch(c, 1);
   int row = -1;
   int place = 0;
+  bool wrapped = false;  // the last section goes over several rows, so that none has its heading beside it
   QString section;
   const auto sizeOf = [&](std::size_t first) {
     std::size_t end = first;
@@ -181,10 +185,11 @@ void LiveGallery::rebuild() {
     const GalleryItem& item = items_[i];
     if (row < 0 || item.section != section) {
       section = item.section;
-      const bool besideLast = beside_ && row >= 0 && place + sizeOf(i) <= columns_;
+      const bool besideLast = beside_ && row >= 0 && !wrapped && place + sizeOf(i) <= columns_;
       if (!besideLast) {
         row += section.isEmpty() ? 1 : 2;
         place = 0;
+        wrapped = false;
       }
       if (!section.isEmpty()) {
         auto* heading = new QLabel(section, inside);
@@ -194,6 +199,7 @@ void LiveGallery::rebuild() {
     } else if (place == columns_) {
       ++row;
       place = 0;
+      wrapped = true;
     }
     auto* card = new LiveCard(item, inside);
     connect(card, &QAbstractButton::clicked, this, [this, i] { Q_EMIT picked(static_cast<int>(i)); });
@@ -217,12 +223,13 @@ void LiveGallery::render() {
     options.run = item.run;
     renderers.push_back(std::make_unique<Renderer>(item.scene, thumb_.width(), thumb_.height(), options));
   }
-  for (int f = 0; f < kFrames; ++f)
+  const int frames = std::clamp(kAllFrames / std::max(1, static_cast<int>(items_.size())), 12, kFrames);
+  for (int f = 0; f < frames; ++f)
     for (std::size_t i = 0; i < renderers.size(); ++i) {
       if (stop_) return;
       Frame8 frame;
       const std::int64_t all = items_[i].run ? runOf(items_[i].scene).frames() : items_[i].scene.frames;
-      renderInto(*renderers[i], all * f / kFrames, Alpha::Premultiplied, frame);
+      renderInto(*renderers[i], all * f / frames, Alpha::Premultiplied, frame);
       if (stop_) return;
       const QImage image(frame.rgba.data(), frame.width, frame.height, frame.width * 4, QImage::Format_RGBA8888_Premultiplied);
       cards_[i]->addFrame(image.convertToFormat(QImage::Format_ARGB32_Premultiplied));

@@ -5,6 +5,7 @@
 #include "sheets/live_gallery.h"
 
 class QLineEdit;
+class QToolButton;
 
 namespace oa::app {
 
@@ -16,13 +17,22 @@ class StepGallery : public LiveGallery {
   void prepare();
   /// The card of a step, or -1 where it is not shown.
   [[nodiscard]] int cardOf(std::string_view step) const;
+  /// That of one of its variants.
+  [[nodiscard]] int cardOf(std::string_view step, std::string_view variant) const;
+  [[nodiscard]] QAbstractButton* variants() const;
   [[nodiscard]] QLineEdit* search() const { return search_; }
 
  private:
   void refresh();
   Document& document_;
-  std::vector<const StepSpec*> steps_;  // of the cards
+  // Of the cards: a step as it comes, or one of its variants.
+  struct Offer {
+    const StepSpec* step;
+    const StepVariant* variant;
+  };
+  std::vector<Offer> offers_;
   QLineEdit* search_;
+  QToolButton* variants_;
 };
 
 }  // namespace oa::app

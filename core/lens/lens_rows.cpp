@@ -180,7 +180,8 @@ class LensRows final : public RowMaker {
       const PixelBox box = seen_.within({0, y, width_, y + 1});
       const int x0 = box.empty() ? 0 : box.x0, x1 = box.empty() ? 0 : box.x1;
       const auto nothing = [&](int from, int end) {
-        std::memset(to + static_cast<std::ptrdiff_t>(from) * channels(), 0, sizeof(float) * static_cast<std::size_t>((end - from) * channels()));
+        std::memset(to + static_cast<std::ptrdiff_t>(from) * channels(), 0,
+                    sizeof(float) * static_cast<std::size_t>((end - from) * channels()));
       };
       nothing(0, x0);
       row(y, x0, x1, to);

@@ -12,7 +12,7 @@ struct Ball {
   Point centre;
   double radius;
   double width, height, copies;
-  double spun;      // shares of a turn
+  double spun;  // shares of a turn
   double leanC, leanS, nodC, nodS;
   double lamp[3], half[3];
   double shade, shine, rim, ground;
@@ -243,7 +243,9 @@ const ParamSpec kParams[] = {
 };
 
 const StepVariant kVariants[] = {
-    {"Planet", "Large, leaning, with a bright rim and no ground.", {{"radius", 470.0}, {"rim", 0.6}, {"ground", 0.0}, {"shine", 0.1}, {"lean", 26.0}, {"centre", Point{0.5, 0.5}}}},
+    {"Planet",
+     "Large, leaning, with a bright rim and no ground.",
+     {{"radius", 470.0}, {"rim", 0.6}, {"ground", 0.0}, {"shine", 0.1}, {"lean", 26.0}, {"centre", Point{0.5, 0.5}}}},
     {"Marble", "Small and shining.", {{"radius", 190.0}, {"shine", 1.2}, {"rim", 0.35}, {"copies", 2.0}, {"spins", 2.0}}},
     {"Paper ball", "Flat, as if it were cut out.", {{"shade", 0.0}, {"shine", 0.0}, {"rim", 0.0}, {"ground", 0.3}}},
 };
@@ -251,15 +253,16 @@ const StepVariant kVariants[] = {
 }  // namespace
 
 const StepSpec& ballStep() {
-  static const StepSpec spec{.id = "ball",
-                             .title = "Ball",
-                             .group = "body",
-                             .help = "Wraps the picture round a ball that turns by whole turns, with light, shine and a shadow on the ground.",
-                             .kind = StepKind::Area,
-                             .params = kParams,
-                             .variants = kVariants,
-                             .area = make,
-                             .reference = reference};
+  static const StepSpec spec{
+      .id = "ball",
+      .title = "Ball",
+      .group = "body",
+      .help = "Wraps the picture round a ball that turns by whole turns, with light, shine and a shadow on the ground.",
+      .kind = StepKind::Area,
+      .params = kParams,
+      .variants = kVariants,
+      .area = make,
+      .reference = reference};
   return spec;
 }
 

@@ -11,13 +11,13 @@ namespace HWY_NAMESPACE {
 struct Cloth {
   static constexpr int kWaves = 4;
   Point way;
-  Point origin;      // where it is held
+  Point origin;            // where it is held
   double wave[kWaves][2];  // waves for a pixel of the plane
   double begun[kWaves];
   double share[kWaves];
   double amount;
   double length;
-  double held;       // over how many pixels it is held
+  double held;  // over how many pixels it is held
   double shade, shine;
   double lampX, lampY;
 
@@ -60,7 +60,8 @@ struct Cloth {
     sx = N(0.0);
     sy = N(0.0);
     for (int k = 0; k < kWaves; ++k) {
-      const N rise = cosineOf(fractOf(x * N(wave[k][0]) + y * N(wave[k][1]) - N(begun[k])) * N(2 * std::numbers::pi)) * N(share[k] * length);
+      const N rise =
+          cosineOf(fractOf(x * N(wave[k][0]) + y * N(wave[k][1]) - N(begun[k])) * N(2 * std::numbers::pi)) * N(share[k] * length);
       sx = sx + rise * N(wave[k][0]);
       sy = sy + rise * N(wave[k][1]);
     }

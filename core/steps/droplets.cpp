@@ -274,9 +274,7 @@ std::shared_ptr<const RowMaker> makeDroplets(const StepContext& context, const I
   if (formula.rests()) return input.pull(context.view());
   return lensRows(std::make_unique<DropletMap>(std::move(formula), context.view()), input, context.view());
 }
-ReferenceField plainDroplets(const StepContext& context, ReferenceField input) {
-  return plainLens(Droplets(context), context.view(), std::move(input));
-}
+OA_PLAIN_LENS(Droplets)
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa

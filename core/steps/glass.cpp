@@ -178,13 +178,7 @@ const ParamSpec kParams[] = {
      .sliderMax = 180,
      .unit = Unit::Degrees,
      .rule = LoopRule::Round},
-    {.id = "shine",
-     .label = "Shine",
-     .help = "How much its edges gleam.",
-     .base = 0.35,
-     .min = 0,
-     .max = 1,
-     .unit = Unit::Share},
+    {.id = "shine", .label = "Shine", .help = "How much its edges gleam.", .base = 0.35, .min = 0, .max = 1, .unit = Unit::Share},
     glassSeed(),
 };
 

@@ -10,11 +10,11 @@ namespace HWY_NAMESPACE {
 
 struct Hinge {
   Point line;
-  Point along;   // the fold's direction; `down` is at right angles to it
+  Point along;  // the fold's direction; `down` is at right angles to it
   Point down;
   double depth;
-  double half;   // from the fold to where the picture is as large as it was
-  double length; // of what flows by
+  double half;    // from the fold to where the picture is as large as it was
+  double length;  // of what flows by
   double gone;
   double shade;
   bool mirrored;
@@ -118,33 +118,30 @@ const ParamSpec kParams[] = {
      .type = ParamType::Toggle,
      .base = true,
      .rule = LoopRule::Fixed},
-    {.id = "shade",
-     .label = "Shade",
-     .help = "How dark it is in the fold.",
-     .base = 0.55,
-     .min = 0,
-     .max = 1,
-     .unit = Unit::Share},
+    {.id = "shade", .label = "Shade", .help = "How dark it is in the fold.", .base = 0.55, .min = 0, .max = 1, .unit = Unit::Share},
 };
 
 const StepVariant kVariants[] = {
     {"Canyon", "An upright fold, deep and dark.", {{"angle", 90.0}, {"depth", 0.9}, {"shade", 0.85}}},
-    {"Open book", "The fold is near, both pages lie back.", {{"angle", 90.0}, {"depth", -0.7}, {"flow", 0.0}, {"mirrored", false}, {"shade", 0.35}}},
+    {"Open book",
+     "The fold is near, both pages lie back.",
+     {{"angle", 90.0}, {"depth", -0.7}, {"flow", 0.0}, {"mirrored", false}, {"shade", 0.35}}},
     {"Into the slit", "Both halves run into a slanting fold.", {{"angle", -24.0}, {"flow", -1.0}, {"depth", 0.7}}},
 };
 
 }  // namespace
 
 const StepSpec& hingeStep() {
-  static const StepSpec spec{.id = "hinge",
-                             .title = "Hinge",
-                             .group = "fold",
-                             .help = "Folds the picture along a line, so that both halves recede; it flows out of the fold, or into it, for ever.",
-                             .kind = StepKind::Area,
-                             .params = kParams,
-                             .variants = kVariants,
-                             .area = make,
-                             .reference = reference};
+  static const StepSpec spec{
+      .id = "hinge",
+      .title = "Hinge",
+      .group = "fold",
+      .help = "Folds the picture along a line, so that both halves recede; it flows out of the fold, or into it, for ever.",
+      .kind = StepKind::Area,
+      .params = kParams,
+      .variants = kVariants,
+      .area = make,
+      .reference = reference};
   return spec;
 }
 

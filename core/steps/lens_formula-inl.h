@@ -249,6 +249,17 @@ ReferenceField plainLens(Formula formula, const PlaneView& view, ReferenceField 
 }  // namespace oa
 HWY_AFTER_NAMESPACE();
 
+// The plain path is the same for all targets: it is compiled for one.
+#undef OA_PLAIN_LENS
+#if HWY_TARGET == HWY_STATIC_TARGET
+#define OA_PLAIN_LENS(Formula)                                                      \
+  ReferenceField plain##Formula(const StepContext& context, ReferenceField input) { \
+    return plainLens(Formula(context), context.view(), std::move(input));           \
+  }
+#else
+#define OA_PLAIN_LENS(Formula)
+#endif
+
 // Behind the formula, within the target's namespace.
 #define OA_LENS_FORMULA(Formula)                                                                                       \
   std::shared_ptr<const RowMaker> make##Formula(const StepContext& context, const Input& input) {                      \
@@ -256,19 +267,16 @@ HWY_AFTER_NAMESPACE();
     if (formula.rests()) return input.pull(context.view());                                                            \
     return lensRows(std::make_unique<FormulaMap<Formula>>(std::move(formula), context.view()), input, context.view()); \
   }                                                                                                                    \
-  ReferenceField plain##Formula(const StepContext& context, ReferenceField input) {                                    \
-    return plainLens(Formula(context), context.view(), std::move(input));                                              \
-  }
+  OA_PLAIN_LENS(Formula)
 
 // Once, in front of the table: `make` and `reference` for the StepSpec.
 #define OA_LENS_STEP(Formula)                                                                   \
   HWY_EXPORT(make##Formula);                                                                    \
-  HWY_EXPORT(plain##Formula);                                                                   \
   static std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) { \
     return HWY_DYNAMIC_DISPATCH(make##Formula)(context, input);                                 \
   }                                                                                             \
   static ReferenceField reference(const StepContext& context, ReferenceField input) {           \
-    return HWY_DYNAMIC_DISPATCH(plain##Formula)(context, std::move(input));                     \
+    return HWY_STATIC_DISPATCH(plain##Formula)(context, std::move(input));                      \
   }
 
 #endif

@@ -12,6 +12,8 @@ struct Mirror {
   Point at;
   double c, s;
   bool quarters;
+  bool facing;
+  double apart;
   double side, other;  // which half is kept: 1 or -1, across and down
 
   explicit Mirror(const StepContext& context)
@@ -19,6 +21,8 @@ struct Mirror {
         c(std::cos(context.number("angle") * kDegree)),
         s(std::sin(context.number("angle") * kDegree)),
         quarters(context.choice("parts") == "quarters"),
+        facing(context.choice("parts") == "facing"),
+        apart(context.number("apart")),
         side(context.toggle("flip") ? 1 : -1),
         other(context.toggle("flipDown") ? 1 : -1) {}
 
@@ -29,6 +33,14 @@ struct Mirror {
   void from(N& px, N& py) const {
     const N dx = px - N(at.x);
     const N dy = py - N(at.y);
+    if (facing) {
+      // Between the two nothing is touched; beyond them it goes there and back.
+      const N t = dx * N(c) + dy * N(s);
+      const N off = whereLess(absOf(t), N(apart / 2), N(0.0), mirroredOf(t + N(apart / 2), apart) - N(apart / 2) - t);
+      px = px + off * N(c);
+      py = py + off * N(s);
+      return;
+    }
     const N over = minOf(N(0.0), (dx * N(c) + dy * N(s)) * N(side));
     px = px - over * N(2 * side * c);
     py = py - over * N(2 * side * s);
@@ -57,11 +69,21 @@ namespace {
 const ParamSpec kParams[] = {
     {.id = "parts",
      .label = "Parts",
-     .help = "Halves at one line, or quarters at two.",
+     .help = "Halves at one line, quarters at two, or all that two mirrors show that face each other.",
      .type = ParamType::Choice,
      .base = std::string("halves"),
      .rule = LoopRule::Fixed,
-     .choices = {"halves", "quarters"}},
+     .choices = {"halves", "quarters", "facing"}},
+    {.id = "apart",
+     .label = "Apart",
+     .help = "How far the two mirrors are from each other.",
+     .base = 420.0,
+     .min = 4,
+     .max = 16384,
+     .sliderMin = 40,
+     .sliderMax = 2000,
+     .unit = Unit::Pixels,
+     .shownWhen = ShownWhen{"parts", {"facing"}}},
     field_params::place("line", "Line", {0.5, 0.5},
                         "A place of the mirror; 0 to 1 across and down the frame. Far outside, nothing is changed."),
     {.id = "angle",
@@ -81,7 +103,8 @@ const ParamSpec kParams[] = {
      .help = "Keeps what lies before the mirror, not what lies behind it.",
      .type = ParamType::Toggle,
      .base = false,
-     .rule = LoopRule::Fixed},
+     .rule = LoopRule::Fixed,
+     .shownWhen = ShownWhen{"parts", {"halves", "quarters"}}},
     {.id = "flipDown",
      .label = "Lower half",
      .help = "The same of the second mirror.",
@@ -93,7 +116,9 @@ const ParamSpec kParams[] = {
 
 const StepVariant kVariants[] = {
     {"Still lake", "What stands above lies mirrored below.", {{"angle", 90.0}, {"line", Point{0.5, 0.6}}}},
-    {"Four corners", "The upper left in all four.", {{"parts", std::string("quarters")}}},
+    {"Between two mirrors",
+     "Above and below it is seen again, and again.",
+     {{"parts", std::string("facing")}, {"angle", 90.0}, {"apart", 360.0}}},
     {"Turning leaf", "A mirror that goes round.", {}, {{"angle", MotionKind::Turn, 0.0, 1}}},
 };
 

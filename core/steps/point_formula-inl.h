@@ -191,22 +191,30 @@ ReferenceField plainPoint(Formula formula, ReferenceField input) {
 }  // namespace oa
 HWY_AFTER_NAMESPACE();
 
+// The plain path is the same for all targets: it is compiled for one.
+#undef OA_PLAIN_POINT
+#if HWY_TARGET == HWY_STATIC_TARGET
+#define OA_PLAIN_POINT(Formula) \
+  ReferenceField plain##Formula(const StepContext& context, ReferenceField input) { return plainPoint(Formula(context), std::move(input)); }
+#else
+#define OA_PLAIN_POINT(Formula)
+#endif
+
 // Behind the formula, within the target's namespace.
 #define OA_POINT_FORMULA(Formula)                                                        \
   std::unique_ptr<PointKernel> make##Formula(const StepContext& context, int channels) { \
     return std::make_unique<PointSpans<Formula>>(Formula(context), channels);            \
   }                                                                                      \
-  ReferenceField plain##Formula(const StepContext& context, ReferenceField input) { return plainPoint(Formula(context), std::move(input)); }
+  OA_PLAIN_POINT(Formula)
 
 // Once, in front of the table: `make` and `reference` for the StepSpec.
 #define OA_POINT_STEP(Formula)                                                         \
   HWY_EXPORT(make##Formula);                                                           \
-  HWY_EXPORT(plain##Formula);                                                          \
   static std::unique_ptr<PointKernel> make(const StepContext& context, int channels) { \
     return HWY_DYNAMIC_DISPATCH(make##Formula)(context, channels);                     \
   }                                                                                    \
   static ReferenceField reference(const StepContext& context, ReferenceField input) {  \
-    return HWY_DYNAMIC_DISPATCH(plain##Formula)(context, std::move(input));            \
+    return HWY_STATIC_DISPATCH(plain##Formula)(context, std::move(input));             \
   }
 
 #endif

@@ -89,13 +89,7 @@ const ParamSpec kParams[] = {
      .sliderMax = 300,
      .unit = Unit::Pixels,
      .logScale = true},
-    {.id = "share",
-     .label = "Share",
-     .help = "How many of the bands are torn.",
-     .base = 0.5,
-     .min = 0,
-     .max = 1,
-     .unit = Unit::Share},
+    {.id = "share", .label = "Share", .help = "How many of the bands are torn.", .base = 0.5, .min = 0, .max = 1, .unit = Unit::Share},
     {.id = "uneven",
      .label = "Uneven",
      .help = "How many bands are taken together to wide ones.",
@@ -120,7 +114,9 @@ const ParamSpec kParams[] = {
 
 const StepVariant kVariants[] = {
     {"Bad tape", "A few bands, torn anew every fourth frame.", {{"share", 0.25}, {"height", 14.0}, {"amount", 60.0}, {"held", 4.0}}},
-    {"Slats", "All bands are shifted, even and at rest.", {{"share", 1.0}, {"uneven", 0.0}, {"height", 90.0}, {"held", 0.0}, {"angle", 90.0}}},
+    {"Slats",
+     "All bands are shifted, even and at rest.",
+     {{"share", 1.0}, {"uneven", 0.0}, {"height", 90.0}, {"held", 0.0}, {"angle", 90.0}}},
     {"Torn apart", "Wide bands, far aside.", {{"amount", 420.0}, {"uneven", 1.0}, {"share", 0.8}, {"held", 12.0}}},
 };
 

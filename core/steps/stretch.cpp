@@ -11,16 +11,17 @@ namespace HWY_NAMESPACE {
 struct Stretch {
   Point centre;
   Point way;
-  double half;    // from the centre to where streaks begin
-  double soft;    // over how far they do
-  double fade;    // how far they go on; 0: for ever
+  double half;  // from the centre to where streaks begin
+  double soft;  // over how far they do
+  double fade;  // how far they go on; 0: for ever
   bool ahead, behind;
   double amount;
 
   explicit Stretch(const StepContext& context)
       : centre(placeOf(context, "centre")),
         way{std::cos(context.number("angle") * kDegree), std::sin(context.number("angle") * kDegree)},
-        half((std::abs(way.x) * context.view().frameWidth + std::abs(way.y) * context.view().frameHeight) / 2 * (1 - context.number("amount"))),
+        half((std::abs(way.x) * context.view().frameWidth + std::abs(way.y) * context.view().frameHeight) / 2 *
+             (1 - context.number("amount"))),
         soft(context.number("soft") * half * 0.999),
         fade(context.number("fade")),
         ahead(context.choice("sides") != "behind"),
@@ -102,13 +103,7 @@ const ParamSpec kParams[] = {
      .base = std::string("both"),
      .rule = LoopRule::Fixed,
      .choices = {"both", "ahead", "behind"}},
-    {.id = "soft",
-     .label = "Soft",
-     .help = "How gently streaks begin.",
-     .base = 0.5,
-     .min = 0,
-     .max = 1,
-     .unit = Unit::Share},
+    {.id = "soft", .label = "Soft", .help = "How gently streaks begin.", .base = 0.5, .min = 0, .max = 1, .unit = Unit::Share},
     {.id = "fade",
      .label = "Fade",
      .help = "How far streaks go before they are gone; 0 for ever.",
@@ -130,15 +125,16 @@ const StepVariant kVariants[] = {
 }  // namespace
 
 const StepSpec& stretchStep() {
-  static const StepSpec spec{.id = "stretch",
-                             .title = "Stretch",
-                             .group = "bend",
-                             .help = "Draws the picture out at one side or both, as wet paint is smeared: from where it begins there are streaks alone.",
-                             .kind = StepKind::Area,
-                             .params = kParams,
-                             .variants = kVariants,
-                             .area = make,
-                             .reference = reference};
+  static const StepSpec spec{
+      .id = "stretch",
+      .title = "Stretch",
+      .group = "bend",
+      .help = "Draws the picture out at one side or both, as wet paint is smeared: from where it begins there are streaks alone.",
+      .kind = StepKind::Area,
+      .params = kParams,
+      .variants = kVariants,
+      .area = make,
+      .reference = reference};
   return spec;
 }
 

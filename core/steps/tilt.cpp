@@ -12,8 +12,8 @@ struct Tilt {
   bool tunnel;
   // From a place that is shown to one that is read, as a projective map: (x, y, w), both divided by w.
   double map[9];
-  double fade;     // how much of what lies near the horizon is let go
-  double reach;    // w at which it begins to: as much smaller as the picture appears
+  double fade;   // how much of what lies near the horizon is let go
+  double reach;  // w at which it begins to: as much smaller as the picture appears
   // Of the tunnel.
   Point centre;
   double width, height, copies, radius, gone, turn, deep;
@@ -81,9 +81,15 @@ struct Tilt {
     // Corners in one line make no picture: it stays as it is.
     const double g = std::abs(whole) < 1e-9 ? 0 : (sx * dy2 - dx2 * sy) / whole;
     const double h = std::abs(whole) < 1e-9 ? 0 : (dx1 * sy - sx * dy1) / whole;
-    const double seen[9] = {(p[1].x - p[0].x + g * p[1].x) / width, (p[3].x - p[0].x + h * p[3].x) / height, p[0].x,
-                            (p[1].y - p[0].y + g * p[1].y) / width, (p[3].y - p[0].y + h * p[3].y) / height, p[0].y,
-                            g / width,                              h / height,                              1};
+    const double seen[9] = {(p[1].x - p[0].x + g * p[1].x) / width,
+                            (p[3].x - p[0].x + h * p[3].x) / height,
+                            p[0].x,
+                            (p[1].y - p[0].y + g * p[1].y) / width,
+                            (p[3].y - p[0].y + h * p[3].y) / height,
+                            p[0].y,
+                            g / width,
+                            h / height,
+                            1};
     const double size = seen[0] * seen[4] - seen[1] * seen[3];
     adjugate(seen, map);
     if (std::abs(whole) < 1e-9 || std::abs(size) < 1e-9)
@@ -278,15 +284,16 @@ const StepVariant kVariants[] = {
 }  // namespace
 
 const StepSpec& tiltStep() {
-  static const StepSpec spec{.id = "tilt",
-                             .title = "Tilt",
-                             .group = "fold",
-                             .help = "Lays the picture back in space: a floor, a ceiling, a wall, a sheet held by its corners, or a tunnel to look through.",
-                             .kind = StepKind::Area,
-                             .params = kParams,
-                             .variants = kVariants,
-                             .area = make,
-                             .reference = reference};
+  static const StepSpec spec{
+      .id = "tilt",
+      .title = "Tilt",
+      .group = "fold",
+      .help = "Lays the picture back in space: a floor, a ceiling, a wall, a sheet held by its corners, or a tunnel to look through.",
+      .kind = StepKind::Area,
+      .params = kParams,
+      .variants = kVariants,
+      .area = make,
+      .reference = reference};
   return spec;
 }
 

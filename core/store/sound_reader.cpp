@@ -14,7 +14,7 @@ constexpr const char* kDecoders =
     "aac,mp3float,mp3,opus,libopus,vorbis,flac,alac,ac3,pcm_u8,pcm_s16le,pcm_s24le,pcm_s32le,pcm_f32le,pcm_f64le,pcm_s16be,pcm_s24be,"
     // Beside the sound of a clip stand its pictures, and there may be one of a record's sleeve.
     "h264,hevc,libdav1d,vp8,vp9,prores,png,ffv1,mjpeg,mpeg4";
-constexpr double kMostSeconds = 60;
+constexpr double kMostSecondsToRead = 60;
 
 const char* demuxerOf(MediaKind kind) {
   switch (kind) {
@@ -97,7 +97,7 @@ Result<std::shared_ptr<const Sound>> readSound(MediaKind kind, const MediaSource
   auto input = AvInput::open(source, demuxerOf(kind), kDecoders);
   if (!input) return tl::unexpected(broken(kind));
   AVFormatContext& format = *(*input)->context();
-  (*input)->limit(kMostSeconds);
+  (*input)->limit(kMostSecondsToRead);
   format.probesize = 4 << 20;
   if (avformat_find_stream_info(&format, nullptr) < 0) return tl::unexpected(broken(kind));
   const int index = av_find_best_stream(&format, AVMEDIA_TYPE_AUDIO, -1, -1, nullptr, 0);

@@ -13,6 +13,7 @@ class TestMirror : public QObject {
   void halvesAreEqualToTheBit();
   void quartersAreEqualToTheBit();
   void anyLine();
+  void facingMirrorsShowItForEver();
 };
 
 void TestMirror::farAwayItChangesNothing() {
@@ -61,6 +62,20 @@ void TestMirror::anyLine() {
       if (!read.inFrame(wanted)) continue;
       const Point p = read.at(x, y);
       QVERIFY(std::hypot(p.x - wanted.x, p.y - wanted.y) < 0.1);
+    }
+}
+
+void TestMirror::facingMirrorsShowItForEver() {
+  const Scene scene =
+      test::stepOn("noise", "mirror", [](const auto& set) { set("parts", std::string("facing")), set("angle", 90.0), set("apart", 40.0); });
+  const auto f = test::renderFloat(scene, 3);
+  const auto bare = test::renderFloat(test::without(scene), 3);
+  // From row 70 to row 109 it is as it was; beyond, mirrored, and mirrored again.
+  for (int y = 72; y < 108; ++y)
+    for (int x = 0; x < 320; ++x) {
+      QVERIFY(std::abs(f.at(x, y, 0) - bare.at(x, y, 0)) < 1e-5f);
+      QVERIFY(std::abs(f.at(x, 219 - y, 0) - f.at(x, y, 0)) < 1e-4f && std::abs(f.at(x, 139 - y, 0) - f.at(x, y, 0)) < 1e-4f);
+      if (y > 90) QVERIFY(std::abs(f.at(x, y - 80, 0) - f.at(x, y, 0)) < 1e-4f);
     }
 }
 
