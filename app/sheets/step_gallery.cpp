@@ -26,7 +26,7 @@ Scene shownWith(const Scene& scene, Id layer, const StepSpec& step, const StepVa
 
 // In the order of work: what tones there are, what colours, then what is done to them.
 int rankOf(std::string_view group) {
-  constexpr std::string_view kOrder[] = {"tone", "colour", "soften", "light", "bend", "fold", "body", "surface"};
+  constexpr std::string_view kOrder[] = {"tone", "texture", "soften", "colour", "light", "bend", "fold", "body", "surface"};
   return static_cast<int>(std::find(std::begin(kOrder), std::end(kOrder), group) - std::begin(kOrder));
 }
 

@@ -37,6 +37,7 @@ struct Room {
     StepGallery& gallery = w.stepGallery();
     const int card = gallery.cardOf(step, variant);
     QVERIFY2(card >= 0, step);
+    turn();
     if (gallery.card(card)->visibleRegion().isEmpty()) {
       hands.count();
       gallery.findChild<QScrollArea*>()->ensureWidgetVisible(gallery.card(card));
