@@ -244,6 +244,7 @@ void LiveGallery::start() {
 void LiveGallery::showEvent(QShowEvent*) {
   start();
   timer_.start();
+  scroll_->verticalScrollBar()->setValue(0);
   if (!cards_.empty()) cards_.front()->setFocus();
 }
 

@@ -26,7 +26,7 @@ Scene shownWith(const Scene& scene, Id layer, const StepSpec& step, const StepVa
 
 // In the order of work: what tones there are, what colours, then what is done to them.
 int rankOf(std::string_view group) {
-  constexpr std::string_view kOrder[] = {"tone", "texture", "soften", "colour", "light", "bend", "fold", "body", "surface"};
+  constexpr std::string_view kOrder[] = {"tone", "texture", "soften", "colour", "bend", "light", "body", "fold", "surface"};
   return static_cast<int>(std::find(std::begin(kOrder), std::end(kOrder), group) - std::begin(kOrder));
 }
 
@@ -36,7 +36,7 @@ constexpr std::size_t kFew = 3;
 }  // namespace
 
 StepGallery::StepGallery(Document& document, QWidget* parent)
-    : LiveGallery(tr("Add a step"), QString(), 6, QSize(240, 135), parent), document_(document) {
+    : LiveGallery(tr("Add a step"), QString(), 8, QSize(240, 135), parent), document_(document) {
   setSectionsBeside(true);
   search_ = new QLineEdit(this);
   search_->setObjectName(QStringLiteral("stepSearch"));

@@ -172,9 +172,11 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
   if (std::all_of(std::begin(all), std::end(all), [](const Region& region) { return region.empty(); })) all[-kFinest].add({0, 0, 1, 1});
   // What would be many times the view is left to the next coarser level.
   const double own = static_cast<double>(view.width) * view.height + 65536;
+  // Of very large views memory for one plane has to do.
+  const bool large = own > 9e6;
   for (int k = 0; k + 1 < kLevels; ++k) {
     const int level = k + kFinest;
-    if (all[k].pixels(std::exp2(-level)) <= own * (level < 0 ? 1.2 : 3)) continue;
+    if (all[k].pixels(std::exp2(-level)) <= own * (level < 0 ? (large ? 0 : 1.2) : large ? 1.5 : 3)) continue;
     all[k + 1].add(all[k]);
     all[k] = Region();
   }

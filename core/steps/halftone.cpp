@@ -16,6 +16,7 @@ struct Halftone {
   bool lines;
   bool each;
   double sharp;
+  double clean;  // how much of all tones the screen covers: the rest is left for its soft edges, so that black and white stay clean
   double amount;
   double ink[3], paper[3];
 
@@ -36,7 +37,9 @@ struct Halftone {
       down[k][1] = across[k][0];
     }
     // Edges are never harder than a pixel.
-    sharp = 1 / std::max(0.03 + 0.6 * context.number("soft"), 2.4 * places.pixel / size);
+    const double runs = 0.03 + 0.6 * context.number("soft");
+    sharp = 1 / std::max(runs, 2.4 * places.pixel / size);
+    clean = 1 - runs;
     const Colour inkColour = context.colour("ink");
     const Colour paperColour = context.colour("paper");
     const float inks[3] = {inkColour.r, inkColour.g, inkColour.b};
@@ -61,9 +64,8 @@ struct Halftone {
     for (int k = 0; k < 3; ++k) {
       const N u = x * N(across[k][0]) + y * N(across[k][1]);
       const N v = x * N(down[k][0]) + y * N(down[k][1]);
-      // Black and white stay clean: an edge is never wider than what is left of its tone.
       const N screen = lines ? wave(v) : N(0.5) * (wave(u) + wave(v));
-      out[k] = N(0.5) + (screen - N(0.5)) * N(std::max(0.0, 1 - 1 / sharp));
+      out[k] = N(0.5) + (screen - N(0.5)) * N(clean);
     }
   }
 
