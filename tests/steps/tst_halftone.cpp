@@ -10,7 +10,7 @@ namespace {
 
 test::FloatFrame printed(float tone, const test::SetUp& more = {}) {
   Scene scene = test::stepOn("flat", "halftone", [&](const auto& set) {
-    set("size", 12.0), set("soft", 0.0);
+    set("size", 24.0), set("soft", 0.0);
     if (more) more(set);
   });
   test::setValue(scene, 0, 0, "colour", Colour{tone, tone, tone, 1});
