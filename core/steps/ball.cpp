@@ -77,8 +77,11 @@ struct Ball {
     const N z = up * N(nodS) + n[2] * N(nodC);
     const N around = angleOf(x, z) * N(0.5 / std::numbers::pi);
     const N upward = angleOf(y, rootOf(maxOf(N(1e-4), N(1.0) - y * y))) * N(1 / std::numbers::pi);
+    // About its poles, where all meridians run together, so do they.
+    const N ring = minOf(N(1.0), rootOf(maxOf(N(1e-4), N(1.0) - y * y)) * N(radius / (2 * pixel)));
     // There and back, so that no seam is left, however often it goes round.
-    const N u = mirroredOf((N(0.25 / copies) + fractOf(around - N(spun))) * N(2 * copies), 1.0) * N(width);
+    const N share = mirroredOf((N(0.25 / copies) + fractOf(around - N(spun))) * N(2 * copies), 1.0);
+    const N u = (N(0.5) + (share - N(0.5)) * ring) * N(width);
     const N v = (N(0.5) + upward) * N(height);
     px = px + (u - px) * N(amount);
     py = py + (v - py) * N(amount);

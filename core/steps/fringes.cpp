@@ -4,8 +4,7 @@
 
 #include "fields/field_params.h"
 #include "image/combined.h"
-#include "image/grey.h"
-#include "image/resampled.h"
+#include "image/plain_reading.h"
 #include "steps/step.h"
 
 namespace oa {
@@ -106,15 +105,14 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
   return [=](int px, int py) {
     const auto read = [&](const Affine& to) {
       const Point at = view.pixel(to(view.place(px, py)));
-      const double cx = std::floor(at.x), cy = std::floor(at.y);
       ReferencePixel sum;
       sum.v = {};
-      for (int corner = 0; corner < 4; ++corner) {
-        const double weight = (corner & 1 ? at.x - cx : 1 - at.x + cx) * (corner >> 1 ? at.y - cy : 1 - at.y + cy);
-        ReferencePixel p = input(static_cast<int>(cx) + (corner & 1), static_cast<int>(cy) + (corner >> 1));
-        if (p.channels == 1) p = {4, {std::clamp(p.v[0], 0.0, 1.0), std::clamp(p.v[0], 0.0, 1.0), std::clamp(p.v[0], 0.0, 1.0), 1}};
+      eachOfFour(at.x, at.y, [&](double weight, int x, int y) {
+        ReferencePixel p = input(x, y);
+        const double grey = std::clamp(p.v[0], 0.0, 1.0);
+        if (p.channels == 1) p = {4, {grey, grey, grey, 1}};
         for (std::size_t c = 0; c < 4; ++c) sum.v[c] += weight * p.v[c];
-      }
+      });
       return sum;
     };
     const ReferencePixel red = read(back[0]), green = read({}), blue = read(back[1]);

@@ -28,6 +28,7 @@
 
 #include "base/numbers.h"
 #include "base/random.h"
+#include "image/plain_reading.h"
 #include "lens/lens_rows.h"
 #include "simd/dual-inl.h"
 #include "steps/step.h"
@@ -222,14 +223,11 @@ ReferenceField plainLens(Formula formula, const PlaneView& view, ReferenceField 
       double y = view.planeY(px + (k % side + 0.5) / side - 0.5, py + (k / side + 0.5) / side - 0.5);
       formula.from(x, y);
       const Point at = view.pixel({std::clamp(x, -1e8, 1e8), std::clamp(y, -1e8, 1e8)});
-      const double cx = std::floor(at.x);
-      const double cy = std::floor(at.y);
-      for (int corner = 0; corner < 4; ++corner) {
-        const double weight = (corner & 1 ? at.x - cx : 1 - at.x + cx) * (corner >> 1 ? at.y - cy : 1 - at.y + cy) / (side * side);
-        const ReferencePixel p = input(static_cast<int>(cx) + (corner & 1), static_cast<int>(cy) + (corner >> 1));
+      eachOfFour(at.x, at.y, [&](double weight, int fromX, int fromY) {
+        const ReferencePixel p = input(fromX, fromY);
         sum.channels = std::max(sum.channels, p.channels);
-        for (std::size_t c = 0; c < 4; ++c) sum.v[c] += weight * p.v[c];
-      }
+        for (std::size_t c = 0; c < 4; ++c) sum.v[c] += weight / (side * side) * p.v[c];
+      });
     }
     if constexpr (lightsPixels<Formula>()) {
       const double grey = std::clamp(sum.v[0], 0.0, 1.0);

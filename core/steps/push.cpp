@@ -6,8 +6,8 @@
 #include "fields/field_params.h"
 #include "fields/softened.h"
 #include "image/colour.h"
-#include "image/combined.h"
 #include "image/plain_blur.h"
+#include "image/plain_reading.h"
 #include "image/sampling.h"
 #include "lens/lens_rows.h"
 #include "lens/shift_map.h"
@@ -217,13 +217,11 @@ ReferenceField plainLooking(const StepContext& context, ReferenceField input, Re
     for (int k = 0; k < side * side; ++k) {
       const double u = (k % side + 0.5) / side - 0.5, v = (k / side + 0.5) / side - 0.5;
       const Point from{here.x + u * (right.x - here.x) + v * (below.x - here.x), here.y + u * (right.y - here.y) + v * (below.y - here.y)};
-      const double cx = std::floor(from.x), cy = std::floor(from.y);
-      for (int corner = 0; corner < 4; ++corner) {
-        const double weight = (corner & 1 ? from.x - cx : 1 - from.x + cx) * (corner >> 1 ? from.y - cy : 1 - from.y + cy) / (side * side);
-        const ReferencePixel p = input(static_cast<int>(cx) + (corner & 1), static_cast<int>(cy) + (corner >> 1));
+      eachOfFour(from.x, from.y, [&](double weight, int fromX, int fromY) {
+        const ReferencePixel p = input(fromX, fromY);
         sum.channels = std::max(sum.channels, p.channels);
-        for (std::size_t c = 0; c < 4; ++c) sum.v[c] += weight * p.v[c];
-      }
+        for (std::size_t c = 0; c < 4; ++c) sum.v[c] += weight / (side * side) * p.v[c];
+      });
     }
     return sum;
   };

@@ -7,6 +7,7 @@
 #include "image/combined.h"
 #include "image/grow.h"
 #include "image/plain_blur.h"
+#include "image/plain_reading.h"
 #include "image/sampling.h"
 #include "image/stacked.h"
 #include "steps/step.h"
@@ -139,13 +140,8 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
   };
   const auto soft = plainBlur(
       [=](int x, int y) {
-        const double px = x - off.x, py = y - off.y;
-        const int cx = static_cast<int>(std::floor(px)), cy = static_cast<int>(std::floor(py));
         double sum = 0;
-        for (int k = 0; k < 4; ++k) {
-          const double w = (k & 1 ? px - cx : 1 - px + cx) * (k >> 1 ? py - cy : 1 - py + cy);
-          if (w > 0) sum += w * spreadAt(cx + (k & 1), cy + (k >> 1));
-        }
+        eachOfFour(x - off.x, y - off.y, [&](double weight, int u, int v) { sum += weight * spreadAt(u, v); });
         return PlainPixel{sum};
       },
       shade.sigma);

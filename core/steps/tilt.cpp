@@ -139,7 +139,6 @@ struct Tilt {
 
   template <class N>
   void light(N px, N py, N (&c)[4]) const {
-    N there(1.0);
     if (tunnel) {
       const N dx = px - N(centre.x);
       const N dy = py - N(centre.y);
@@ -147,8 +146,8 @@ struct Tilt {
       for (int k = 0; k < 3; ++k) c[k] = c[k] * seen;
       return;
     }
-    there = softOf(depth(px, py) * N(1 / reach) - N(0.12));
     if (opaque()) return;
+    const N there = softOf(depth(px, py) * N(1 / reach) - N(0.12));
     for (int k = 0; k < 4; ++k) c[k] = c[k] * there;
   }
 };

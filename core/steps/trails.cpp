@@ -6,7 +6,7 @@
 #include "base/affine.h"
 #include "fields/field_params.h"
 #include "image/combined.h"
-#include "image/grey.h"
+#include "image/plain_reading.h"
 #include "steps/step.h"
 
 namespace oa {
@@ -192,17 +192,13 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
     for (int k = 0; k <= past.count; ++k) {
       const Point at =
           k == 0 ? Point{static_cast<double>(px), static_cast<double>(py)} : view.pixel(past.way(k).inverse()(view.place(px, py)));
-      const double cx = std::floor(at.x + 1e-9), cy = std::floor(at.y + 1e-9);
       ReferencePixel p;
       p.v = {};
-      for (int corner = 0; corner < 4; ++corner) {
-        const double weight = (corner & 1 ? at.x - cx : 1 - at.x + cx) * (corner >> 1 ? at.y - cy : 1 - at.y + cy);
-        if (std::abs(weight) < 1e-12) continue;
-        const ReferencePixel part =
-            then[static_cast<std::size_t>(k)](static_cast<int>(cx) + (corner & 1), static_cast<int>(cy) + (corner >> 1));
+      eachOfFour(at.x, at.y, [&](double weight, int x, int y) {
+        const ReferencePixel part = then[static_cast<std::size_t>(k)](x, y);
         p.channels = std::max(p.channels, part.channels);
         for (std::size_t c = 0; c < 4; ++c) p.v[c] += weight * part.v[c];
-      }
+      });
       const double share = past.shares[static_cast<std::size_t>(k)];
       if (k == 0) {
         sum = p;
