@@ -69,7 +69,7 @@ class LensLevels {
 };
 
 /// So far from a level nothing but it is read; between two it goes over from one to the other.
-inline constexpr float kLevelAlone = 0.35f;
+inline constexpr float kLevelAlone = 0.4f;
 /// The share of the coarser of two neighbouring levels.
 inline float shareOfCoarser(float level, int finer) {
   const float share = (level - static_cast<float>(finer) - kLevelAlone) / (1 - 2 * kLevelAlone);
