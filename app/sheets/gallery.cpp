@@ -36,7 +36,9 @@ Gallery::Gallery(QWidget* parent)
   for (Scene& scene : starterScenes()) {
     GalleryItem item;
     item.name = text(scene.name);
-    item.details = tr("%1 layers · %2 s").arg(scene.layers.size()).arg(text(numberText(scene.seconds(), 1)));
+    item.details = (scene.layers.size() == 1 ? tr("%1 layer · %2 s") : tr("%1 layers · %2 s"))
+                       .arg(scene.layers.size())
+                       .arg(text(numberText(scene.seconds(), 1)));
     item.scene = std::move(scene);
     list.push_back(std::move(item));
   }
