@@ -29,7 +29,7 @@ std::vector<PlainPixel> pieceAt(const PlainPicture& source, const Kernel& kernel
   for (int y = 0; y < rows; ++y) {
     for (int x = 0; x < rows; ++x) row[static_cast<std::size_t>(x)] = source(x0 + x - kernel.reach, y0 + y - kernel.reach);
     for (int x = 0; x < kPiece; ++x) {
-      PlainPixel& sum = across[static_cast<std::size_t>(y * kPiece + x)];
+      PlainPixel& sum = across[static_cast<std::size_t>(y) * kPiece + static_cast<std::size_t>(x)];
       sum = {};
       for (std::size_t k = 0; k < kernel.weights.size(); ++k)
         for (std::size_t c = 0; c < 4; ++c) sum[c] += kernel.weights[k] * row[static_cast<std::size_t>(x) + k][c];

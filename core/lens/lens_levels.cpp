@@ -167,7 +167,7 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
       4);
   Region all[kLevels];
   for (int r = 0; r < rows; ++r)
-    for (int k = 0; k < kLevels; ++k) all[k].add(regions[static_cast<std::size_t>(r * kLevels + k)]);
+    for (int k = 0; k < kLevels; ++k) all[k].add(regions[static_cast<std::size_t>(r) * kLevels + static_cast<std::size_t>(k)]);
   // Where nothing is seen something is read all the same: it says how many channels there are.
   if (std::all_of(std::begin(all), std::end(all), [](const Region& region) { return region.empty(); })) all[-kFinest].add({0, 0, 1, 1});
   // What would be many times the view is left to the next coarser level.

@@ -72,7 +72,7 @@ Affine wayOf(const StepContext& context, double side) {
 
 std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {
   const PlaneView& view = context.view();
-  const auto rows = input.pull(view);
+  auto rows = input.pull(view);
   if (context.number("amount") == 0) return rows;
   const auto moved = [&](double side) { return input.pull(view.through(wayOf(context, side), view.frameWidth, view.frameHeight)); };
   const auto red = moved(1);

@@ -192,7 +192,7 @@ std::shared_ptr<const RowMaker> shineOf(const Light& light, const Input& input, 
 std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {
   const PlaneView& view = context.view();
   const Light light(context);
-  const auto rows = input.pull(view);
+  auto rows = input.pull(view);
   if (light.rests) return rows;
   const int channels = rows->channels();
   auto shine = shineOf(light, input, view, channels);

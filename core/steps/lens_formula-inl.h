@@ -219,8 +219,10 @@ ReferenceField plainLens(Formula formula, const PlaneView& view, ReferenceField 
     ReferencePixel sum;
     sum.v = {};
     for (int k = 0; k < side * side; ++k) {
-      double x = view.planeX(px + (k % side + 0.5) / side - 0.5, py + (k / side + 0.5) / side - 0.5);
-      double y = view.planeY(px + (k % side + 0.5) / side - 0.5, py + (k / side + 0.5) / side - 0.5);
+      const int column = k % side, row = k / side;
+      const double partX = px + (column + 0.5) / side - 0.5, partY = py + (row + 0.5) / side - 0.5;
+      double x = view.planeX(partX, partY);
+      double y = view.planeY(partX, partY);
       formula.from(x, y);
       const Point at = view.pixel({std::clamp(x, -1e8, 1e8), std::clamp(y, -1e8, 1e8)});
       eachOfFour(at.x, at.y, [&](double weight, int fromX, int fromY) {
@@ -252,7 +254,8 @@ HWY_AFTER_NAMESPACE();
 #if HWY_TARGET == HWY_STATIC_TARGET
 #define OA_PLAIN_LENS(Formula)                                                      \
   ReferenceField plain##Formula(const StepContext& context, ReferenceField input) { \
-    return plainLens(Formula(context), context.view(), std::move(input));           \
+    Formula formula(context);                                                       \
+    return plainLens(std::move(formula), context.view(), std::move(input));         \
   }
 #else
 #define OA_PLAIN_LENS(Formula)

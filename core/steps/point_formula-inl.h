@@ -194,8 +194,11 @@ HWY_AFTER_NAMESPACE();
 // The plain path is the same for all targets: it is compiled for one.
 #undef OA_PLAIN_POINT
 #if HWY_TARGET == HWY_STATIC_TARGET
-#define OA_PLAIN_POINT(Formula) \
-  ReferenceField plain##Formula(const StepContext& context, ReferenceField input) { return plainPoint(Formula(context), std::move(input)); }
+#define OA_PLAIN_POINT(Formula)                                                     \
+  ReferenceField plain##Formula(const StepContext& context, ReferenceField input) { \
+    Formula formula(context);                                                       \
+    return plainPoint(std::move(formula), std::move(input));                        \
+  }
 #else
 #define OA_PLAIN_POINT(Formula)
 #endif

@@ -215,7 +215,8 @@ ReferenceField plainLooking(const StepContext& context, ReferenceField input, Re
     ReferencePixel sum;
     sum.v = {};
     for (int k = 0; k < side * side; ++k) {
-      const double u = (k % side + 0.5) / side - 0.5, v = (k / side + 0.5) / side - 0.5;
+      const int column = k % side, row = k / side;
+      const double u = (column + 0.5) / side - 0.5, v = (row + 0.5) / side - 0.5;
       const Point from{here.x + u * (right.x - here.x) + v * (below.x - here.x), here.y + u * (right.y - here.y) + v * (below.y - here.y)};
       eachOfFour(from.x, from.y, [&](double weight, int fromX, int fromY) {
         const ReferencePixel p = input(fromX, fromY);

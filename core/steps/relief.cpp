@@ -134,7 +134,7 @@ double lumaOf(const float* p) { return static_cast<double>(p[0] * kLuma[0] + p[1
 std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {
   const PlaneView& view = context.view();
   const Lamp lamp(context);
-  const auto rows = input.pull(view);
+  auto rows = input.pull(view);
   if (lamp.height == 0) return rows;
   const PlaneView wide = view.grown(1);
   const auto soft = softened(input, wide, lamp.sigma, [](std::shared_ptr<const RowMaker> from, int width, int, double) {

@@ -82,7 +82,7 @@ struct Shade {
 std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {
   const PlaneView& view = context.view();
   const Shade shade(context);
-  const auto rows = input.pull(view);
+  auto rows = input.pull(view);
   // What is opaque everywhere throws its shadow on nothing.
   if (shade.rests() || rows->channels() == 1) return rows;
   PlaneView off = view;

@@ -42,7 +42,7 @@ const StepVariant kVariants[] = {
 std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {
   const PlaneView& view = context.view();
   const auto amount = static_cast<float>(context.number("amount"));
-  const auto rows = input.pull(view);
+  auto rows = input.pull(view);
   if (amount == 0) return rows;
   // The radius is twice the standard deviation, as it is of a blur.
   const auto soft = softened(input, view, context.number("radius") / 2 * view.scale);
