@@ -110,6 +110,29 @@ ParamSpec churn(double cells, std::string_view help) {
           .defaultLaps = 1};
 }
 
+ParamSpec turned(std::string_view id, std::string_view label, double degrees, std::string_view help, std::optional<Grip> grip) {
+  ParamSpec spec = angle(help);
+  spec.id = id;
+  spec.label = label;
+  spec.base = degrees;
+  spec.grip = grip;
+  return spec;
+}
+
+ParamSpec goneBy(std::string_view id, std::string_view label, double count, double most, std::string_view help) {
+  return {.id = id,
+          .label = label,
+          .help = help,
+          .base = count,
+          .min = -64,
+          .max = 64,
+          .sliderMin = -most,
+          .sliderMax = most,
+          .unit = Unit::Count,
+          .rule = LoopRule::Progress,
+          .defaultLaps = 1};
+}
+
 ParamSpec held(std::string_view help) {
   return {.id = "held",
           .label = "Held for",

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <initializer_list>
+#include <optional>
 #include <string_view>
 #include <vector>
 
@@ -23,6 +24,10 @@ ParamSpec place(std::string_view id, std::string_view label, Point at, std::stri
 ParamSpec churn(double cells, std::string_view help);
 /// How far ahead of what it shows a copy is.
 ParamSpec headStart(std::string_view help);
+/// A direction, or how far something is turned, read modulo a round; with a grip it is dragged in the picture.
+ParamSpec turned(std::string_view id, std::string_view label, double degrees, std::string_view help, std::optional<Grip> grip = {});
+/// What goes by whole ones within a lap, to both sides; the slider covers `most` of them.
+ParamSpec goneBy(std::string_view id, std::string_view label, double count, double most, std::string_view help);
 /// Frames that each of many stills is held for.
 ParamSpec held(std::string_view help);
 ParamSpec seed(std::string_view help = "Another number, another field of the same kind.");

@@ -114,17 +114,7 @@ const ParamSpec kParams[] = {
      .type = ParamType::Toggle,
      .base = true,
      .rule = LoopRule::Fixed},
-    {.id = "turn",
-     .label = "Turn",
-     .help = "Where on the ring it begins.",
-     .type = ParamType::Angle,
-     .base = 0.0,
-     .min = -3600,
-     .max = 3600,
-     .sliderMin = -180,
-     .sliderMax = 180,
-     .unit = Unit::Degrees,
-     .rule = LoopRule::Round},
+    field_params::turned("turn", "Turn", 0.0, "Where on the ring it begins."),
     field_params::place("centre", "Centre", {0.5, 0.5}, "The middle of the rings; 0 to 1 across and down the frame."),
 };
 
