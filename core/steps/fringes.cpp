@@ -10,12 +10,6 @@
 namespace oa {
 namespace {
 
-ParamSpec fringeCentre() {
-  ParamSpec spec = field_params::place("centre", "Centre", {0.5, 0.5}, "Where they do not part; 0 to 1 across and down the frame.");
-  spec.shownWhen = ShownWhen{"by", {"centre"}};
-  return spec;
-}
-
 const ParamSpec kParams[] = {
     {.id = "amount",
      .label = "Amount",
@@ -46,7 +40,8 @@ const ParamSpec kParams[] = {
      .rule = LoopRule::Round,
      .shownWhen = ShownWhen{"by", {"way"}},
      .grip = Grip{.kind = Grip::Kind::Way}},
-    fringeCentre(),
+    field_params::when(field_params::place("centre", "Centre", {0.5, 0.5}, "Where they do not part; 0 to 1 across and down the frame."),
+                       "by", {"centre"}),
 };
 
 const StepVariant kVariants[] = {

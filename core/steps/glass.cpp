@@ -134,12 +134,6 @@ OA_LENS_STEP(Glass)
 
 namespace {
 
-ParamSpec glassSeed() {
-  ParamSpec spec = field_params::seed("Another number, another rough surface.");
-  spec.shownWhen = ShownWhen{"kind", {"frosted"}};
-  return spec;
-}
-
 const ParamSpec kParams[] = {
     {.id = "kind",
      .label = "Kind",
@@ -169,7 +163,7 @@ const ParamSpec kParams[] = {
      .unit = Unit::Pixels},
     field_params::turned("angle", "Angle", 0.0, "Turns the glass."),
     {.id = "shine", .label = "Shine", .help = "How much its edges gleam.", .base = 0.35, .min = 0, .max = 1, .unit = Unit::Share},
-    glassSeed(),
+    field_params::when(field_params::seed("Another number, another rough surface."), "kind", {"frosted"}),
 };
 
 const StepVariant kVariants[] = {

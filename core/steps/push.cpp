@@ -1,5 +1,6 @@
 // Warp by a layer: how light another layer is, its colours or its slopes push the picture.
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "base/parallel.h"
@@ -126,27 +127,23 @@ class PushMap final : public ShiftMap {
  public:
   PushMap(const Push& push, const Input& layer, const PlaneView& view) : view_(around(view)) {
     const PlaneView wide = view_.grown(1);
-    int channels = 1;
     const auto soft = softened(layer, wide, push.sigma);
-    channels = soft->channels();
+    const int channels = soft->channels();
     const Plane plane = wholePlane(*soft, wide.width, wide.height);
-    Plane a(wide.width, wide.height, 1);
-    Plane b(wide.width, wide.height, 1);
-    parallelBands(wide.height, [&](int y0, int y1) {
-      for (int y = y0; y < y1; ++y)
-        for (int x = 0; x < wide.width; ++x)
-          pushing(push, channels, plane.row(y) + static_cast<std::ptrdiff_t>(x) * channels, a.row(y)[x], b.row(y)[x]);
-    });
     x_ = Plane(view_.width, view_.height, 1);
     y_ = Plane(view_.width, view_.height, 1);
     parallelBands(view_.height, [&](int y0, int y1) {
+      const auto at = [&](int x, int y) {
+        std::array<float, 2> made;
+        pushing(push, channels, plane.row(y + 1) + static_cast<std::ptrdiff_t>(x + 1) * channels, made[0], made[1]);
+        return made;
+      };
       for (int y = y0; y < y1; ++y)
         for (int x = 0; x < view_.width; ++x) {
-          const float* const here = a.row(y + 1) + x + 1;
-          if (push.by == Push::By::Slopes)
-            pushes(push, (here[1] - here[-1]) * 0.25f, (a.row(y + 2)[x + 1] - a.row(y)[x + 1]) * 0.25f, x_.row(y)[x], y_.row(y)[x]);
-          else
-            pushes(push, *here, b.row(y + 1)[x + 1], x_.row(y)[x], y_.row(y)[x]);
+          const auto [across, down] = push.by == Push::By::Slopes
+                                          ? std::array{(at(x + 1, y)[0] - at(x - 1, y)[0]) / 4, (at(x, y + 1)[0] - at(x, y - 1)[0]) / 4}
+                                          : at(x, y);
+          pushes(push, across, down, x_.row(y)[x], y_.row(y)[x]);
         }
     });
   }

@@ -167,10 +167,7 @@ OA_LENS_STEP(Tilt)
 
 namespace {
 
-ParamSpec when(std::string_view by, ParamSpec spec) {
-  spec.shownWhen = ShownWhen{"by", {by}};
-  return spec;
-}
+ParamSpec when(std::string_view by, ParamSpec spec) { return field_params::when(std::move(spec), "by", {by}); }
 
 const ParamSpec kParams[] = {
     {.id = "by",
