@@ -36,7 +36,7 @@ void cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, f
     const auto found = hn::Log2(d, hn::Max(size, hn::Set(d, 1e-3f)));
     const auto low = hn::Set(d, static_cast<float>(cell.finest));
     const auto high = hn::Set(d, static_cast<float>(cell.coarsest));
-    hn::StoreU(hn::Min(high, hn::Max(low, found)), d, level + i);
+    hn::StoreU(hn::Min(hn::Max(found, low), high), d, level + i);
     if (cell.taps == 1) continue;
     const auto xx = hn::LoadU(d, at.xx + i);
     const auto xy = hn::LoadU(d, at.xy + i);
@@ -87,7 +87,8 @@ void readLevel(const LensLevel& level, const float* x, const float* y, const flo
   for (int i = 0; i < n; i += kLanes) {
     const auto axis = [&](const float* at, float shift, int size, float* rest) HWY_ATTR {
       const auto last = hn::Set(d, static_cast<float>(size - 1));
-      const auto v = hn::Max(hn::Zero(d), hn::Min(last, hn::MulAdd(hn::LoadU(d, at + i), scale, hn::Set(d, shift))));
+      // What is no number is read at the end: of the two the second is taken then.
+      const auto v = hn::Max(hn::Min(hn::MulAdd(hn::LoadU(d, at + i), scale, hn::Set(d, shift)), last), hn::Zero(d));
       const auto whole = hn::Min(hn::Floor(v), hn::Set(d, static_cast<float>(size - 2)));
       hn::Store(hn::Sub(v, whole), d, rest);
       return hn::ConvertTo(di, whole);

@@ -1,0 +1,104 @@
+// Lenses alone: how finely and where they ask, what they read there, and places that are none.
+#include <QTest>
+#include <cmath>
+#include <limits>
+
+#include "image/sampling.h"
+#include "lens/lens_rows.h"
+#include "lens/shift_map.h"
+#include "support/pictures.h"
+
+using namespace oa;
+
+namespace {
+
+// A checker of the plane, one pixel of the scene wide, as it is seen in any view: grey where pixels are larger. It remembers the views.
+class Checker final : public Input {
+ public:
+  [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override {
+    views.push_back(view);
+    Plane plane(view.width, view.height, 1);
+    for (int y = 0; y < view.height; ++y)
+      for (int x = 0; x < view.width; ++x) {
+        const Point at = view.place(x, y);
+        const bool light = (static_cast<std::int64_t>(std::floor(at.x)) + static_cast<std::int64_t>(std::floor(at.y))) % 2 == 0;
+        plane.row(y)[x] = view.scale < 0.75 ? 0.5f : light ? 1.0f : 0.0f;
+      }
+    return planeRows(std::move(plane), true);
+  }
+  [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment&) const override { return pull(view); }
+  [[nodiscard]] Moment moment() const override { return {}; }
+  mutable std::vector<PlaneView> views;
+};
+
+// Everything so many times as large as it was, about the upper left corner.
+class Sized final : public ShiftMap {
+ public:
+  explicit Sized(float times, float nowhere = 0) : part_(1 / times - 1), nowhere_(nowhere) {}
+
+ private:
+  void shifts(int px, int py, int n, float* x, float* y) const override {
+    for (int i = 0; i < n; ++i) {
+      x[i] = static_cast<float>(px + i) * part_ + nowhere_;
+      y[i] = static_cast<float>(py) * part_;
+    }
+  }
+  float part_, nowhere_;
+};
+
+PlaneView frame() { return PlaneView::cover(200, 120, 200, 120); }
+
+}  // namespace
+
+class TestLens : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void asksAsFinelyAsItIsSeen_data();
+  void asksAsFinelyAsItIsSeen();
+  void whatIsReducedIsEven();
+  void placesThatAreNone();
+};
+
+void TestLens::asksAsFinelyAsItIsSeen_data() {
+  QTest::addColumn<double>("times");
+  QTest::addColumn<double>("scale");
+  QTest::newRow("as it is") << 1.0 << 1.0;
+  QTest::newRow("twice as large") << 2.0 << 2.0;
+  QTest::newRow("four times") << 4.0 << 4.0;
+  QTest::newRow("half") << 0.5 << 0.5;
+  QTest::newRow("a sixteenth") << 1.0 / 16 << 1.0 / 16;
+}
+
+void TestLens::asksAsFinelyAsItIsSeen() {
+  QFETCH(double, times);
+  QFETCH(double, scale);
+  const Checker input;
+  (void)lensRows(std::make_unique<Sized>(static_cast<float>(times)), input, frame());
+  QCOMPARE(input.views.size(), std::size_t{1});
+  QCOMPARE(input.views[0].scale, scale);
+  // About as many pixels as are seen, wherever they come from.
+  QVERIFY2(input.views[0].width < 200 * 1.6 && input.views[0].height < 120 * 1.6, qPrintable(QString::number(input.views[0].width)));
+}
+
+void TestLens::whatIsReducedIsEven() {
+  const Checker input;
+  const auto rows = lensRows(std::make_unique<Sized>(0.2f), input, frame());
+  const Plane made = wholePlane(*rows, 200, 120);
+  for (int y = 0; y < 120; ++y)
+    for (int x = 0; x < 200; ++x) QVERIFY(std::abs(made.row(y)[x] - 0.5f) < 0.01f);
+}
+
+void TestLens::placesThatAreNone() {
+  for (const float nowhere : {std::numeric_limits<float>::quiet_NaN(), std::numeric_limits<float>::infinity(), -1e30f, 1e30f})
+    test::forEachTarget([&](const char* target) {
+      const Checker input;
+      const auto rows = lensRows(std::make_unique<Sized>(1.0f, nowhere), input, frame());
+      const Plane made = wholePlane(*rows, 200, 120);
+      for (int y = 0; y < 120; ++y)
+        for (int x = 0; x < 200; ++x) QVERIFY2(made.row(y)[x] >= 0 && made.row(y)[x] <= 1, target);
+      for (const PlaneView& view : input.views) QVERIFY2(static_cast<double>(view.width) * view.height < 4e6, target);
+    });
+}
+
+QTEST_GUILESS_MAIN(TestLens)
+#include "tst_lens.moc"
