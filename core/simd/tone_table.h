@@ -9,6 +9,8 @@ namespace oa {
 
 class ToneTable {
  public:
+  static constexpr int kEntries = 1024;
+
   explicit ToneTable(const Curve& curve);
   /// `n` values in place, each held within 0 to 1 first. Buffers have room for n rounded up to kSpanPadding.
   void apply(float* v, int n) const;
@@ -16,7 +18,7 @@ class ToneTable {
   void applyTo(float* rgba, int n, int firstChannel, int lastChannel) const;
 
  private:
-  std::vector<float> entries_;
+  std::vector<float> pairs_;  // each entry, and what the next is more
 };
 
 /// v (scale) + offset for `n` values in place.
