@@ -8,6 +8,7 @@
 #include "base/random.h"
 #include "image/enlarged.h"
 #include "image/sampling.h"
+#include "image/tile_places.h"
 
 namespace oa {
 namespace {
@@ -15,7 +16,7 @@ namespace {
 double wrapped(double v, double n) { return v - std::floor(v / n) * n; }
 
 // Tiles are counted along an axis; mirrored ones are turned back.
-double folded(const TileAxis& axis, double at, std::int64_t& index) {
+double folded(const TileAxis& axis, double at, std::int64_t& index, TileSpot::Side& side) {
   if (!axis.tiled()) {
     index = 0;
     return at;
@@ -24,8 +25,33 @@ double folded(const TileAxis& axis, double at, std::int64_t& index) {
   const double place = at + 0.5 + axis.gap / 2;
   index = static_cast<std::int64_t>(std::floor(place / period));
   double within = place - static_cast<double>(index) * period;
-  if (axis.kind == TileAxis::Kind::Mirror && floorMod(index, 2) == 1) within = period - within;
+  side.before = within;
+  side.after = period - within;
+  if (axis.kind == TileAxis::Kind::Mirror && floorMod(index, 2) == 1) {
+    within = period - within;
+    side.sign = -1;
+  }
   return within - axis.gap / 2 - 0.5;
+}
+
+// How many of `n` pixels, each `step` further on, lie before the end of their tile; at least the first.
+int untilTheEnd(const TileSpot::Side& side, double step, int n) {
+  if (step == 0) return n;
+  const double left = step > 0 ? std::ceil(side.after / step - 1e-9) : std::floor(side.before / -step + 1e-9) + 1;
+  return static_cast<int>(std::clamp(left, 1.0, static_cast<double>(n)));
+}
+
+// Narrows [begin, end) to those places on a line that lie within `least` and `most`.
+void narrowed(double at, double step, double least, double most, int& begin, int& end) {
+  if (step == 0) {
+    if (at < least || at > most) end = begin;
+    return;
+  }
+  const double one = (least - at) / step;
+  const double other = (most - at) / step;
+  const auto whole = [](double v) { return static_cast<int>(std::clamp(v, -1e6, 1e6)); };
+  begin = std::max(begin, whole(std::floor(std::min(one, other))));
+  end = std::max(begin, std::min(end, whole(std::ceil(std::max(one, other))) + 1));
 }
 
 struct OneTile {
@@ -56,42 +82,13 @@ FacePlace placeOn(const Tiling& t, const std::vector<TileFace>& others, const Ti
   return {heldAt(spot.x * face.timesX + face.plusX, face.width), heldAt(spot.y * face.timesY + face.plusY, face.height)};
 }
 
-// The same for a stretch of places that lie on a line, in floats counted from a tile near them: a fold of each axis without a branch.
-struct Fold {
-  float perPeriod = 0;  // 0: not tiled
-  float period = 0;
-  float mirror = 0;  // 1: every other tile is turned
-  float middle = 0;  // from a tile's beginning to its first pixel
-  float least = 0;
-  float most = 0;
-  explicit Fold(const TileAxis& axis) {
-    middle = axis.tiled() ? static_cast<float>(axis.gap / 2 + 0.5) : 0.0f;
-    if (axis.tiled()) {
-      period = static_cast<float>(axis.period());
-      perPeriod = static_cast<float>(1 / axis.period());
-      mirror = axis.kind == TileAxis::Kind::Mirror ? 1.0f : 0.0f;
-    }
-    least = -2;
-    most = static_cast<float>(axis.size + 1);
-  }
-  // `parity` of the tile that places are counted from.
-  float operator()(float at, float parity, float& index) const {
-    const float place = at + middle;
-    index = std::floor(place * perPeriod);
-    const float within = place - index * period;
-    const float count = index + parity;
-    const float odd = (count - 2 * std::floor(count * 0.5f)) * mirror;
-    const float turned = within + odd * (period - 2 * within);
-    return std::min(most, std::max(least, turned - middle)) + static_cast<float>(kTileBorder);
-  }
-};
-
 class TiledRows final : public RowMaker {
  public:
   TiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width, std::vector<TileFace> others)
       : t_(tiling),
         tile_(tile),
         keep_(std::move(keep)),
+        own_{.pixels = tile, .width = tiling.axes[0].size, .height = tiling.axes[1].size, .keep = nullptr},
         others_(std::move(others)),
         width_(width),
         upright_(tiling.to.xy == 0 && tiling.to.yx == 0) {}
@@ -165,19 +162,12 @@ class TiledRows final : public RowMaker {
           shifted(from, across, count, to);
         }
       } else {
-        std::int32_t columns[kStretch];
-        float shares[kStretch];
-        int least = 1 << 30;
-        int most = -1;
+        alignas(64) std::int32_t columns[kStretch + kSpanPadding];
+        alignas(64) float shares[kStretch + kSpanPadding];
         count = std::min(count, kStretch);
-        for (int k = 0; k < count; ++k) {
-          const double place = heldAt(at.x + direction * k, t_.axes[0].size);
-          const double floor = std::floor(place);
-          columns[k] = static_cast<std::int32_t>(floor) - 1;
-          shares[k] = static_cast<float>(place - floor);
-          least = std::min(least, columns[k]);
-          most = std::max(most, columns[k]);
-        }
+        columnPlaces(at.x, direction, t_.axes[0].size, count, columns, shares);
+        const int least = std::min(columns[0], columns[count - 1]);
+        int most = std::max(columns[0], columns[count - 1]);
         // The border is as wide as what the last of them reads.
         most = std::min(most + 4, tile_.width);
         const float* parts[4];
@@ -215,72 +205,60 @@ class TiledRows final : public RowMaker {
   }
 
   void turned(int y, int x0, int n, float* out) const {
-    alignas(64) float x[kSpanStep + kSpanPadding] = {};
-    alignas(64) float v[kSpanStep + kSpanPadding] = {};
+    alignas(64) float x[kSpanStep + kSpanPadding];
+    alignas(64) float v[kSpanStep + kSpanPadding];
     // Counted from the tile that the first place lies in.
     const Point at = t_.to({static_cast<double>(x0), static_cast<double>(y)});
     const TileSpot first = t_.spotAt(x0, y);
     const TileAxis& across = t_.axes[0];
     const TileAxis& down = t_.axes[1];
-    const double px = across.period();
-    const double py = down.period();
     // Staggered rows lie further on by a share of a tile each, columns likewise.
-    double u0 = at.x - (t_.stagger == 1 ? static_cast<double>(first.row) * t_.shift * px : 0);
-    double v0 = at.y - (t_.stagger == 2 ? static_cast<double>(first.column) * t_.shift * py : 0);
-    if (across.tiled()) u0 -= static_cast<double>(first.column) * px;
-    if (down.tiled()) v0 -= static_cast<double>(first.row) * py;
-    const auto uStart = static_cast<float>(u0);
-    const auto vStart = static_cast<float>(v0);
-    const auto du = static_cast<float>(t_.to.xx);
-    const auto dv = static_cast<float>(t_.to.yx);
-    const auto oddColumn = static_cast<float>(floorMod(first.column, 2));
-    const auto oddRow = static_cast<float>(floorMod(first.row, 2));
-    const Fold foldX(across);
-    const Fold foldY(down);
-    if (t_.stagger == 2) {
-      const auto by = static_cast<float>(t_.shift * py);
-      for (int i = 0; i < n; ++i) {
-        float column = 0;
-        float row = 0;
-        x[i] = foldX(uStart + static_cast<float>(i) * du, oddColumn, column);
-        v[i] = foldY(vStart + static_cast<float>(i) * dv - column * by, oddRow, row);
-      }
-    } else {
-      const auto by = static_cast<float>(t_.stagger == 1 ? t_.shift * px : 0);
-      for (int i = 0; i < n; ++i) {
-        float column = 0;
-        float row = 0;
-        v[i] = foldY(vStart + static_cast<float>(i) * dv, oddRow, row);
-        x[i] = foldX(uStart + static_cast<float>(i) * du - row * by, oddColumn, column);
-      }
-    }
+    double u = at.x - (t_.stagger == 1 ? static_cast<double>(first.row) * t_.shift * across.period() : 0);
+    double w = at.y - (t_.stagger == 2 ? static_cast<double>(first.column) * t_.shift * down.period() : 0);
+    if (across.tiled()) u -= static_cast<double>(first.column) * across.period();
+    if (down.tiled()) w -= static_cast<double>(first.row) * down.period();
+    const double by = t_.stagger == 1 ? t_.shift * across.period() : t_.stagger == 2 ? t_.shift * down.period() : 0;
+    foldedPlaces({TileFold(across, first.column), TileFold(down, first.row), static_cast<float>(u), static_cast<float>(w),
+                  static_cast<float>(t_.to.xx), static_cast<float>(t_.to.yx), t_.stagger, static_cast<float>(by)},
+                 n, x, v);
     samplePlaneCubic(tile_, Edge::Clamp, x, v, n, out);
   }
 
+  // A run of pixels within one tile after the other.
   void varied(int y, int x0, int n, float* out) const {
-    alignas(64) float x[kSpanStep + kSpanPadding] = {};
-    alignas(64) float v[kSpanStep + kSpanPadding] = {};
-    float gain[kSpanStep] = {};
-    // Pixels of one picture are read together.
-    int begin = 0;
-    int face = 0;
-    const auto read = [&](int end) {
-      const PlanePixels& from = face == 0 ? tile_ : others_[static_cast<std::size_t>(face - 1)].pixels;
-      if (end > begin) samplePlaneCubic(from, Edge::Clamp, x + begin, v + begin, end - begin, out + static_cast<std::ptrdiff_t>(begin) * 4);
-      begin = end;
-    };
-    for (int i = 0; i < n; ++i) {
+    for (int i = 0; i < n;) {
       const TileSpot here = t_.spotAt(x0 + i, y);
-      if (here.face != face) read(i);
-      face = here.face;
-      const FacePlace at = placeOn(t_, others_, here);
-      gain[i] = static_cast<float>(here.gain);
-      x[i] = static_cast<float>(at.x);
-      v[i] = static_cast<float>(at.y);
+      const int count = std::min(untilTheEnd(here.sides[0], t_.to.xx, n - i), untilTheEnd(here.sides[1], t_.to.yx, n - i));
+      run(here, count, out + static_cast<std::ptrdiff_t>(i) * 4);
+      i += count;
     }
-    read(n);
-    for (int i = 0; i < n; ++i)
-      for (int c = 0; c < 3; ++c) out[i * 4 + c] = std::min(out[i * 4 + 3], out[i * 4 + c] * gain[i]);
+  }
+
+  void run(const TileSpot& here, int n, float* out) const {
+    const double dx = t_.to.xx * here.sides[0].sign;
+    const double dy = t_.to.yx * here.sides[1].sign;
+    // In the gaps there is nothing.
+    int begin = 0;
+    int end = n;
+    if (t_.axes[0].edge() == Edge::Transparent) narrowed(here.x, dx, -2, t_.axes[0].size + 1, begin, end);
+    if (t_.axes[1].edge() == Edge::Transparent) narrowed(here.y, dy, -2, t_.axes[1].size + 1, begin, end);
+    if (begin > 0) std::fill_n(out, static_cast<std::ptrdiff_t>(std::min(begin, n)) * 4, 0.0f);
+    if (end < n) std::fill_n(out + static_cast<std::ptrdiff_t>(end) * 4, static_cast<std::ptrdiff_t>(n - end) * 4, 0.0f);
+    if (begin >= end) return;
+    alignas(64) float x[kSpanStep + kSpanPadding];
+    alignas(64) float v[kSpanStep + kSpanPadding];
+    const int count = end - begin;
+    // On a line in the picture that is shown, held at its border.
+    const TileFace& face = here.face == 0 ? own_ : others_[static_cast<std::size_t>(here.face - 1)];
+    const TileFold heldAcross({.kind = TileAxis::Kind::Edge, .size = face.width, .gap = 0}, 0);
+    const TileFold heldDown({.kind = TileAxis::Kind::Edge, .size = face.height, .gap = 0}, 0);
+    foldedPlaces({heldAcross, heldDown, static_cast<float>((here.x + begin * dx) * face.timesX + face.plusX),
+                  static_cast<float>((here.y + begin * dy) * face.timesY + face.plusY), static_cast<float>(dx * face.timesX),
+                  static_cast<float>(dy * face.timesY), 0, 0},
+                 count, x, v);
+    float* const to = out + static_cast<std::ptrdiff_t>(begin) * 4;
+    samplePlaneCubic(face.pixels, Edge::Clamp, x, v, count, to);
+    if (here.gain != 1) gained(to, count, static_cast<float>(here.gain));
   }
 
   static constexpr int kStretch = kSpanStep;
@@ -288,6 +266,7 @@ class TiledRows final : public RowMaker {
   Tiling t_;
   PlanePixels tile_;
   std::shared_ptr<const void> keep_;
+  TileFace own_;
   std::vector<TileFace> others_;
   int width_;
   bool upright_;
@@ -322,18 +301,28 @@ TileSpot Tiling::spotAt(double px, double py) const {
   const Point p = to({px, py});
   TileSpot spot;
   if (stagger == 1) {
-    spot.y = folded(axes[1], p.y, spot.row);
-    spot.x = folded(axes[0], p.x - static_cast<double>(spot.row) * shift * axes[0].period(), spot.column);
+    spot.y = folded(axes[1], p.y, spot.row, spot.sides[1]);
+    spot.x = folded(axes[0], p.x - static_cast<double>(spot.row) * shift * axes[0].period(), spot.column, spot.sides[0]);
   } else {
-    spot.x = folded(axes[0], p.x, spot.column);
+    spot.x = folded(axes[0], p.x, spot.column, spot.sides[0]);
     const double by = stagger == 2 ? static_cast<double>(spot.column) * shift * axes[1].period() : 0;
-    spot.y = folded(axes[1], p.y - by, spot.row);
+    spot.y = folded(axes[1], p.y - by, spot.row, spot.sides[1]);
   }
   if (!variety.on) return spot;
   const OneTile one = oneOf(variety, spot.column, spot.row);
   const double width = axes[0].size;
-  if (one.mirrored) spot.x = width - 1 - spot.x;
-  if (one.moved > 0 && axes[0].tiled() && axes[0].gap == 0) spot.x = wrapped(spot.x + 0.5 + one.moved * width, width) - 0.5;
+  if (one.mirrored) {
+    spot.x = width - 1 - spot.x;
+    spot.sides[0].sign = -spot.sides[0].sign;
+  }
+  if (one.moved > 0 && axes[0].tiled() && axes[0].gap == 0) {
+    const double within = wrapped(spot.x + 0.5 + one.moved * width, width);
+    spot.x = within - 0.5;
+    // What leaves on one side comes in on the other.
+    TileSpot::Side& side = spot.sides[0];
+    side.before = std::min(side.before, side.sign > 0 ? within : width - within);
+    side.after = std::min(side.after, side.sign > 0 ? width - within : within);
+  }
   spot.gain = one.gain;
   spot.face = one.face;
   return spot;

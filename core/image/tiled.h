@@ -45,6 +45,14 @@ struct TileSpot {
   double y = 0;
   double gain = 1;  ///< what its colours are multiplied by
   int face = 0;     ///< which of several pictures it shows
+  /// Along each axis: whether a step to the next pixel goes back in the picture (-1), and how far the tile goes on against and along the
+  /// way that pixels are counted.
+  struct Side {
+    double sign = 1;
+    double before = 1e9;
+    double after = 1e9;
+  };
+  Side sides[2] = {};
 };
 
 struct Tiling {
