@@ -34,32 +34,43 @@ void* BufferPool::take(std::size_t bytes) {
   const std::size_t size = sizeFor(bytes);
   {
     const std::scoped_lock lock(mutex_);
-    const auto found = std::find_if(idle_.begin(), idle_.end(), [&](const Idle& i) { return i.bytes == size; });
+    auto found = idle_.end();
+    for (auto i = idle_.begin(); i != idle_.end(); ++i)
+      if (i->bytes >= size && i->bytes <= 2 * size && (found == idle_.end() || i->bytes < found->bytes)) found = i;
     if (found != idle_.end()) {
       void* memory = found->memory;
-      idleBytes_ -= size;
+      taken_.emplace(memory, found->bytes);
+      idleBytes_ -= found->bytes;
       idle_.erase(found);
       return memory;
     }
   }
   void* memory =
       std::aligned_alloc(size >= kHugePage ? kHugePage : 128, size >= kHugePage ? (size + kHugePage - 1) / kHugePage * kHugePage : size);
+  // A wish: where the system has no such pages, nothing is lost.
+  if (memory && size >= kHugePage) (void)::madvise(memory, size, MADV_HUGEPAGE);
   if (!memory) {
     // What lies ready in other sizes may be what is missing.
     trim();
     memory = std::aligned_alloc(128, size);
     if (!memory) throw std::bad_alloc();
-    return memory;
   }
-  // A wish: where the system has no such pages, nothing is lost.
-  if (size >= kHugePage) (void)::madvise(memory, size, MADV_HUGEPAGE);
+  const std::scoped_lock lock(mutex_);
+  try {
+    taken_.emplace(memory, size);
+  } catch (const std::bad_alloc&) {
+    std::free(memory);
+    throw;
+  }
   return memory;
 }
 
-void BufferPool::give(void* memory, std::size_t bytes) noexcept {
+void BufferPool::give(void* memory) noexcept {
   if (!memory) return;
-  const std::size_t size = sizeFor(bytes);
   const std::scoped_lock lock(mutex_);
+  const auto own = taken_.find(memory);
+  const std::size_t size = own->second;
+  taken_.erase(own);
   try {
     idle_.push_front({memory, size});
     idleBytes_ += size;

@@ -5,6 +5,7 @@
 #include <cstddef>
 #include <list>
 #include <mutex>
+#include <unordered_map>
 
 namespace oa {
 
@@ -21,10 +22,11 @@ class BufferPool {
   BufferPool(const BufferPool&) = delete;
   BufferPool& operator=(const BufferPool&) = delete;
 
-  /// At least `bytes` bytes, uninitialised, on a 128-byte boundary. Throws std::bad_alloc.
+  /// At least `bytes` bytes, uninitialised, on a 128-byte boundary: the smallest that lies ready and is not more than twice as large, or
+  /// new. Throws std::bad_alloc.
   void* take(std::size_t bytes);
-  /// Gives back what was taken with the same `bytes`.
-  void give(void* memory, std::size_t bytes) noexcept;
+  /// Gives back what was taken.
+  void give(void* memory) noexcept;
   /// Frees what is not in use.
   void trim();
 
@@ -42,6 +44,7 @@ class BufferPool {
   mutable std::mutex mutex_;
   std::size_t idleBytes_ = 0;
   std::list<Idle> idle_;  // given back last first
+  std::unordered_map<const void*, std::size_t> taken_;
 };
 
 }  // namespace oa

@@ -26,7 +26,7 @@ struct PoolAllocator {
   }
   void deallocate(T* p, std::size_t n) {
     const std::size_t bytes = bytesFor(n);
-    bytes >= kPooledBytes ? BufferPool::shared().give(p, bytes) : std::free(p);
+    bytes >= kPooledBytes ? BufferPool::shared().give(p) : std::free(p);
   }
   template <class U>
   bool operator==(const PoolAllocator<U>&) const {

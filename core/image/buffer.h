@@ -14,7 +14,7 @@ namespace oa {
 
 struct GiveBack {
   std::size_t bytes = 0;
-  void operator()(float* p) const { bytes >= kPooledBytes ? BufferPool::shared().give(p, bytes) : std::free(p); }
+  void operator()(float* p) const { bytes >= kPooledBytes ? BufferPool::shared().give(p) : std::free(p); }
 };
 
 /// Uninitialised floats on a 128-byte boundary; large ones come from the pool.

@@ -164,6 +164,7 @@ namespace {
 
 // Pixels that are worked on at a time.
 constexpr int kRun = 256;
+constexpr int kBlock = 128;
 
 class LensRows final : public RowMaker {
  public:
@@ -175,18 +176,24 @@ class LensRows final : public RowMaker {
 
   [[nodiscard]] PixelBox bounds() const override { return seen_; }
 
+  // In blocks of cells, one row of a block after the other: what they show lies close together, whichever way it is turned.
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    for (int y = y0; y < y1; ++y) {
-      float* const to = out + (y - y0) * stride;
-      const PixelBox box = seen_.within({0, y, width_, y + 1});
-      const int x0 = box.empty() ? 0 : box.x0, x1 = box.empty() ? 0 : box.x1;
-      const auto nothing = [&](int from, int end) {
-        std::memset(to + static_cast<std::ptrdiff_t>(from) * channels(), 0,
+    const PixelBox box = seen_.within({0, y0, width_, y1});
+    const auto nothing = [&](int y, int from, int end) {
+      if (from < end)
+        std::memset(out + (y - y0) * stride + static_cast<std::ptrdiff_t>(from) * channels(), 0,
                     sizeof(float) * static_cast<std::size_t>((end - from) * channels()));
-      };
-      nothing(0, x0);
-      row(y, x0, x1, to);
-      nothing(x1, width_);
+    };
+    for (int y = y0; y < y1; ++y) {
+      const bool within = !box.empty() && y >= box.y0 && y < box.y1;
+      nothing(y, 0, within ? box.x0 : width_);
+      nothing(y, within ? box.x1 : width_, width_);
+    }
+    if (box.empty()) return;
+    for (int x = box.x0; x < box.x1;) {
+      const int end = std::min(box.x1, levels_.endOfCell(x + kBlock - kLensCellWidth));
+      for (int y = box.y0; y < box.y1; ++y) row(y, x, end, out + (y - y0) * stride);
+      x = end;
     }
   }
 

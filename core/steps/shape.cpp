@@ -1,5 +1,6 @@
 // One plain shape: a rectangle, an ellipse, a polygon or a star, filled or as an outline.
 #include <algorithm>
+#include <cmath>
 
 #include "fields/field_params.h"
 #include "image/colour.h"
@@ -27,11 +28,55 @@ HWY_INLINE N coverAt(const OutlineShape& s, N x, N y, Point dx, Point dy) {
   return coverOf(s, d, pixel);
 }
 
+constexpr int kBlock = 16;  // pixels that are looked at as one where no edge is near
+
+// Blocks far from any edge are told by their middles, vectors by their distances alone: those of places change by no more than the way
+// between them (exactly but for ellipses).
 void coverSpan(const OutlineShape& s, Point at, Point dx, Point dy, int n, float* out) {
-  for (int i = 0; i < n; i += Num::lanes()) {
-    const Num along = Num::counting(i);
-    coverAt<Num>(s, Num(at.x) + along * Num(dx.x), Num(at.y) + along * Num(dx.y), dx, dy).store(out + i);
+  const double step = std::hypot(dx.x, dx.y);
+  const double steepest = s.kind == OutlineShape::Kind::Ellipse ? 8 : 1;
+  const double widest = std::hypot(step, std::hypot(dy.x, dy.y)) * steepest * 1.001;
+  const double edge = std::max(s.softness, widest) / 2;
+  const bool soft = s.softness > widest;
+  const Num inside(1.0);
+  const Num outside(0.0);
+  alignas(64) float middles[16];
+  const int lanes = Num::lanes();
+  for (int from = 0; from < n; from += lanes * kBlock) {
+    const Num centre = mulAddOf(Num::counting(0), Num(kBlock), Num(from + (kBlock - 1) / 2.0));
+    distanceTo<Num>(s, Num(at.x) + centre * Num(dx.x), Num(at.y) + centre * Num(dx.y)).store(middles);
+    const double far = edge + step * steepest * kBlock / 2;
+    for (int k = 0; k < lanes; ++k) {
+      const int begin = from + k * kBlock;
+      const int end = std::min(n, begin + kBlock);
+      const bool plain = std::abs(static_cast<double>(middles[k])) > far;
+      for (int i = begin; i < end; i += lanes) {
+        if (plain) {
+          (middles[k] < 0 ? inside : outside).store(out + i);
+          continue;
+        }
+        const Num along = Num::counting(i);
+        const Num x = Num(at.x) + along * Num(dx.x);
+        const Num y = Num(at.y) + along * Num(dx.y);
+        if (soft) {
+          coverOf(s, distanceTo<Num>(s, x, y), Num(0.0)).store(out + i);
+          continue;
+        }
+        const Num d = distanceTo<Num>(s, x, y);
+        if (hn::AllTrue(Num::D(), hn::Lt(Num(edge).v, absOf(d).v)))
+          whereLess(d, Num(0.0), inside, outside).store(out + i);
+        else
+          coverAt<Num>(s, x, y, dx, dy).store(out + i);
+      }
+    }
   }
+}
+
+// A colour by the share of each pixel that it covers.
+void fillCovered(const float* cover, const float* colour, int n, float* out) {
+  const hn::FixedTag<float, 4> d;
+  const auto whole = hn::LoadU(d, colour);
+  for (int i = 0; i < n; ++i) hn::StoreU(hn::Mul(whole, hn::Set(d, cover[i])), d, out + i * 4);
 }
 
 double coverPlain(const OutlineShape& s, Point at, Point dx, Point dy) { return coverAt<double>(s, at.x, at.y, dx, dy); }
@@ -45,6 +90,7 @@ namespace oa {
 
 HWY_EXPORT(coverSpan);
 HWY_EXPORT(coverPlain);
+HWY_EXPORT(fillCovered);
 
 namespace {
 
@@ -176,8 +222,7 @@ class ShapeRows final : public SpanMaker {
     }
     const Point p = view_.place(x0, y);
     HWY_DYNAMIC_DISPATCH(coverSpan)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_, n, cover);
-    for (int i = 0; i < n; ++i)
-      for (int c = 0; c < 4; ++c) out[i * 4 + c] = colour_[c] * cover[i];
+    HWY_DYNAMIC_DISPATCH(fillCovered)(cover, colour_, n, out);
   }
   [[nodiscard]] double coverOf(int x, int y) const {
     const Point p = view_.place(x, y);

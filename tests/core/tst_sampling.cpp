@@ -273,7 +273,7 @@ void TestSampling::memoryIsUsedAgain() {
   void* first = pool.take(std::size_t{9} << 20);
   QCOMPARE(reinterpret_cast<std::uintptr_t>(first) % 128, std::uintptr_t{0});
   static_cast<char*>(first)[(std::size_t{9} << 20) - 1] = 1;
-  pool.give(first, std::size_t{9} << 20);
+  pool.give(first);
   QVERIFY(pool.idle() >= std::size_t{9} << 20);
   // Nearly as large is as good; much larger is another.
   void* again = pool.take((std::size_t{9} << 20) - 5000);
@@ -281,8 +281,8 @@ void TestSampling::memoryIsUsedAgain() {
   QCOMPARE(pool.idle(), std::size_t{0});
   void* other = pool.take(std::size_t{20} << 20);
   QVERIFY(other != first);
-  pool.give(again, (std::size_t{9} << 20) - 5000);
-  pool.give(other, std::size_t{20} << 20);
+  pool.give(again);
+  pool.give(other);
   pool.trim();
   QCOMPARE(pool.idle(), std::size_t{0});
 }
@@ -292,7 +292,7 @@ void TestSampling::idleMemoryHasABudget() {
   std::vector<void*> held;
   for (int i = 0; i < 12; ++i) held.push_back(pool.take(std::size_t{2} << 20));
   for (void* memory : held) {
-    pool.give(memory, std::size_t{2} << 20);
+    pool.give(memory);
     QVERIFY(pool.idle() <= std::size_t{8} << 20);
   }
   QVERIFY(pool.idle() > 0);
@@ -313,7 +313,7 @@ void TestSampling::manyThreadsTakeAndGive() {
         memory[0] = memory[bytes / sizeof(int) - 1] = t * 1000 + i;
         std::this_thread::yield();
         if (memory[0] != t * 1000 + i || memory[bytes / sizeof(int) - 1] != t * 1000 + i) ++wrong;
-        pool.give(memory, bytes);
+        pool.give(memory);
       }
     });
   for (std::thread& thread : threads) thread.join();
