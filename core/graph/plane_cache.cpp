@@ -1,12 +1,14 @@
 #include "graph/plane_cache.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace oa {
 
 std::shared_ptr<const RowMaker> PlaneCache::find(const PlaneKey& key) {
   const auto found = std::find_if(entries_.begin(), entries_.end(), [&](const Entry& e) { return e.key == key; });
   if (found == entries_.end()) return nullptr;
+  if (!std::exchange(found->found, true)) ++records_[key.layer].found;
   entries_.splice(entries_.begin(), entries_, found);
   return found->rows;
 }
@@ -18,9 +20,20 @@ bool PlaneCache::wantedAgain(const PlaneKey& key) {
   return false;
 }
 
+bool PlaneCache::worthKeeping(Id layer) {
+  constexpr int kTried = 32;
+  constexpr int kNowAndThen = 16;
+  Record& r = records_[layer];
+  const bool worth = r.kept < kTried || r.found * 8 >= r.kept;
+  // What was long ago counts less and less.
+  if (r.kept >= 8 * kTried) r = {r.asked, r.kept / 2, r.found / 2};
+  return worth || ++r.asked % kNowAndThen == 0;
+}
+
 void PlaneCache::put(const PlaneKey& key, std::shared_ptr<const RowMaker> rows, std::size_t bytes) {
   if (!hasRoomFor(bytes)) return;
   entries_.push_front({key, std::move(rows), bytes});
+  ++records_[key.layer].kept;
   bytes_ += bytes;
   while (bytes_ > budget_) {
     bytes_ -= entries_.back().bytes;

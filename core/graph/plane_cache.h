@@ -6,6 +6,7 @@
 #include <deque>
 #include <list>
 #include <memory>
+#include <unordered_map>
 
 #include "image/plane_view.h"
 #include "image/rows.h"
@@ -32,6 +33,9 @@ class PlaneCache {
   std::shared_ptr<const RowMaker> find(const PlaneKey& key);
   /// Whether somebody asked this before for the same; from now on it was asked.
   bool wantedAgain(const PlaneKey& key);
+  /// False where hardly any of a layer's pictures that were kept was ever found again: then only now and then one is, to see whether
+  /// that has changed.
+  bool worthKeeping(Id layer);
   /// Keeps rows that take `bytes`; what is larger than the budget is not kept.
   void put(const PlaneKey& key, std::shared_ptr<const RowMaker> rows, std::size_t bytes);
   [[nodiscard]] bool hasRoomFor(std::size_t bytes) const { return bytes <= budget_; }
@@ -42,6 +46,13 @@ class PlaneCache {
     PlaneKey key;
     std::shared_ptr<const RowMaker> rows;
     std::size_t bytes;
+    bool found = false;
+  };
+  // How many of a layer's pictures were asked for, kept, and of those found again.
+  struct Record {
+    int asked = 0;
+    int kept = 0;
+    int found = 0;
   };
   static constexpr std::size_t kRemembered = 1024;
 
@@ -49,6 +60,7 @@ class PlaneCache {
   std::size_t bytes_ = 0;
   std::list<Entry> entries_;    // the last wanted first
   std::deque<PlaneKey> asked_;  // the last ones
+  std::unordered_map<Id, Record> records_;
 };
 
 }  // namespace oa

@@ -64,8 +64,11 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
     // Made in that view whether or not it can be kept: frames must not depend on it.
     auto rows = cache_ ? cache_->find(key) : nullptr;
     if (!rows) {
-      rows = storedRows(pictureOf(layer, whole, at), whole);
-      if (cache_ && !cancelled()) cache_->put(key, rows, bytesOf(whole));
+      rows = pictureOf(layer, whole, at);
+      if (!cache_ || cache_->worthKeeping(own.layer->id)) {
+        rows = storedRows(rows, whole);
+        if (cache_ && !cancelled()) cache_->put(key, rows, bytesOf(whole));
+      }
     }
     const auto seen = cropped(rows, there.x0 - box.x0 - x, there.y0 - box.y0 - y, there.x1 - there.x0, whole.width);
     return patched(seen, there, view.width);
