@@ -118,7 +118,7 @@ void paintShape(const MarkShape& shape, const Mark& m, const float* second, int 
 template <MarkBlend kBlend>
 void paintPicture(const MarkShape& shape, const Mark& m, int y, int left, int right, float* row) {
   const Four four;
-  const Plane& picture = *shape.pictures[m.level];
+  const StampPicture& picture = *shape.pictures[m.level];
   const float scaleX = static_cast<float>((picture.width() - 2 * kPictureBorder) / (2 * shape.halfWidth));
   const float scaleY = static_cast<float>((picture.height() - 2 * kPictureBorder) / (2 * shape.halfHeight));
   const float middleX = 0.5f * static_cast<float>(picture.width() - 1);
@@ -127,18 +127,63 @@ void paintPicture(const MarkShape& shape, const Mark& m, int y, int left, int ri
   const auto colour = hn::LoadU(four, m.colour.data());
   const float mostX = static_cast<float>(picture.width()) - 1.001f;
   const float mostY = static_cast<float>(picture.height()) - 1.001f;
-  for (int x = left; x < right; ++x) {
-    const auto fx = static_cast<float>(x);
-    const float u = (m.xx * fx + (m.xy * static_cast<float>(y) + m.x0)) * scaleX + middleX;
-    const float v = (m.yx * fx + (m.yy * static_cast<float>(y) + m.y0)) * scaleY + middleY;
-    if (!(u >= 0 && v >= 0 && u < mostX && v < mostY)) continue;
-    const int iu = static_cast<int>(u);
-    const int iv = static_cast<int>(v);
-    const float* const upper = picture.row(iv) + static_cast<std::ptrdiff_t>(iu) * 4;
-    const float* const lower = picture.row(iv + 1) + static_cast<std::ptrdiff_t>(iu) * 4;
-    const auto sample = betweenColours(upper, upper + 4, lower, lower + 4, u - static_cast<float>(iu), v - static_cast<float>(iv));
-    blendPixel<kBlend>(shape.tinted ? hn::Mul(hn::Broadcast<3>(sample), colour) : hn::Mul(sample, opacity),
-                       row + static_cast<std::ptrdiff_t>(x) * 4);
+  // Only those columns whose places lie within, and one more on each side for what rounding does.
+  const auto narrowed = [&](double at, double way, double most) {
+    if (std::abs(way) < 1e-9) {
+      if (at < -1 || at > most + 1) right = left;
+      return;
+    }
+    const double one = -at / way;
+    const double other = (most - at) / way;
+    left = std::max(left, static_cast<int>(std::clamp(std::floor(std::min(one, other)) - 1, 0.0, 65536.0)));
+    right = std::min(right, static_cast<int>(std::clamp(std::ceil(std::max(one, other)) + 2, 0.0, 65536.0)));
+  };
+  narrowed(static_cast<double>((m.xy * static_cast<float>(y) + m.x0) * scaleX + middleX), static_cast<double>(m.xx * scaleX),
+           static_cast<double>(mostX));
+  narrowed(static_cast<double>((m.yy * static_cast<float>(y) + m.y0) * scaleY + middleY), static_cast<double>(m.yx * scaleY),
+           static_cast<double>(mostY));
+  // Places are worked out some way ahead, so that what they read is asked of memory in time.
+  const hn::CappedTag<float, 16> d;
+  const hn::RebindToSigned<decltype(d)> di;
+  constexpr int kAtOnce = 64;
+  constexpr int kAhead = 12;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  HWY_ALIGN std::int32_t offset[kAtOnce + kAhead] = {};
+  HWY_ALIGN std::int32_t block[kAtOnce];
+  HWY_ALIGN float tx[kAtOnce];
+  HWY_ALIGN float ty[kAtOnce];
+  const auto fy = static_cast<float>(y);
+  const auto blocks = hn::Set(di, picture.blocksAcross());
+  const auto stride = hn::Set(di, static_cast<std::int32_t>(picture.stride()));
+  for (int begin = left; begin < right; begin += kAtOnce) {
+    const int n = std::min(kAtOnce, right - begin);
+    for (int i = 0; i < n; i += lanes) {
+      const auto x = hn::Iota(d, static_cast<float>(begin + i));
+      const auto u = hn::MulAdd(hn::MulAdd(hn::Set(d, m.xx), x, hn::Set(d, m.xy * fy + m.x0)), hn::Set(d, scaleX), hn::Set(d, middleX));
+      const auto v = hn::MulAdd(hn::MulAdd(hn::Set(d, m.yx), x, hn::Set(d, m.yy * fy + m.y0)), hn::Set(d, scaleY), hn::Set(d, middleY));
+      const auto heldU = hn::Max(hn::Zero(d), hn::Min(u, hn::Set(d, mostX)));
+      const auto heldV = hn::Max(hn::Zero(d), hn::Min(v, hn::Set(d, mostY)));
+      const auto column = hn::ConvertTo(di, heldU);
+      const auto line = hn::ConvertTo(di, heldV);
+      hn::Store(hn::Sub(heldU, hn::ConvertTo(d, column)), d, tx + i);
+      hn::Store(hn::Sub(heldV, hn::ConvertTo(d, line)), d, ty + i);
+      hn::Store(hn::Add(hn::Mul(line, stride), hn::ShiftLeft<2>(column)), di, offset + i);
+      const auto lies =
+          hn::Add(hn::Mul(hn::ShiftRight<StampPicture::kBlockBits>(line), blocks), hn::ShiftRight<StampPicture::kBlockBits>(column));
+      const auto within = hn::RebindMask(di, hn::And(hn::Eq(u, heldU), hn::Eq(v, heldV)));
+      hn::Store(hn::IfThenElse(within, lies, hn::Set(di, picture.emptyBlock())), di, block + i);
+    }
+    const float* const first = picture.row(0);
+    for (int i = 0; i < n; ++i) {
+      if (!picture.filled(block[i])) continue;
+      const float* const upper = first + offset[i];
+      const float* const lower = upper + picture.stride();
+      hwy::Prefetch(first + offset[i + kAhead]);
+      hwy::Prefetch(first + offset[i + kAhead] + picture.stride());
+      const auto sample = betweenColours(upper, upper + 4, lower, lower + 4, tx[i], ty[i]);
+      blendPixel<kBlend>(shape.tinted ? hn::Mul(hn::Broadcast<3>(sample), colour) : hn::Mul(sample, opacity),
+                         row + static_cast<std::ptrdiff_t>(begin + i) * 4);
+    }
   }
 }
 
@@ -347,7 +392,15 @@ bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const
   mark.pixel = static_cast<float>(pixel);
   // What it covers, in pixels of the view: the half sizes through the inverse.
   // An edge is seen half a pixel beyond it; of a picture as far as its own pixels are read.
-  const double edge = shape.pictures.empty() ? 0.51 * pixel : pixel + 2 * shape.halfWidth / shape.pictures.back()->width();
+  double edge = 0.51 * pixel;
+  if (!shape.pictures.empty()) {
+    // The picture with at least as many pixels as it is shown in, or the last.
+    const double wanted = 2 * shape.halfWidth / pixel;
+    std::size_t level = 0;
+    while (level + 1 < shape.pictures.size() && shape.pictures[level + 1]->width() - 2 * kPictureBorder >= wanted) ++level;
+    mark.level = static_cast<std::uint16_t>(level);
+    edge = pixel + 2 * shape.halfWidth / shape.pictures[level]->width();
+  }
   const double beyond = std::max({0.5 * shape.outline.softness, shape.glow, edge});
   const double w = shape.halfWidth + beyond;
   const double h = shape.halfHeight + beyond;
@@ -370,11 +423,6 @@ bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const
     fainter = static_cast<float>(thinness(shape.outline, shape.halfWidth * perPixel, shape.halfHeight * perPixel));
   } else {
     fainter = 1;
-    // The picture with at least as many pixels as it is shown in, or the last.
-    const double wanted = 2 * shape.halfWidth / pixel;
-    std::size_t level = 0;
-    while (level + 1 < shape.pictures.size() && shape.pictures[level + 1]->width() - 2 * kPictureBorder >= wanted) ++level;
-    mark.level = static_cast<std::uint16_t>(level);
   }
   return true;
 }
@@ -387,7 +435,7 @@ std::unique_ptr<RowMaker> markRows(std::vector<MarkShape> shapes, Marks marks, S
 namespace {
 
 std::array<double, 4> plainPicture(const MarkShape& shape, const Mark& m, int x, int y) {
-  const Plane& picture = *shape.pictures[m.level];
+  const StampPicture& picture = *shape.pictures[m.level];
   const double px = static_cast<double>(m.xx) * x + static_cast<double>(m.xy) * y + static_cast<double>(m.x0);
   const double py = static_cast<double>(m.yx) * x + static_cast<double>(m.yy) * y + static_cast<double>(m.y0);
   const double u = px * (picture.width() - 2 * kPictureBorder) / (2 * shape.halfWidth) + 0.5 * (picture.width() - 1);

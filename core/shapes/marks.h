@@ -10,6 +10,7 @@
 #include "image/buffer.h"
 #include "image/plane_view.h"
 #include "shapes/outline_shape.h"
+#include "shapes/stamp_picture.h"
 
 namespace oa {
 
@@ -25,7 +26,7 @@ struct MarkShape {
   double glowStrength = 0;
   /// Pictures in place of a shape, each half as large as the one before, premultiplied, with a transparent border of
   /// kPictureBorder pixels; the first shows the whole of halfWidth x halfHeight twice over.
-  std::vector<std::shared_ptr<const Plane>> pictures;
+  std::vector<std::shared_ptr<const StampPicture>> pictures;
   /// Of pictures only their opacity counts: they are seen in the mark's colour.
   bool tinted = false;
   /// Colours go over into a second one along this, from 0 to 1: x * alongX + y * alongY + begin, or, where it is outwards, with the

@@ -28,13 +28,13 @@ constexpr int kShapeSteps = 64;
 constexpr int kPictureSteps = 16;
 
 // Half as large, each pixel the mean of four. The border stays transparent.
-std::shared_ptr<const Plane> halved(const Plane& from) {
+std::shared_ptr<const StampPicture> halved(const StampPicture& from) {
   const int w = std::max(1, (from.width() - 2 * kPictureBorder) / 2);
   const int h = std::max(1, (from.height() - 2 * kPictureBorder) / 2);
-  auto to = std::make_shared<Plane>(w + 2 * kPictureBorder, h + 2 * kPictureBorder, 4);
-  for (int y = 0; y < to->height(); ++y) {
-    float* const row = to->row(y);
-    std::fill_n(row, static_cast<std::size_t>(to->width()) * 4, 0.0f);
+  Plane to(w + 2 * kPictureBorder, h + 2 * kPictureBorder, 4);
+  for (int y = 0; y < to.height(); ++y) {
+    float* const row = to.row(y);
+    std::fill_n(row, static_cast<std::size_t>(to.width()) * 4, 0.0f);
     if (y < kPictureBorder || y >= h + kPictureBorder) continue;
     const int sy = kPictureBorder + 2 * (y - kPictureBorder);
     for (int x = 0; x < w; ++x) {
@@ -43,21 +43,21 @@ std::shared_ptr<const Plane> halved(const Plane& from) {
       for (int c = 0; c < 4; ++c) row[(x + kPictureBorder) * 4 + c] = 0.25f * (a[c] + a[c + 4] + b[c] + b[c + 4]);
     }
   }
-  return to;
+  return std::make_shared<const StampPicture>(std::move(to));
 }
 
-using Pyramid = std::vector<std::shared_ptr<const Plane>>;
+using Pyramid = std::vector<std::shared_ptr<const StampPicture>>;
 
 // A picture in all its sizes; `fill` fills a row of it.
 template <class FillRow>
 Pyramid pyramidOf(int width, int height, const FillRow& fill) {
-  auto whole = std::make_shared<Plane>(width + 2 * kPictureBorder, height + 2 * kPictureBorder, 4);
-  for (int y = 0; y < whole->height(); ++y) {
-    float* const row = whole->row(y);
-    std::fill_n(row, static_cast<std::size_t>(whole->width()) * 4, 0.0f);
+  Plane whole(width + 2 * kPictureBorder, height + 2 * kPictureBorder, 4);
+  for (int y = 0; y < whole.height(); ++y) {
+    float* const row = whole.row(y);
+    std::fill_n(row, static_cast<std::size_t>(whole.width()) * 4, 0.0f);
     if (y >= kPictureBorder && y < height + kPictureBorder) fill(y - kPictureBorder, row + std::ptrdiff_t{kPictureBorder} * 4);
   }
-  Pyramid list{whole};
+  Pyramid list{std::make_shared<const StampPicture>(std::move(whole))};
   while (std::min(list.back()->width(), list.back()->height()) - 2 * kPictureBorder >= 4) list.push_back(halved(*list.back()));
   return list;
 }

@@ -304,17 +304,17 @@ void TestShapes::everyTargetPaintsTheSame() {
 
 void TestShapes::picturesAreReadWhereTheyLie() {
   // A picture of a slope, shown as it is and twice as large, and turned by a quarter.
-  auto plane = std::make_shared<Plane>(20 + 2 * kPictureBorder, 10 + 2 * kPictureBorder, 4);
-  for (int y = 0; y < plane->height(); ++y)
-    for (int x = 0; x < plane->width(); ++x)
+  Plane plane(20 + 2 * kPictureBorder, 10 + 2 * kPictureBorder, 4);
+  for (int y = 0; y < plane.height(); ++y)
+    for (int x = 0; x < plane.width(); ++x)
       for (int c = 0; c < 4; ++c) {
         const bool inside = x >= kPictureBorder && y >= kPictureBorder && x < 20 + kPictureBorder && y < 10 + kPictureBorder;
-        plane->row(y)[x * 4 + c] = !inside ? 0 : c == 3 ? 1 : static_cast<float>((x - kPictureBorder + 0.5) / 20);
+        plane.row(y)[x * 4 + c] = !inside ? 0 : c == 3 ? 1 : static_cast<float>((x - kPictureBorder + 0.5) / 20);
       }
   MarkShape shape;
   shape.halfWidth = 10;
   shape.halfHeight = 5;
-  shape.pictures = {plane};
+  shape.pictures = {std::make_shared<const StampPicture>(std::move(plane))};
   const PlaneView view = frame(64, 64);
   for (const double turn : {0.0, 90.0}) {
     Marks marks{Mark{}};
