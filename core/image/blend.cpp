@@ -1,5 +1,9 @@
 #include "image/blend.h"
 
+#include <algorithm>
+
+#include "image/rows.h"
+
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/blend.cpp"
 #include <hwy/foreach_target.h>
@@ -256,6 +260,20 @@ HWY_EXPORT(blendSpanOn);
 
 void blendSpan(BlendMode mode, const float* src, float opacity, float* dst, int n) {
   HWY_DYNAMIC_DISPATCH(blendSpanOn)(mode, src, opacity, dst, n);
+}
+
+// Whole steps where they lie. What is left of one aside.
+void laySpan(const float* src, float* dst, int n) {
+  const int whole = n / kSpanPadding * kSpanPadding;
+  if (whole > 0) blendSpan(BlendMode::Normal, src, 1, dst, whole);
+  if (whole == n) return;
+  alignas(128) float source[kSpanPadding * 4] = {};
+  alignas(128) float target[kSpanPadding * 4] = {};
+  const auto rest = static_cast<std::size_t>(n - whole) * 4;
+  std::copy_n(src + static_cast<std::ptrdiff_t>(whole) * 4, rest, source);
+  std::copy_n(dst + static_cast<std::ptrdiff_t>(whole) * 4, rest, target);
+  blendSpan(BlendMode::Normal, source, 1, target, n - whole);
+  std::copy_n(target, rest, dst + static_cast<std::ptrdiff_t>(whole) * 4);
 }
 
 }  // namespace oa

@@ -43,4 +43,7 @@ void blendSpan(BlendMode mode, const float* src, float opacity, float* dst, int 
 std::array<double, 4> blendReference(BlendMode mode, const std::array<double, 4>& premultipliedSrc, double opacity,
                                      const std::array<double, 4>& premultipliedDst);
 
+/// Normal at full strength, and not a pixel more than `n`.
+void laySpan(const float* src, float* dst, int n);
+
 }  // namespace oa

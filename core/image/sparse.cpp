@@ -42,24 +42,11 @@ class SparseRows final : public RowMaker {
       const int from = std::max(runs_[i].from, x0);
       const int to = std::min(runs_[i].to, x0 + n);
       if (from >= to) continue;
-      lay(picture_.row(y) + static_cast<std::ptrdiff_t>(from) * 4, to - from, onto + static_cast<std::ptrdiff_t>(from - x0) * 4);
+      laySpan(picture_.row(y) + static_cast<std::ptrdiff_t>(from) * 4, onto + static_cast<std::ptrdiff_t>(from - x0) * 4, to - from);
     }
   }
 
  private:
-  // Whole steps where they lie. What is left of one aside, for beyond it nothing may be written: a part of the picture may end there.
-  static void lay(const float* from, int n, float* onto) {
-    const int whole = n / kSpanPadding * kSpanPadding;
-    if (whole > 0) blendSpan(BlendMode::Normal, from, 1, onto, whole);
-    if (whole == n) return;
-    alignas(128) float source[kSpanPadding * 4] = {};
-    alignas(128) float target[kSpanPadding * 4] = {};
-    const auto rest = static_cast<std::size_t>(n - whole) * 4;
-    std::copy_n(from + static_cast<std::ptrdiff_t>(whole) * 4, rest, source);
-    std::copy_n(onto + static_cast<std::ptrdiff_t>(whole) * 4, rest, target);
-    blendSpan(BlendMode::Normal, source, 1, target, n - whole);
-    std::copy_n(target, rest, onto + static_cast<std::ptrdiff_t>(whole) * 4);
-  }
   struct Run {
     int from, to;
   };

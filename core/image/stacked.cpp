@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cstring>
 
+#include "image/blend.h"
 #include "image/buffer.h"
 #include "image/grey.h"
 
@@ -58,17 +59,11 @@ class Stacked final : public RowMaker {
       const PixelBox box = picture->bounds().within({0, y0, width_, y1});
       if (box.empty()) continue;
       Rows made(*picture, box.y0, box.y1, width_);
-      for (int y = box.y0; y < box.y1; ++y) over(made.row(y) + box.x0 * 4, out + (y - y0) * stride + box.x0 * 4, box.x1 - box.x0);
+      for (int y = box.y0; y < box.y1; ++y) laySpan(made.row(y) + box.x0 * 4, out + (y - y0) * stride + box.x0 * 4, box.x1 - box.x0);
     }
   }
 
  private:
-  static void over(const float* above, float* out, int n) {
-    for (int i = 0; i < n; ++i, above += 4, out += 4) {
-      const float left = 1 - above[3];
-      for (int c = 0; c < 4; ++c) out[c] = above[c] + out[c] * left;
-    }
-  }
   std::vector<std::shared_ptr<const RowMaker>> pictures_;
   int width_;
   PixelBox bounds_;
@@ -81,8 +76,7 @@ class AlphaOf final : public RowMaker {
   [[nodiscard]] int channels() const override { return 1; }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     Rows made(*picture_, y0, y1, width_);
-    for (int y = y0; y < y1; ++y)
-      for (int x = 0; x < width_; ++x) out[(y - y0) * stride + x] = made.row(y)[x * 4 + 3];
+    for (int y = y0; y < y1; ++y) takeAlpha(made.row(y), width_, out + (y - y0) * stride);
   }
 
  private:
@@ -97,14 +91,7 @@ class Tinted final : public RowMaker {
   [[nodiscard]] int channels() const override { return 4; }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     Rows made(*field_, y0, y1, width_);
-    for (int y = y0; y < y1; ++y) {
-      const float* in = made.row(y);
-      float* to = out + (y - y0) * stride;
-      for (int x = 0; x < width_; ++x, to += 4) {
-        const float share = std::clamp(in[x] * strength_, 0.0f, 1.0f);
-        for (int c = 0; c < 4; ++c) to[c] = colour_[c] * share;
-      }
-    }
+    for (int y = y0; y < y1; ++y) tintCover(made.row(y), width_, strength_, colour_, out + (y - y0) * stride);
   }
 
  private:

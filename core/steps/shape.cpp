@@ -4,6 +4,7 @@
 
 #include "fields/field_params.h"
 #include "image/colour.h"
+#include "image/grey.h"
 #include "steps/step.h"
 
 #undef HWY_TARGET_INCLUDE
@@ -72,13 +73,6 @@ void coverSpan(const OutlineShape& s, Point at, Point dx, Point dy, int n, float
   }
 }
 
-// A colour by the share of each pixel that it covers.
-void fillCovered(const float* cover, const float* colour, int n, float* out) {
-  const hn::FixedTag<float, 4> d;
-  const auto whole = hn::LoadU(d, colour);
-  for (int i = 0; i < n; ++i) hn::StoreU(hn::Mul(whole, hn::Set(d, cover[i])), d, out + i * 4);
-}
-
 double coverPlain(const OutlineShape& s, Point at, Point dx, Point dy) { return coverAt<double>(s, at.x, at.y, dx, dy); }
 
 }  // namespace HWY_NAMESPACE
@@ -90,7 +84,6 @@ namespace oa {
 
 HWY_EXPORT(coverSpan);
 HWY_EXPORT(coverPlain);
-HWY_EXPORT(fillCovered);
 
 namespace {
 
@@ -222,7 +215,7 @@ class ShapeRows final : public SpanMaker {
     }
     const Point p = view_.place(x0, y);
     HWY_DYNAMIC_DISPATCH(coverSpan)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_, n, cover);
-    HWY_DYNAMIC_DISPATCH(fillCovered)(cover, colour_, n, out);
+    tintCover(cover, n, 1, colour_, out);
   }
   [[nodiscard]] double coverOf(int x, int y) const {
     const Point p = view_.place(x, y);

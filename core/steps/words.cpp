@@ -140,12 +140,19 @@ std::shared_ptr<const RowMaker> haloRows(const StepContext& context, const Halo&
   const int around = sigma > 0.05 ? blurReach(sigma) : 0;
   const PlaneView wanted = moved.grown(around);
   const StepContext there(context, wanted);
-  const WordDrawing drawing(there);
-  std::shared_ptr<const RowMaker> field = alphaRows(shapeOf(drawing.letters(), wanted), wanted.width);
-  if (around > 0)
-    field =
-        cropped(blurred(*field, wanted.width, wanted.height, {sigma, sigma, Edge::Clamp, false}), around, around, view.width, wanted.width);
-  return tintedRows(std::move(field), halo.colour, halo.strength, view.width);
+  const auto shape = shapeOf(WordDrawing(there).letters(), wanted);
+  // Only round the letters there is anything; wide blurs work on cells, which stay where they are.
+  const PixelBox view0{around, around, around + view.width, around + view.height};
+  const PixelBox reach = shape->bounds().grown(around).within({0, 0, wanted.width, wanted.height});
+  const PixelBox seen = reach.within(view0);
+  if (seen.empty()) return patched(shape, {0, 0, 0, 0}, view.width);
+  const int left = reach.x0 / kBlurCells * kBlurCells;
+  const int top = reach.y0 / kBlurCells * kBlurCells;
+  const PlaneView part = wanted.part(left, top, reach.x1 - left, reach.y1 - top);
+  std::shared_ptr<const RowMaker> field = alphaRows(shapeOf(WordDrawing(StepContext(context, part)).letters(), part), part.width);
+  if (around > 0) field = blurred(*field, part.width, part.height, {sigma, sigma, Edge::Clamp, false});
+  field = cropped(std::move(field), seen.x0 - left, seen.y0 - top, seen.x1 - seen.x0, part.width);
+  return patched(tintedRows(std::move(field), halo.colour, halo.strength, seen.x1 - seen.x0), seen.moved(-around, -around), view.width);
 }
 
 std::unique_ptr<RowMaker> make(const StepContext& context, const Input& layer) {
