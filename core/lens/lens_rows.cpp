@@ -12,6 +12,7 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 #include <hwy/contrib/math/math-inl.h>
+#include <hwy/cache_control.h>
 
 #include "image/bilinear-inl.h"
 
@@ -70,56 +71,74 @@ bool shareOfLevel(const float* level, int k, float times, float* share) {
   return !hn::AllTrue(d, hn::Eq(any, hn::Zero(d)));
 }
 
-// `n` places of a level, in pixels of the view; with shares what is read is added to `out`, by its share. Places beyond the level are
-// those at its edge.
-template <bool kShares>
-void readLevel(const LensLevel& level, const float* x, const float* y, const float* share, int n, float* out) {
+// Places of a level that are worked out together.
+constexpr int kSpots = 64;
+struct Spots {
+  alignas(64) std::int32_t offset[kSpots];  // floats from the plane's first
+  alignas(64) float tx[kSpots];
+  alignas(64) float ty[kSpots];
+};
+
+// `n` places, in pixels of the view; those beyond the level are those at its edge. What they read is asked of memory: it lies anywhere, and
+// to wait for it would take longer than all else.
+void findSpots(const LensLevel& level, const float* x, const float* y, int n, Spots& out) {
   const D d;
   const hn::RebindToSigned<D> di;
   const PlanePixels& plane = level.plane.pixels();
   const auto scale = hn::Set(d, level.scale);
   const auto stride = hn::Set(di, static_cast<std::int32_t>(plane.stride));
   const auto channels = hn::Set(di, plane.channels);
-  constexpr int kLanes = static_cast<int>(hn::MaxLanes(d));
-  alignas(64) std::int32_t offset[kLanes];
-  alignas(64) float tx[kLanes];
-  alignas(64) float ty[kLanes];
-  for (int i = 0; i < n; i += kLanes) {
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  for (int i = 0; i < n; i += lanes) {
     const auto axis = [&](const float* at, float shift, int size, float* rest) HWY_ATTR {
       const auto last = hn::Set(d, static_cast<float>(size - 1));
       // What is no number is read at the end: of the two the second is taken then.
       const auto v = hn::Max(hn::Min(hn::MulAdd(hn::LoadU(d, at + i), scale, hn::Set(d, shift)), last), hn::Zero(d));
       const auto whole = hn::Min(hn::Floor(v), hn::Set(d, static_cast<float>(size - 2)));
-      hn::Store(hn::Sub(v, whole), d, rest);
+      hn::Store(hn::Sub(v, whole), d, rest + i);
       return hn::ConvertTo(di, whole);
     };
-    const auto column = axis(x, level.shiftX, plane.width, tx);
-    const auto row = axis(y, level.shiftY, plane.height, ty);
-    hn::Store(hn::Add(hn::Mul(row, stride), hn::Mul(column, channels)), di, offset);
-    const int here = std::min(kLanes, n - i);
-    if (plane.channels == 1) {
-      for (int k = 0; k < here; k += 4) {
-        const hn::FixedTag<float, 4> d4;
-        alignas(16) float four[4];
-        fourOfField(plane.first, plane.first + plane.stride, offset + k, tx + k, ty + k, four);
-        const auto read = hn::Load(d4, four);
-        float* const to = out + i + k;
-        hn::StoreU(kShares ? hn::MulAdd(read, hn::LoadU(d4, share + i + k), hn::LoadU(d4, to)) : read, d4, to);
-      }
-      continue;
-    }
-    for (int k = 0; k < here; ++k) {
-      if (kShares && share[i + k] == 0) continue;
-      const float* const at = plane.first + offset[k];
-      const hn::FixedTag<float, 4> d4;
-      const auto read = betweenColours(at, at + 4, at + plane.stride, at + plane.stride + 4, tx[k], ty[k]);
-      float* const to = out + (i + k) * 4;
-      hn::StoreU(kShares ? hn::MulAdd(read, hn::Set(d4, share[i + k]), hn::LoadU(d4, to)) : read, d4, to);
+    const auto column = axis(x, level.shiftX, plane.width, out.tx);
+    const auto row = axis(y, level.shiftY, plane.height, out.ty);
+    hn::Store(hn::Add(hn::Mul(row, stride), hn::Mul(column, channels)), di, out.offset + i);
+    for (int k = i; k < i + lanes; ++k) {
+      hwy::Prefetch(plane.first + out.offset[k]);
+      hwy::Prefetch(plane.first + out.offset[k] + plane.stride);
     }
   }
 }
+
+// With shares what is read is added to `out`, by its share.
+template <bool kShares>
+void readSpots(const LensLevel& level, const Spots& at, const float* share, int n, float* out) {
+  const PlanePixels& plane = level.plane.pixels();
+  const hn::FixedTag<float, 4> d4;
+  if (plane.channels == 1) {
+    for (int k = 0; k < n; k += 4) {
+      alignas(16) float four[4];
+      fourOfField(plane.first, plane.first + plane.stride, at.offset + k, at.tx + k, at.ty + k, four);
+      const auto read = hn::Load(d4, four);
+      hn::StoreU(kShares ? hn::MulAdd(read, hn::LoadU(d4, share + k), hn::LoadU(d4, out + k)) : read, d4, out + k);
+    }
+    return;
+  }
+  for (int k = 0; k < n; ++k) {
+    if (kShares && share[k] == 0) continue;
+    const float* const from = plane.first + at.offset[k];
+    const auto read = betweenColours(from, from + 4, from + plane.stride, from + plane.stride + 4, at.tx[k], at.ty[k]);
+    float* const to = out + k * 4;
+    hn::StoreU(kShares ? hn::MulAdd(read, hn::Set(d4, share[k]), hn::LoadU(d4, to)) : read, d4, to);
+  }
+}
+
 void readAlone(const LensLevel& level, const float* x, const float* y, int n, float* out) {
-  readLevel<false>(level, x, y, nullptr, n, out);
+  const std::ptrdiff_t channels = level.plane.pixels().channels;
+  Spots spots[2];
+  findSpots(level, x, y, std::min(n, kSpots), spots[0]);
+  for (int i = 0, k = 0; i < n; i += kSpots, k = 1 - k) {
+    if (i + kSpots < n) findSpots(level, x + i + kSpots, y + i + kSpots, std::min(n - i - kSpots, kSpots), spots[1 - k]);
+    readSpots<false>(level, spots[k], nullptr, std::min(n - i, kSpots), out + i * channels);
+  }
 }
 
 // The first `n` pixels of a row of a cell: several levels, or several points of each pixel. `out` has room for all of the row.
@@ -144,8 +163,10 @@ void readCell(const LensLevels& levels, const LensCell& cell, const LensMap::Slo
   for (int k = cell.finest; k <= cell.coarsest; ++k) {
     if (!shareOfLevel(level, k, 1.0f / static_cast<float>(cell.taps), share)) continue;
     const LensLevel& from = levels.level(k);
-    if (cell.taps == 1) readLevel<true>(from, at.x, at.y, share, n, sum);
-    for (int tap = 0; cell.taps > 1 && tap < cell.taps; ++tap) readLevel<true>(from, px[tap], py[tap], share, n, sum);
+    Spots spots[kMostTaps];
+    for (int tap = 0; tap < cell.taps; ++tap)
+      findSpots(from, cell.taps == 1 ? at.x : px[tap], cell.taps == 1 ? at.y : py[tap], kLensCellWidth, spots[tap]);
+    for (int tap = 0; tap < cell.taps; ++tap) readSpots<true>(from, spots[tap], share, n, sum);
   }
   std::memcpy(out, sum, sizeof(float) * static_cast<std::size_t>(n * levels.channels()));
 }
