@@ -1,6 +1,7 @@
 #include "graph/recipe_pass.h"
 
 #include <algorithm>
+#include <cmath>
 #include <cstring>
 
 #include "graph/puller.h"
@@ -37,6 +38,33 @@ class Before final : public Input {
   Moment at_;
 };
 
+// How many pixels of the scene apart the first `steps` steps of a recipe may be worked out (StepSpec::smooth).
+double smoothness(const Puller& puller, int layer, std::size_t steps, const Moment& at, const PlaneView& view) {
+  const std::vector<RecipeStep>& recipe = puller.plan().at(layer).layer->recipe;
+  double smooth = 0;
+  for (std::size_t i = 0; i < steps; ++i) {
+    const Moment own = stepMoment(puller.plan(), layer, i, at);
+    const double there = i == 0 ? 1 : thereAt(recipe[i], own);
+    if (there <= 0) continue;
+    const double made = recipe[i].spec->smooth ? recipe[i].spec->smooth(contextOf(recipe[i], own, view), smooth) : 0;
+    smooth = there < 1 ? std::min(made, smooth) : made;
+  }
+  return smooth;
+}
+
+// How many pixels of the view apart what an area step makes is worked out.
+double coarseness(const Puller& puller, int layer, std::size_t i, const Moment& at, const PlaneView& view) {
+  const StepSpec& spec = *puller.plan().at(layer).layer->recipe[i].spec;
+  if (!spec.smooth) return 1;
+  const double before = smoothness(puller, layer, i, at, view);
+  if (before * view.scale < 2) return 1;
+  const RecipeStep& step = puller.plan().at(layer).layer->recipe[i];
+  const double own = spec.smooth(contextOf(step, stepMoment(puller.plan(), layer, i, at), view), before);
+  constexpr double kMost = 8;
+  const double apart = std::min({before, own, kMost / view.scale}) * view.scale;
+  return std::max(1.0, std::floor(apart));
+}
+
 std::shared_ptr<const RowMaker> areaMade(const Puller& puller, int layer, std::size_t i, const Moment& at, const PlaneView& view) {
   const RecipeStep& step = puller.plan().at(layer).layer->recipe[i];
   const Moment own = stepMoment(puller.plan(), layer, i, at);
@@ -47,7 +75,11 @@ std::shared_ptr<const RowMaker> areaMade(const Puller& puller, int layer, std::s
     return look < 0 ? step.spec->area(here, before) : step.spec->looking(here, before, *puller.shownInput(layer, look, at));
   };
   std::shared_ptr<const RowMaker> made;
-  if (view.upright() || !step.spec->upright || !step.spec->upright(context)) {
+  const double coarse = coarseness(puller, layer, i, at, view);
+  if (coarse > 1) {
+    const PlaneView small = view.coarser(coarse);
+    made = resampled(make(StepContext(context, small)), small, view);
+  } else if (view.upright() || !step.spec->upright || !step.spec->upright(context)) {
     made = make(context);
   } else {
     const PlaneView upright = view.uprightAround(2);

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <utility>
 
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/enlarged.cpp"
@@ -193,6 +194,9 @@ SampleGrid::SampleGrid(const PlaneView& view, double step, int channels) : width
   }
   plane = Plane(samplesFor(width, stepX, beginX), samplesFor(height, stepY, beginY), channels);
 }
+
+SampleGrid::SampleGrid(Plane samples, double x0, double y0, double step, int w, int h)
+    : width(w), height(h), stepX(1 / step), stepY(1 / step), beginX((1 - x0) / step), beginY((1 - y0) / step), plane(std::move(samples)) {}
 
 int SampleGrid::cellOf(int y, float* weights) const {
   const double at = (y - beginY) / stepY;

@@ -114,6 +114,12 @@ std::shared_ptr<const RowMaker> resampled(const std::shared_ptr<const RowMaker>&
   const auto y = static_cast<int>(std::round(to.y0));
   if (whole && x >= 0 && y >= 0 && x + wanted.width <= have.width && y + wanted.height <= have.height)
     return cropped(rows, x, y, wanted.width, have.width);
+  // Enlarged evenly, with samples all round.
+  const auto inside = [](double begin, double step, int n, int size) { return begin >= 1 && begin + step * (n - 1) < size - 2; };
+  if (straight && to.xx < 0.6 && to.xx > 0 && std::abs(to.xx - to.yy) < kWhole && inside(to.x0, to.xx, wanted.width, have.width) &&
+      inside(to.y0, to.yy, wanted.height, have.height))
+    return enlarged(SampleGrid(wholePlane(*rows, have.width, have.height), to.x0, to.y0, to.xx, wanted.width, wanted.height),
+                    rows->opaque());
   SourcePlane source(rows, have.width, have.height);
   if (straight) return std::make_shared<UprightRows>(std::move(source), to, wanted.width);
   return std::make_shared<TurnedRows>(std::move(source), to, wanted.width);

@@ -84,6 +84,9 @@ const StepVariant kVariants[] = {
      {{"shadows", hexColour(0x4a2f7d)}, {"middles", hexColour(0xa06a7e)}, {"lights", hexColour(0xf0b07a)}, {"amount", 0.8}}},
 };
 
+// Smooth itself: it leaves what it works on as it is.
+double smooth(const StepContext&, double input) { return input; }
+
 }  // namespace
 
 const StepSpec& balanceStep() {
@@ -95,6 +98,7 @@ const StepSpec& balanceStep() {
                              .params = kParams,
                              .variants = kVariants,
                              .point = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }

@@ -131,6 +131,11 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
   };
 }
 
+// A Gaussian leaves little that is finer than its own width, and what was smooth before it stays so.
+double smooth(const StepContext& context, double input) {
+  return std::max(input, std::min(context.number("across"), context.number("down")) / 8);
+}
+
 }  // namespace
 
 const StepSpec& blurStep() {
@@ -142,6 +147,7 @@ const StepSpec& blurStep() {
                              .kind = StepKind::Area,
                              .params = kParams,
                              .area = make,
+                             .smooth = smooth,
                              .upright = upright,
                              .reference = reference};
   return spec;

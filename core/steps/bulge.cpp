@@ -17,6 +17,7 @@ struct Bulge {
       : centre(placeOf(context, "centre")), amount(context.number("amount")), reach(context.number("reach")) {}
 
   [[nodiscard]] bool rests() const { return amount == 0; }
+  [[nodiscard]] double bends() const { return reach / 32; }
 
   template <class N>
   void from(N& px, N& py) const {
@@ -29,6 +30,7 @@ struct Bulge {
 };
 
 OA_LENS_FORMULA(Bulge)
+OA_SMOOTH_LENS(Bulge)
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
@@ -40,6 +42,7 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 OA_LENS_STEP(Bulge)
+OA_SMOOTH_STEP(Bulge)
 
 namespace {
 
@@ -81,6 +84,7 @@ const StepSpec& bulgeStep() {
                              .params = kParams,
                              .variants = kVariants,
                              .area = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }

@@ -51,6 +51,7 @@ struct Cloth {
   }
 
   [[nodiscard]] bool rests() const { return amount == 0; }
+  [[nodiscard]] double bends() const { return 0.39 * length / 48; }
 
   // How steeply it rises across and down.
   template <class N>
@@ -96,6 +97,7 @@ struct Cloth {
 };
 
 OA_LENS_FORMULA(Cloth)
+OA_SMOOTH_LENS(Cloth)
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
@@ -107,6 +109,7 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 OA_LENS_STEP(Cloth)
+OA_SMOOTH_STEP(Cloth)
 
 namespace {
 
@@ -177,6 +180,7 @@ const StepSpec& clothStep() {
                              .params = kParams,
                              .variants = kVariants,
                              .area = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }

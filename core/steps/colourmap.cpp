@@ -180,6 +180,16 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
   };
 }
 
+// Colours that follow each other closely are as good as an edge; so is the end of the map where it begins again.
+double smooth(const StepContext& context, double input) {
+  const Map map(context);
+  if (map.gone != 0 && !map.back) return 0;
+  double closest = 1;
+  for (std::size_t i = 1; i < map.stops.size(); ++i)
+    if (map.stops[i].colour != map.stops[i - 1].colour) closest = std::min(closest, map.stops[i].at - map.stops[i - 1].at);
+  return closest < 0.04 ? 0 : input * std::cbrt(std::min(1.0, 2 * closest));
+}
+
 }  // namespace
 
 const StepSpec& colourmapStep() {
@@ -192,6 +202,7 @@ const StepSpec& colourmapStep() {
                              .items = &kStops,
                              .coloursFields = true,
                              .point = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }

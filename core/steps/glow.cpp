@@ -16,7 +16,81 @@
 #include "image/transfer.h"
 #include "steps/step.h"
 
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "steps/glow.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+HWY_BEFORE_NAMESPACE();
 namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+using D = hn::CappedTag<float, 16>;
+using V = hn::Vec<D>;
+
+// shining() of `n` pixels, in place.
+void shiningSpan(float threshold, const float* tint, int n, float* rgba) {
+  const D d;
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+    V r, g, b, a;
+    hn::LoadInterleaved4(d, rgba + i * 4, r, g, b, a);
+    const V most = hn::Max(r, hn::Max(g, b));
+    const V share = hn::Div(hn::Max(hn::Zero(d), hn::Sub(most, hn::Set(d, threshold))), hn::Max(hn::Set(d, 1e-6f), most));
+    const auto of = [&](V c, int k) HWY_ATTR { return hn::Mul(c, hn::Mul(share, hn::Set(d, tint[k]))); };
+    hn::StoreInterleaved4(of(r, 0), of(g, 1), of(b, 2), hn::Set(d, 1.0f), d, rgba + i * 4);
+  }
+}
+
+// lit() of `n` pixels, in place.
+void litSpan(float amount, bool alone, const float* shine, int n, float* rgba) {
+  const D d;
+  const V zero = hn::Zero(d);
+  const V one = hn::Set(d, 1.0f);
+  const V times = hn::Set(d, amount);
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+    V sr, sg, sb, sa;
+    hn::LoadInterleaved4(d, shine + i * 4, sr, sg, sb, sa);
+    sr = hn::Max(zero, hn::Mul(times, sr));
+    sg = hn::Max(zero, hn::Mul(times, sg));
+    sb = hn::Max(zero, hn::Mul(times, sb));
+    V r = zero, g = zero, b = zero, a = zero;
+    if (!alone) hn::LoadInterleaved4(d, rgba + i * 4, r, g, b, a);
+    V share = one;
+    V alpha = one;
+    // On what is opaque light is added, and that is all.
+    if (!hn::AllTrue(d, hn::Eq(a, one))) {
+      const V dense = hn::Sqrt(hn::Min(one, hn::Max(sr, hn::Max(sg, sb))));
+      const V bare = hn::Sub(one, a);
+      alpha = hn::MulAdd(bare, dense, a);
+      share = hn::MulAdd(bare, hn::IfThenElseZero(hn::Gt(dense, zero), hn::Div(one, hn::Max(dense, hn::Set(d, 1e-6f)))), a);
+    }
+    const auto of = [&](V c, V more) HWY_ATTR { return hn::Min(alpha, hn::MulAdd(more, share, c)); };
+    hn::StoreInterleaved4(of(r, sr), of(g, sg), of(b, sb), alpha, d, rgba + i * 4);
+  }
+}
+
+// All five blurs by their shares.
+void addedUp(const float* const* in, const float* shares, int count, int n, float* out) {
+  const D d;
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+    V sum = hn::Mul(hn::LoadU(d, in[0] + i), hn::Set(d, shares[0]));
+    for (int k = 1; k < count; ++k) sum = hn::MulAdd(hn::LoadU(d, in[k] + i), hn::Set(d, shares[k]), sum);
+    hn::StoreU(sum, d, out + i);
+  }
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(shiningSpan);
+HWY_EXPORT(litSpan);
+HWY_EXPORT(addedUp);
+
 namespace {
 
 const ParamSpec kParams[] = {
@@ -167,7 +241,8 @@ std::shared_ptr<const RowMaker> shineOf(const Light& light, const Input& input, 
         continue;
       }
       decodeSpan(row, wide.width);
-      for (int x = 0; x < wide.width; ++x) shining(light, row + static_cast<std::ptrdiff_t>(x) * 4);
+      const float tint[3] = {static_cast<float>(light.tint[0]), static_cast<float>(light.tint[1]), static_cast<float>(light.tint[2])};
+      HWY_DYNAMIC_DISPATCH(shiningSpan)(static_cast<float>(light.threshold), tint, wide.width, row);
     }
   });
   const auto from = planeRows(std::move(shine), false);
@@ -179,11 +254,9 @@ std::shared_ptr<const RowMaker> shineOf(const Light& light, const Input& input, 
   }
   const auto sum =
       combinedRows(std::move(soft), wide.width, {channels, false}, [light, channels](const float* const* in, int, int, int n, float* out) {
-        for (int i = 0; i < n * channels; ++i) {
-          float all = 0;
-          for (int k = 0; k < kRadii; ++k) all += static_cast<float>(light.share[k]) * in[k][i];
-          out[i] = all;
-        }
+        float shares[kRadii];
+        std::copy_n(light.share, kRadii, shares);
+        HWY_DYNAMIC_DISPATCH(addedUp)(in, shares, kRadii, n * channels, out);
       });
   return coarser > 1 ? resampled(planeRows(wholePlane(*sum, wide.width, wide.height), false), wide, view)
                      : cropped(sum, (wide.width - view.width) / 2, (wide.height - view.height) / 2, view.width, wide.width);
@@ -213,8 +286,7 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
                         }
                         std::copy_n(in[0], static_cast<std::size_t>(n) * 4, out);
                         decodeSpan(out, n);
-                        for (int i = 0; i < n; ++i)
-                          lit(light, in[1] + static_cast<std::ptrdiff_t>(i) * 4, out + static_cast<std::ptrdiff_t>(i) * 4);
+                        HWY_DYNAMIC_DISPATCH(litSpan)(static_cast<float>(light.amount), light.alone, in[1], n, out);
                         encodeSpan(out, n);
                       });
 }
@@ -256,6 +328,9 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
   };
 }
 
+// Of light that falls off over a long way.
+double smooth(const StepContext&, double input) { return input; }
+
 }  // namespace
 
 const StepSpec& glowStep() {
@@ -267,8 +342,10 @@ const StepSpec& glowStep() {
                              .params = kParams,
                              .variants = kVariants,
                              .area = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }
 
 }  // namespace oa
+#endif

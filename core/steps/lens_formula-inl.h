@@ -245,6 +245,22 @@ ReferenceField plainLens(Formula formula, const PlaneView& view, ReferenceField 
   };
 }
 
+// How many times the picture is reduced where a view is looked at here and there, but for the twentieth where that is most.
+inline double mostOf(const LensMap& map, const PlaneView& view) {
+  constexpr int kLooks = 32;
+  alignas(64) float at[8][kLooks + kSpanPadding];
+  const LensMap::Slopes slopes{at[0], at[1], at[2], at[3], at[4], at[5], at[6], at[7]};
+  const int step = std::max(1, view.width / (kLooks - 1));
+  std::array<float, std::size_t{kLooks} * kLooks> all;
+  for (int k = 0; k < kLooks; ++k) {
+    map.slopes(0, static_cast<int>(std::int64_t{view.height - 1} * k / (kLooks - 1)), step, kLooks, slopes);
+    std::copy_n(at[2], kLooks, all.begin() + std::ptrdiff_t{k} * kLooks);
+  }
+  const auto nearlyMost = all.begin() + std::ptrdiff_t{kLooks} * kLooks * 19 / 20;
+  std::nth_element(all.begin(), nearlyMost, all.end());
+  return static_cast<double>(*nearlyMost);
+}
+
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
 HWY_AFTER_NAMESPACE();
@@ -269,6 +285,20 @@ HWY_AFTER_NAMESPACE();
     return lensRows(std::make_unique<FormulaMap<Formula>>(std::move(formula), context.view()), input, context.view()); \
   }                                                                                                                    \
   OA_PLAIN_LENS(Formula)
+
+// Once, in front of the table, for formulas that are smooth: `smooth` for the StepSpec. Their
+//   double bends() const;
+// is how many pixels of the scene apart the map itself may be known.
+#define OA_SMOOTH_LENS(Formula)                                                           \
+  double smooth##Formula(const StepContext& context, double input) {                      \
+    const Formula formula(context);                                                       \
+    if (formula.rests() || input <= 0) return input;                                      \
+    const FormulaMap<Formula> map(formula, context.view());                               \
+    return std::min(input / std::max(1.0, mostOf(map, context.view())), formula.bends()); \
+  }
+#define OA_SMOOTH_STEP(Formula) \
+  HWY_EXPORT(smooth##Formula);  \
+  static double smooth(const StepContext& context, double input) { return HWY_DYNAMIC_DISPATCH(smooth##Formula)(context, input); }
 
 // Once, in front of the table: `make` and `reference` for the StepSpec.
 #define OA_LENS_STEP(Formula)                                                                   \

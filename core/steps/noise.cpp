@@ -209,6 +209,15 @@ TileSize tile(const StepContext& context) {
   return {context.view().frameWidth, context.view().frameHeight, 0};
 }
 
+// By its finest cells.
+double smooth(const StepContext& context, double) {
+  const FieldTone tone = FieldTone::of(context);
+  if (context.choice("kind") != "smooth" || !tone.curve.empty()) return 0;
+  const Lattice lattice = latticeOf(context);
+  return std::min(lattice.cellWidth, lattice.cellHeight) / std::exp2(context.integer("detail") - 1) / 16 /
+         std::cbrt(std::max(1.0, tone.contrast));
+}
+
 }  // namespace
 
 const StepSpec& noiseStep() {
@@ -223,6 +232,7 @@ const StepSpec& noiseStep() {
       .shelf = {.rank = 0},
       .tile = tile,
       .source = make,
+      .smooth = smooth,
       .reference = reference};
   return spec;
 }

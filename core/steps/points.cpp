@@ -152,7 +152,7 @@ HWY_EXPORT(mixPlain);
 namespace {
 
 // Pixels between mixtures: few where reaches are short or colours are parted by edges.
-double gridPixels(const Mixture& m, const PlaneView& view) {
+double smoothPixels(const Mixture& m, const PlaneView& view) {
   double reach = 1e30;
   double power = 0;
   for (const Mixture::One& p : m.points) {
@@ -160,9 +160,10 @@ double gridPixels(const Mixture& m, const PlaneView& view) {
     power = std::max(power, p.power);
   }
   // Between two fields L apart the colour turns over within about r^2 / L.
-  if (m.fields) return std::clamp(reach * reach / (std::hypot(view.frameWidth, view.frameHeight) * view.scale) * 0.25, 1.0, 8.0);
-  return std::clamp(reach * 0.02, 2.0, power > 4 ? 4.0 : 8.0);
+  if (m.fields) return reach * reach / (std::hypot(view.frameWidth, view.frameHeight) * view.scale) * 0.25;
+  return std::min(reach * 0.02, power > 4 ? 4.0 : 1e9);
 }
+double gridPixels(const Mixture& m, const PlaneView& view) { return std::clamp(smoothPixels(m, view), m.fields ? 1.0 : 2.0, 8.0); }
 
 // The first points a new step shows; the others wait in a second ring.
 struct Beginning {
@@ -322,6 +323,11 @@ ReferenceField reference(const StepContext& context, ReferenceField) {
   };
 }
 
+double smooth(const StepContext& context, double) {
+  const PlaneView& view = context.view();
+  return smoothPixels(mixtureOf(context), view) / view.scale;
+}
+
 }  // namespace
 
 const StepSpec& pointsStep() {
@@ -335,6 +341,7 @@ const StepSpec& pointsStep() {
                              .items = &kPoints,
                              .shelf = {.section = "Colours", .rank = 2},
                              .source = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }

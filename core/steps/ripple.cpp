@@ -29,6 +29,7 @@ struct Ripple {
         reach(context.number("reach")) {}
 
   [[nodiscard]] bool rests() const { return amount == 0; }
+  [[nodiscard]] double bends() const { return length / 24; }
 
   template <class N>
   void from(N& px, N& py) const {
@@ -54,6 +55,7 @@ struct Ripple {
 };
 
 OA_LENS_FORMULA(Ripple)
+OA_SMOOTH_LENS(Ripple)
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
@@ -65,6 +67,7 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 OA_LENS_STEP(Ripple)
+OA_SMOOTH_STEP(Ripple)
 
 namespace {
 
@@ -164,6 +167,7 @@ const StepSpec& rippleStep() {
                              .params = kParams,
                              .variants = kVariants,
                              .area = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }

@@ -126,6 +126,10 @@ struct StepSpec {
   /// on in its place.
   std::shared_ptr<const RowMaker> (*looking)(const StepContext&, const Input& input, const Input& layer) = nullptr;
   ReferenceField (*referenceLooking)(const StepContext&, ReferenceField input, ReferenceField layer) = nullptr;
+  /// How many pixels of the scene apart what a step makes may be worked out, so that cubic convolution in between is not told from it (to
+  /// within a thousandth, but for the sharpness of a crease); `input` is the same of what it works on, 0 for sources. 0: every pixel
+  /// counts, which is so where nothing is said.
+  double (*smooth)(const StepContext&, double input) = nullptr;
   /// Area steps that are only made upright, and read from there where a view is turned; none: made in any view.
   bool (*upright)(const StepContext&) = nullptr;
 

@@ -22,6 +22,7 @@ struct Swirl {
         power(std::exp2(3 * context.number("falloff") - 1)) {}
 
   [[nodiscard]] bool rests() const { return angle == 0; }
+  [[nodiscard]] double bends() const { return reach / (32 * std::max(1.0, std::abs(angle) / std::numbers::pi)); }
 
   template <class N>
   void from(N& px, N& py) const {
@@ -37,6 +38,7 @@ struct Swirl {
 };
 
 OA_LENS_FORMULA(Swirl)
+OA_SMOOTH_LENS(Swirl)
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
@@ -48,6 +50,7 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 OA_LENS_STEP(Swirl)
+OA_SMOOTH_STEP(Swirl)
 
 namespace {
 
@@ -102,6 +105,7 @@ const StepSpec& swirlStep() {
                              .params = kParams,
                              .variants = kVariants,
                              .area = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }

@@ -71,6 +71,9 @@ const StepVariant kVariants[] = {
     {"Day and night", "From warm to cold and back.", {{"warmth", 0.7}}, {{"warmth", MotionKind::Swing, -0.8}}},
 };
 
+// Smooth itself: it leaves what it works on as it is.
+double smooth(const StepContext&, double input) { return input; }
+
 }  // namespace
 
 const StepSpec& temperatureStep() {
@@ -83,6 +86,7 @@ const StepSpec& temperatureStep() {
       .params = kParams,
       .variants = kVariants,
       .point = make,
+      .smooth = smooth,
       .reference = reference};
   return spec;
 }

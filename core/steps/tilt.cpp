@@ -111,6 +111,7 @@ struct Tilt {
   }
 
   [[nodiscard]] bool rests() const { return !tunnel && neutral; }
+  [[nodiscard]] double bends() const { return tunnel ? 0 : 1e9; }
   [[nodiscard]] bool opaque() const { return tunnel || (map[6] == 0 && map[7] == 0); }
 
   template <class N>
@@ -153,6 +154,7 @@ struct Tilt {
 };
 
 OA_LENS_FORMULA(Tilt)
+OA_SMOOTH_LENS(Tilt)
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
@@ -164,6 +166,7 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 OA_LENS_STEP(Tilt)
+OA_SMOOTH_STEP(Tilt)
 
 namespace {
 
@@ -280,6 +283,7 @@ const StepSpec& tiltStep() {
       .params = kParams,
       .variants = kVariants,
       .area = make,
+      .smooth = smooth,
       .reference = reference};
   return spec;
 }

@@ -104,6 +104,9 @@ const ParamSpec kParams[] = {
     {.id = "colour", .label = "Colour", .help = "What the corners turn into.", .type = ParamType::Colour, .base = hexColour(0x05080b)},
 };
 
+// Smooth itself: it leaves what it works on as it is.
+double smooth(const StepContext&, double input) { return input; }
+
 }  // namespace
 
 const StepSpec& vignetteStep() {
@@ -114,6 +117,7 @@ const StepSpec& vignetteStep() {
                              .kind = StepKind::Point,
                              .params = kParams,
                              .point = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }

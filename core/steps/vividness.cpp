@@ -118,6 +118,9 @@ const ParamSpec kParams[] = {
      .unit = Unit::Share},
 };
 
+// Smooth itself: it leaves what it works on as it is.
+double smooth(const StepContext&, double input) { return input; }
+
 }  // namespace
 
 const StepSpec& vividnessStep() {
@@ -128,6 +131,7 @@ const StepSpec& vividnessStep() {
                              .kind = StepKind::Point,
                              .params = kParams,
                              .point = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }
