@@ -81,6 +81,9 @@ class Shown final : public Input {
   Moment at_;
 };
 
+// Nothing below it can be seen, wherever it is looked at.
+bool hidesAll(const Stage& stage) { return stage.blend == BlendMode::Normal && stage.opacity >= 1 && stage.pass->opaque(); }
+
 }  // namespace
 
 std::shared_ptr<const RowMaker> nothingRows(int width) { return std::make_shared<Nothing>(width); }
@@ -111,28 +114,32 @@ Affine Puller::standing(int layer, const Moment& at) const {
   return map;
 }
 
-void Puller::addStage(std::vector<Stage>& stages, int index, const PlaneView& view, const Moment& at) const {
+bool Puller::addStage(std::vector<Stage>& stages, int index, const PlaneView& view, const Moment& at) const {
   const PlanLayer& own = plan_.at(index);
   const Layer& layer = *own.layer;
   const Moment now = ownMoment(own, at);
   const double there = presenceAt(layer.presence, now.phase());
   const double opacity = std::get<double>(evaluate(opacitySpec(), layer.opacity, now).value) * there;
-  if (opacity <= 0 || cancelled()) return;
-  if (now.passing()) return addPassing(stages, index, view, now, opacity);
+  if (opacity <= 0 || cancelled()) return false;
+  if (now.passing()) {
+    const std::size_t before = stages.size();
+    addPassing(stages, index, view, now, opacity);
+    return stages.size() > before && hidesAll(stages.back());
+  }
   const Affine map = placeOf(index, now);
   const PlaneView inside = map == Affine() ? framed(view, own.frame) : view.through(map, own.frame.x, own.frame.y);
-  if (own.through)
-    addStages(stages, index, static_cast<int>(plan_.children(index).size()), inside, groupMoment(layer, now));
-  else if (layer.isGroup())
-    stages.push_back(
-        {std::make_shared<const RecipePass>(shown(index, inside, now), inside.width), layer.blend, static_cast<float>(opacity)});
-  else
-    stages.push_back({pass(index, inside, now), layer.blend, static_cast<float>(opacity)});
+  if (own.through) return addStages(stages, index, static_cast<int>(plan_.children(index).size()), inside, groupMoment(layer, now));
+  stages.push_back(
+      {layer.isGroup() ? std::make_shared<const RecipePass>(shown(index, inside, now), inside.width) : pass(index, inside, now),
+       layer.blend, static_cast<float>(opacity)});
+  return hidesAll(stages.back());
 }
 
-void Puller::addStages(std::vector<Stage>& stages, int group, int count, const PlaneView& view, const Moment& at) const {
-  for (const int index : plan_.children(group))
-    if (plan_.at(index).place < count && plan_.at(index).layer->visible) addStage(stages, index, view, at);
+bool Puller::addStages(std::vector<Stage>& stages, int group, int count, const PlaneView& view, const Moment& at) const {
+  const auto& children = plan_.children(group);
+  for (auto child = children.rbegin(); child != children.rend(); ++child)
+    if (plan_.at(*child).place < count && plan_.at(*child).layer->visible && addStage(stages, *child, view, at)) return true;
+  return false;
 }
 
 std::shared_ptr<const Composite> Puller::alone(int layer, const PlaneView& view, const Moment& at) const {
@@ -145,6 +152,7 @@ std::shared_ptr<const Composite> Puller::alone(int layer, const PlaneView& view,
 std::shared_ptr<const Composite> Puller::composite(int group, int count, const PlaneView& view, const Moment& at, Colour backdrop) const {
   std::vector<Stage> stages;
   addStages(stages, group, count, view, at);
+  std::reverse(stages.begin(), stages.end());
   return std::make_shared<Composite>(std::move(stages), backdrop, plan_.scene().linearLight, view.width);
 }
 

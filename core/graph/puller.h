@@ -53,14 +53,15 @@ class Puller {
   [[nodiscard]] std::unique_ptr<Input> shownInput(int viewer, int layer, const Moment& at) const;
 
  private:
-  /// Lays one layer on top of the others.
-  void addStage(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& at) const;
+  /// Adds one layer below the others: stages are gathered from the top, so that what is wholly hidden is never made. True if it hides all
+  /// that lies below it.
+  bool addStage(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& at) const;
   /// What arriving and leaving do to where a layer lies, in the plane of its group; `lies` is where it does so otherwise.
   [[nodiscard]] Box boxOf(int layer, const Moment& now, const Affine& lies) const;
   [[nodiscard]] Affine wayOf(int layer, const Moment& now, const Affine& lies) const;
   /// The same of one that arrives or leaves at the moment.
   void addPassing(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& now, double opacity) const;
-  void addStages(std::vector<Stage>& stages, int group, int count, const PlaneView& view, const Moment& at) const;
+  bool addStages(std::vector<Stage>& stages, int group, int count, const PlaneView& view, const Moment& at) const;
   /// Where a layer with a mask, or a group cut at its frame, can be seen at all.
   [[nodiscard]] PixelBox reach(int layer, const PlaneView& view, const Moment& at) const;
   /// result() in four channels.

@@ -412,6 +412,13 @@ TileSize tile(const StepContext& context) {
   return {p.width * pairs, p.height * pairs, std::remainder(context.number("angle"), 360.0)};
 }
 
+// By the softness of its edges.
+double smooth(const StepContext& context, double) {
+  const std::string_view kind = context.choice("kind");
+  if (kind != "stripes" && kind != "rings" && kind != "waves") return 0;
+  return context.number("scale") * context.number("softness") / 64;
+}
+
 }  // namespace
 
 const StepSpec& patternStep() {
@@ -426,6 +433,7 @@ const StepSpec& patternStep() {
                              .varieties = "kind",
                              .tile = tile,
                              .source = make,
+                             .smooth = smooth,
                              .reference = reference};
   return spec;
 }
