@@ -28,6 +28,8 @@ class Composite final : public RowMaker {
 
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return opaque_; }
+  /// How many layers it is made of.
+  [[nodiscard]] std::size_t stages() const { return stages_.size(); }
   [[nodiscard]] PixelBox bounds() const override { return bounds_; }
   [[nodiscard]] bool makesSpans() const override { return spans_; }
   void span(int y, int x0, int n, float* out) const override;

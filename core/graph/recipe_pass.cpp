@@ -192,6 +192,18 @@ RecipePass::RecipePass(const Puller& puller, int layer, std::size_t steps, const
 RecipePass::RecipePass(std::shared_ptr<const RowMaker> rows, int width)
     : base_(std::move(rows)), width_(width), channels_(base_->channels()), opaque_(base_->opaque()) {}
 
+std::shared_ptr<const RowMaker> RecipePass::linear() const {
+  if (points_.empty()) return base_->linear();
+  auto last = points_.back()->linear();
+  if (!last) return nullptr;
+  auto made = std::make_shared<RecipePass>(base_, width_);
+  made->points_ = points_;
+  made->points_.back() = std::move(last);
+  made->channels_ = channels_;
+  made->opaque_ = opaque_;
+  return made;
+}
+
 // Intermediate results alternate between nothing but `scratch` (fields) and `out` (pictures), so that each
 // step reads and writes what the L1 cache holds.
 void RecipePass::applyPoints(const float* in, int n, int x0, int y, float* scratch, float* out) const {

@@ -23,6 +23,7 @@ class RecipePass final : public RowMaker {
   [[nodiscard]] bool opaque() const override { return opaque_; }
   [[nodiscard]] PixelBox bounds() const override { return channels_ == base_->channels() ? base_->bounds() : PixelBox(); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override;
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override;
   [[nodiscard]] bool makesSpans() const override { return base_->makesSpans(); }
   void span(int y, int x0, int n, float* out) const override;
 
@@ -41,7 +42,7 @@ class RecipePass final : public RowMaker {
   void applyPoints(const float* in, int n, int x0, int y, float* scratch, float* out) const;
 
   std::shared_ptr<const RowMaker> base_;
-  std::vector<std::unique_ptr<PointKernel>> points_;
+  std::vector<std::shared_ptr<const PointKernel>> points_;
   int width_;
   int channels_ = 1;
   bool opaque_ = true;

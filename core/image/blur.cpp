@@ -9,6 +9,7 @@
 #include "base/parallel.h"
 #include "image/blur_axis.h"
 #include "image/buffer.h"
+#include "image/enlarged.h"
 #include "image/transfer.h"
 
 #undef HWY_TARGET_INCLUDE
@@ -210,13 +211,67 @@ class Blur final : public RowMaker {
         linear_(settings.linearLight && channels_ == 4) {
     for (int k = 0; k < 4; ++k)
       for (const float w : x_.weights[k]) spread_[k].insert(spread_[k].end(), static_cast<std::size_t>(channels_), w);
-    y_.factor > 1 ? readCells(input) : readRows(input);
+    const auto inLight = linear_ ? input.linear() : nullptr;
+    decodes_ = linear_ && !inLight;
+    const RowMaker& from = inLight ? *inLight : input;
+    y_.factor > 1 ? readCells(from) : readRows(from);
   }
 
   [[nodiscard]] int channels() const override { return channels_; }
   [[nodiscard]] bool opaque() const override { return opaque_; }
 
   [[nodiscard]] bool makesSpans() const override { return true; }
+
+  // Of wide blurs of light every few pixels are worked out and encoded; what lies between follows.
+  [[nodiscard]] int apart() const { return linear_ ? std::min(x_.factor, y_.factor) / 2 : 1; }
+  [[nodiscard]] std::unique_ptr<RowMaker> sampled(int width, int height) const {
+    const int k = apart();
+    const auto samplesOf = [&](const BlurAxis& axis) { return (axis.size - 1) / k + 2; };
+    const int across = samplesOf(x_);
+    const int down = samplesOf(y_);
+    const int places = x_.factor / k;
+    std::vector<float> spread[4];
+    for (int t = 0; t < 4; ++t)
+      for (int i = 0; i < places; ++i)
+        spread[t].insert(spread[t].end(), static_cast<std::size_t>(channels_), x_.weights[t][static_cast<std::size_t>(i * k)]);
+    // One sample before the first, and one more behind the last.
+    Plane samples(across + 2, down + 2, channels_);
+    parallelBands(down, [&](int from, int to) {
+      const int count = (x_.cells + 2 * x_.keep) * channels_;
+      FloatBuffer mixed(static_cast<std::size_t>(count + 64));
+      FloatBuffer wide(static_cast<std::size_t>(paddedRow(x_.cells * places + 1, channels_)));
+      const float* weights[4] = {spread[0].data(), spread[1].data(), spread[2].data(), spread[3].data()};
+      for (int j = from; j < to; ++j) {
+        const float* rows[4];
+        float four[4];
+        const int place = j * k % y_.factor;
+        const int upper = j * k / y_.factor + (place < y_.factor / 2 ? 0 : 1);
+        for (int t = 0; t < 4; ++t) {
+          four[t] = y_.weights[t][static_cast<std::size_t>(place)];
+          rows[t] = small_.row(upper + t);
+        }
+        HWY_DYNAMIC_DISPATCH(weightedRows)(rows, four, 4, count, mixed.data());
+        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed.data(), weights, x_.cells, places, channels_, wide.data());
+        // The first place behind the last cell.
+        float* const last = wide.data() + static_cast<std::ptrdiff_t>(x_.cells * places) * channels_;
+        for (int c = 0; c < channels_; ++c) {
+          last[c] = 0;
+          for (int t = 0; t < 4; ++t) last[c] += x_.weights[t][0] * mixed.data()[(x_.cells + t) * channels_ + c];
+        }
+        float* const row = samples.row(j + 1);
+        encodeSpan(wide.data(), across);
+        std::copy_n(wide.data(), static_cast<std::size_t>(across * channels_), row + channels_);
+        goOn(row + channels_, channels_);
+        goOn(row + static_cast<std::ptrdiff_t>(across) * channels_, -channels_);
+      }
+    });
+    const std::ptrdiff_t stride = samples.row(1) - samples.row(0);
+    for (int x = 0; x < (across + 2) * channels_; x += channels_) {
+      goOn(samples.row(1) + x, static_cast<int>(stride));
+      goOn(samples.row(down) + x, -static_cast<int>(stride));
+    }
+    return enlarged(SampleGrid(std::move(samples), 1, 1, 1.0 / k, width, height), opaque_);
+  }
 
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     for (int y = y0; y < y1; ++y)
@@ -269,6 +324,11 @@ class Blur final : public RowMaker {
   }
 
  private:
+  // The sample before the first, as a parabola through three goes on (Keys 1981, section III).
+  void goOn(float* first, int step) const {
+    for (int c = 0; c < channels_; ++c) first[-step + c] = 3 * first[c] - 3 * first[step + c] + first[2 * step + c];
+  }
+
   // Room for cells that stick out of a span; kept, since every span of a wide blur needs it.
   static float* widened(std::size_t floats) {
     thread_local FloatBuffer room;
@@ -393,7 +453,7 @@ class Blur final : public RowMaker {
     small_ = Plane(kept, y_.size, channels_);
     nothing_.assign(static_cast<std::size_t>(paddedRow(x_.paddedCells(), channels_)), 0.0f);
     parallelBands(y_.size, [&](int y0, int y1) {
-      Rows rows(input, x_.size, linear_);
+      Rows rows(input, x_.size, decodes_);
       Across::Scratch scratch = across.scratch();
       FloatBuffer cells(static_cast<std::size_t>(paddedRow(x_.paddedCells(), channels_)));
       int sources[Rows::kRun];
@@ -432,7 +492,8 @@ class Blur final : public RowMaker {
       FloatBuffer mean;
     };
     const auto scratch = [&] {
-      return Scratch{Rows(input, x_.size, linear_), across.scratch(), FloatBuffer(static_cast<std::size_t>(paddedRow(x_.size, channels_)))};
+      return Scratch{Rows(input, x_.size, decodes_), across.scratch(),
+                     FloatBuffer(static_cast<std::size_t>(paddedRow(x_.size, channels_)))};
     };
     const auto make = [&](int r, const std::vector<int>& sources, Scratch& s) {
       float taps[Rows::kRun + 1];
@@ -522,6 +583,7 @@ class Blur final : public RowMaker {
   bool opaque_;
   Edge edge_;
   bool linear_;
+  bool decodes_ = false;  // what is read is not yet light
   std::vector<float> spread_[4];
   std::vector<float> nothing_;
   Plane small_;  // what rows() reads
@@ -530,7 +592,9 @@ class Blur final : public RowMaker {
 }  // namespace
 
 std::unique_ptr<RowMaker> blurred(const RowMaker& input, int width, int height, const BlurSettings& settings) {
-  return std::make_unique<Blur>(input, width, height, settings);
+  auto made = std::make_unique<Blur>(input, width, height, settings);
+  if (made->apart() > 1 && std::min(width, height) > 4 * made->apart()) return made->sampled(width, height);
+  return made;
 }
 
 }  // namespace oa

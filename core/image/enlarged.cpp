@@ -85,8 +85,12 @@ void cubicRow(const float* s, int n, int apart, float* const* out) {
 }
 
 // One row of cells to a picture's pixels, several at a time; what is written beyond a cell's end the next one writes anew.
-void picturePixels(const AcrossPlan& plan, const float* const* cubic, float* out) {
+template <bool kOpaque>
+HWY_INLINE void eachCell(const AcrossPlan& plan, const float* const* cubic, float* out) {
   const D d;
+  alignas(16) static constexpr float kIsAlpha[4] = {0, 0, 0, 1};
+  const auto isAlpha = hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d));
+  const V one = hn::Set(d, 1.0f);
   const auto lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d));
   for (std::size_t cell = 0; cell + 1 < plan.begin.size(); ++cell) {
     V c[4];
@@ -96,10 +100,15 @@ void picturePixels(const AcrossPlan& plan, const float* const* cubic, float* out
       const V t = hn::LoadU(d, plan.t4.data() + at);
       const V sum = hn::MulAdd(hn::MulAdd(hn::MulAdd(c[3], t, c[2]), t, c[1]), t, c[0]);
       // The cubic goes a little beyond its samples; colours must not.
-      const V alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-      hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + at);
+      const V alpha = kOpaque ? one : hn::Min(one, hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+      const V held = hn::Min(alpha, hn::Max(hn::Zero(d), sum));
+      // What is opaque is so to the last bit: others see it from that.
+      hn::StoreU(kOpaque ? hn::IfThenElse(isAlpha, one, held) : held, d, out + at);
     }
   }
+}
+void picturePixels(const AcrossPlan& plan, bool opaque, const float* const* cubic, float* out) {
+  opaque ? eachCell<true>(plan, cubic, out) : eachCell<false>(plan, cubic, out);
 }
 
 }  // namespace HWY_NAMESPACE
@@ -167,7 +176,7 @@ class EnlargedRows final : public RowMaker {
       float* const parts[4] = {cubic.data(), cubic.data() + room, cubic.data() + 2 * room, cubic.data() + 3 * room};
       HWY_DYNAMIC_DISPATCH(cubicRow)(mixed.data(), floats - 3 * have, have, parts);
       if (have == 4)
-        HWY_DYNAMIC_DISPATCH(picturePixels)(plan_, parts, row);
+        HWY_DYNAMIC_DISPATCH(picturePixels)(plan_, opaque_, parts, row);
       else
         HWY_DYNAMIC_DISPATCH(fieldPixels)(plan_, 0, parts, grid_.width, row);
     }

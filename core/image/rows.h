@@ -54,6 +54,8 @@ class RowMaker {
   [[nodiscard]] virtual bool paints() const { return false; }
   /// Lays pixels [x0, x0 + n) of row y, n at most kSpanStep, over the premultiplied ones at `onto`, by their alpha.
   virtual void paint(int /*y*/, int /*x0*/, int /*n*/, float* /*onto*/) const {}
+  /// The same in linear light (image/transfer.h), where that costs no more; null where rows would have to be decoded.
+  [[nodiscard]] virtual std::shared_ptr<const RowMaker> linear() const { return nullptr; }
   /// Row y where it lies finished in memory, or null: saves a copy.
   [[nodiscard]] virtual const float* stored(int /*y*/) const { return nullptr; }
 };
@@ -87,6 +89,8 @@ class PointKernel {
   [[nodiscard]] virtual int outChannels() const = 0;
   /// True if opaque pixels stay opaque.
   [[nodiscard]] virtual bool keepsOpaque() const { return true; }
+  /// The same with pictures in linear light as its result; null where that would cost more.
+  [[nodiscard]] virtual std::shared_ptr<const PointKernel> linear() const { return nullptr; }
   /// `n` pixels from (x0, y); `in` may equal `out` where the channel count stays the same. Buffers have room for
   /// n rounded up to kSpanPadding pixels, and that much may be written.
   virtual void apply(const float* in, float* out, int n, int x0, int y) const = 0;

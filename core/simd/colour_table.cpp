@@ -7,6 +7,8 @@
 #include <utility>
 
 #include "image/grey.h"
+#include "image/rows.h"
+#include "image/transfer.h"
 
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "simd/colour_table.cpp"
@@ -77,6 +79,18 @@ std::shared_ptr<const ColourTable> ColourTable::baked(const Stops& stops, Colour
 
 void ColourTable::map(const float* t, int n, float* out) const {
   HWY_DYNAMIC_DISPATCH(mapTable)(entries_.front().data(), static_cast<int>(entries_.size()), t, n, out);
+}
+
+std::shared_ptr<const ColourTable> ColourTable::linear() const {
+  std::call_once(decoded_, [this] {
+    std::vector<std::array<float, 4>> entries = entries_;
+    // Buffers of pixels are longer than what is in them.
+    entries.resize(entries.size() + kSpanPadding);
+    decodeSpan(entries.front().data(), static_cast<int>(entries_.size()));
+    entries.resize(entries_.size());
+    linear_ = std::make_shared<const ColourTable>(std::move(entries));
+  });
+  return linear_;
 }
 
 void ColourTable::fill(float t, int n, float* out) const {

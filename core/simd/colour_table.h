@@ -3,6 +3,7 @@
 
 #include <array>
 #include <memory>
+#include <mutex>
 #include <vector>
 
 #include "image/colour.h"
@@ -24,11 +25,15 @@ class ColourTable {
   /// One entry repeated.
   void fill(float t, int n, float* out) const;
   [[nodiscard]] bool opaque() const { return opaque_; }
+  /// Its colours in linear light; made once.
+  [[nodiscard]] std::shared_ptr<const ColourTable> linear() const;
   [[nodiscard]] const std::vector<std::array<float, 4>>& entries() const { return entries_; }
 
  private:
   std::vector<std::array<float, 4>> entries_;
   bool opaque_ = true;
+  mutable std::once_flag decoded_;
+  mutable std::shared_ptr<const ColourTable> linear_;
 };
 
 }  // namespace oa

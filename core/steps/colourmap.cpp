@@ -112,9 +112,10 @@ std::shared_ptr<const ColourTable> fieldTable(const StepContext& context) {
 
 class FieldMap final : public PointKernel {
  public:
-  explicit FieldMap(const StepContext& context) : table_(fieldTable(context)) {}
+  explicit FieldMap(std::shared_ptr<const ColourTable> table) : table_(std::move(table)) {}
   [[nodiscard]] int outChannels() const override { return 4; }
   [[nodiscard]] bool keepsOpaque() const override { return table_->opaque(); }
+  [[nodiscard]] std::shared_ptr<const PointKernel> linear() const override { return std::make_shared<FieldMap>(table_->linear()); }
   void apply(const float* in, float* out, int n, int /*x0*/, int /*y*/) const override { table_->map(in, n, out); }
 
  private:
@@ -156,7 +157,7 @@ class PictureMap final : public PointKernel {
 };
 
 std::unique_ptr<PointKernel> make(const StepContext& context, int inChannels) {
-  if (inChannels == 1) return std::make_unique<FieldMap>(context);
+  if (inChannels == 1) return std::make_unique<FieldMap>(fieldTable(context));
   return std::make_unique<PictureMap>(context);
 }
 

@@ -113,8 +113,13 @@ struct Geometry {
 class GradientRows final : public SpanMaker {
  public:
   explicit GradientRows(const StepContext& context) : GradientRows(context, Geometry(context)) {}
+  GradientRows(const Ramp& ramp, std::shared_ptr<const ColourTable> table, int width)
+      : SpanMaker(width), ramp_(ramp), table_(std::move(table)), width_(width) {}
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return table_->opaque(); }
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override {
+    return std::make_shared<GradientRows>(ramp_, table_->linear(), width_);
+  }
   void span(int y, int x0, int n, float* out) const override {
     if (ramp_.constantInX()) return table_->fill(static_cast<float>(rampAt(ramp_, x0, y)), n, out);
     alignas(64) float t[kSpanStep];
@@ -124,9 +129,10 @@ class GradientRows final : public SpanMaker {
 
  private:
   GradientRows(const StepContext& context, const Geometry& geometry)
-      : SpanMaker(context.view().width), ramp_(geometry.ramp), table_(ColourTable::baked(stopsOf(context), geometry.mixing, kEntries)) {}
+      : GradientRows(geometry.ramp, ColourTable::baked(stopsOf(context), geometry.mixing, kEntries), context.view().width) {}
   Ramp ramp_;
   std::shared_ptr<const ColourTable> table_;
+  int width_;
 };
 
 std::unique_ptr<RowMaker> make(const StepContext& context) { return std::make_unique<GradientRows>(context); }
