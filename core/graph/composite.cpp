@@ -57,15 +57,22 @@ void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) c
       continue;
     }
     const float* from = in;
+    // What lies finished in memory is laid from there.
+    const bool lies = !first && !linearLight_ && stage.pass->bare() && base.channels() == 4;
+    float* const under = total + static_cast<std::ptrdiff_t>(skip) * 4;
     if (bands && bands->first[s])
       from = bands->first[s] + (y - bands->y0) * bands->strides[s] + static_cast<std::ptrdiff_t>(x) * base.channels();
     else if (const float* row = base.stored(y))
       from = row + static_cast<std::ptrdiff_t>(x) * base.channels();
     else
       base.span(y, x, count, in);
+    if (lies) {
+      blendSpan(stage.blend, from, stage.opacity, under, count);
+      continue;
+    }
     stage.pass->finish(from, count, x, y, in, target);
     if (linearLight_) decodeSpan(target, count);
-    if (!first) blendSpan(stage.blend, made, stage.opacity, total + static_cast<std::ptrdiff_t>(skip) * 4, count);
+    if (!first) blendSpan(stage.blend, made, stage.opacity, under, count);
   }
   if (linearLight_) encodeSpan(total, n);
 }

@@ -22,9 +22,7 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 using D = hn::CappedTag<float, 16>;
 
-// Read back from memory: compilers would rather pull a vector apart, which takes three times as long.
-HWY_INLINE void keptInMemory(std::int32_t* at) { asm volatile("" : : "r"(at) : "memory"); }
-
+// Indices of many pixels first, then their colours: what is read is long on its way to memory by then.
 void mapTable(const float* entries, int count, const float* t, int n, float* out) {
   const D d;
   const hn::RebindToSigned<D> di;
@@ -32,13 +30,17 @@ void mapTable(const float* entries, int count, const float* t, int n, float* out
   const auto top = hn::Set(d, static_cast<float>(count - 1));
   const auto half = hn::Set(d, 0.5f);
   const auto lanes = static_cast<int>(hn::Lanes(d));
-  alignas(64) std::int32_t offset[16];
-  for (int i = 0; i < n; i += lanes) {
-    // Min and Max in this order also bring not-a-number into range.
-    const auto place = hn::Max(hn::Zero(d), hn::Min(top, hn::MulAdd(hn::LoadU(d, t + i), top, half)));
-    hn::Store(hn::ShiftLeft<2>(hn::ConvertTo(di, place)), di, offset);
-    keptInMemory(offset);
-    for (int j = 0; j < lanes; ++j) hn::StoreU(hn::LoadU(pixel, entries + offset[j]), pixel, out + (i + j) * 4);
+  constexpr int kRun = 256;
+  alignas(64) std::int32_t offset[kRun];
+  for (int from = 0; from < n; from += kRun) {
+    const int here = std::min(kRun, n - from);
+    for (int i = 0; i < here; i += lanes) {
+      // Min and Max in this order also bring not-a-number into range.
+      const auto place = hn::Max(hn::Zero(d), hn::Min(top, hn::MulAdd(hn::LoadU(d, t + from + i), top, half)));
+      hn::Store(hn::ShiftLeft<2>(hn::ConvertTo(di, place)), di, offset + i);
+    }
+    float* to = out + static_cast<std::ptrdiff_t>(from) * 4;
+    for (int i = 0; i < here; ++i, to += 4) hn::StoreU(hn::LoadU(pixel, entries + offset[i]), pixel, to);
   }
 }
 
