@@ -13,7 +13,7 @@ void blurRatios();
 void exportRatios();
 void memoryRatios();
 void pictureRatios();
-void sceneRates(const std::string& only);
+void sceneRates(const std::string& only, const std::string& target);
 void lensRatios(const std::string& only = {});
 void graphRatios(const std::string& only = {});
 }  // namespace oa::bench
@@ -21,7 +21,7 @@ void graphRatios(const std::string& only = {});
 int main(int argc, char** argv) {
   if (argc > 1 && std::string(argv[1]) == "graph") return oa::bench::graphRatios(argc > 2 ? argv[2] : ""), 0;
   if (argc > 1 && std::string(argv[1]) == "pictures") return oa::bench::pictureRatios(), 0;
-  if (argc > 1 && std::string(argv[1]) == "scenes") return oa::bench::sceneRates(argc > 2 ? argv[2] : ""), 0;
+  if (argc > 1 && std::string(argv[1]) == "scenes") return oa::bench::sceneRates(argc > 2 ? argv[2] : "", argc > 3 ? argv[3] : ""), 0;
   if (argc > 1 && std::string(argv[1]) == "lenses") return oa::bench::lensRatios(argc > 2 ? argv[2] : ""), 0;
   if (argc == 1) oa::bench::memoryRatios();
   benchmark::Initialize(&argc, argv);
