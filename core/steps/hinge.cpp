@@ -33,6 +33,8 @@ struct Hinge {
         flows(context.number("flow") != 0) {}
 
   [[nodiscard]] bool rests() const { return depth == 0 && !mirrored && !flows && shade == 0; }
+  // Where both halves show the same they meet in a crease, else in an edge.
+  [[nodiscard]] double bends() const { return mirrored ? 1e9 : 0; }
 
   // How large the picture is seen so far from the fold.
   template <class N>
@@ -66,6 +68,7 @@ struct Hinge {
 };
 
 OA_LENS_FORMULA(Hinge)
+OA_SMOOTH_LENS(Hinge)
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
@@ -77,6 +80,7 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 OA_LENS_STEP(Hinge)
+OA_SMOOTH_STEP(Hinge)
 
 namespace {
 
@@ -121,6 +125,7 @@ const StepSpec& hingeStep() {
       .params = kParams,
       .variants = kVariants,
       .area = make,
+      .smooth = smooth,
       .reference = reference};
   return spec;
 }
