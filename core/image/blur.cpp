@@ -222,8 +222,8 @@ class Blur final : public RowMaker {
 
   [[nodiscard]] bool makesSpans() const override { return true; }
 
-  // Of wide blurs of light every few pixels are worked out and encoded; what lies between follows.
-  [[nodiscard]] int apart() const { return linear_ ? std::min(x_.factor, y_.factor) / 2 : 1; }
+  // Of wide blurs of fields and of light every few pixels are worked out, and encoded; what lies between follows.
+  [[nodiscard]] int apart() const { return linear_ || channels_ == 1 ? std::min(x_.factor, y_.factor) / 2 : 1; }
   [[nodiscard]] std::unique_ptr<RowMaker> sampled(int width, int height) const {
     const int k = apart();
     const auto samplesOf = [&](const BlurAxis& axis) { return (axis.size - 1) / k + 2; };
@@ -259,7 +259,7 @@ class Blur final : public RowMaker {
           for (int t = 0; t < 4; ++t) last[c] += x_.weights[t][0] * mixed.data()[(x_.cells + t) * channels_ + c];
         }
         float* const row = samples.row(j + 1);
-        encodeSpan(wide.data(), across);
+        if (linear_) encodeSpan(wide.data(), across);
         std::copy_n(wide.data(), static_cast<std::size_t>(across * channels_), row + channels_);
         goOn(row + channels_, channels_);
         goOn(row + static_cast<std::ptrdiff_t>(across) * channels_, -channels_);

@@ -11,7 +11,7 @@ BlurAxis::BlurAxis(int pixels, double sigma) : size(pixels) {
   sigma = std::clamp(sigma, 0.0, kMaxSigma);
   while (sigma / box >= 8) box *= 2;
   while (sigma / (box * thin) >= 2.6 && box * thin < 2048) thin *= 2;
-  if (sigma < 4) thin = 1;  // few taps, so done exactly
+  if (sigma < 3) thin = 1;  // few taps, so done exactly
   factor = box * thin;
   double left = sigma;
   if (factor > 1) {
