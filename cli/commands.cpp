@@ -2,6 +2,7 @@
 
 #include <unistd.h>
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 #include <cstdio>
@@ -22,6 +23,7 @@
 #include "scene/pack.h"
 #include "scene/plan.h"
 #include "render/budget.h"
+#include "render/profile.h"
 #include "scene/describe.h"
 #include "scene/media_refs.h"
 #include "scene/named_fonts.h"
@@ -363,6 +365,41 @@ Status save(const Options& options) {
   if (auto saved = saveScene(*scene, options.output); !saved) return saved;
   if (options.output.ends_with(kPackSuffix))
     for (const std::string& sentence : fontsLeftBehind(*scene)) std::cerr << "note: " << sentence << "\n";
+  return {};
+}
+
+Status profile(const Options& options) {
+  const auto scene = opened(options);
+  if (!scene) return tl::unexpected(scene.error());
+  const auto size = sizeOf(options, *scene);
+  if (!size) return tl::unexpected(size.error());
+  if (auto fits = fitsBudget(*scene, size->first, size->second); !fits) return fits;
+  constexpr int kFrames = 24;
+  const auto found = withMemory([&] { return profiled(withoutStandIns(*scene), size->first, size->second, options.threads, kFrames); });
+  if (!found) return tl::unexpected(found.error());
+  if (options.json) {
+    Json layers = Json::array();
+    for (const Profile::OfLayer& layer : found->layers) {
+      Json steps = Json::array();
+      for (const Profile::Step& step : layer.steps) steps.push_back({{"step", step.step}, {"milliseconds", step.milliseconds}});
+      layers.push_back({{"id", layer.layer}, {"name", layer.name}, {"milliseconds", layer.milliseconds}, {"steps", steps}});
+    }
+    std::cout << Json{{"frame", found->frame}, {"work", found->work}, {"laying", found->laying}, {"layers", layers}}.dump(
+                     2, ' ', false, Json::error_handler_t::replace)
+              << "\n";
+    return {};
+  }
+  const auto line = [&](int indent, const std::string& name, double milliseconds) {
+    std::cout << numberText(milliseconds, 2) << " ms\t" << numberText(100 * milliseconds / std::max(1e-9, found->work), 0) << " %\t"
+              << std::string(static_cast<std::size_t>(indent) * 2, ' ') << name << "\n";
+  };
+  std::cout << "a frame of " << size->first << " x " << size->second << " takes " << numberText(found->frame, 2) << " ms, and "
+            << numberText(found->work, 2) << " ms of work on all threads:\n";
+  for (const Profile::OfLayer& layer : found->layers) {
+    line(layer.depth, layer.name, layer.milliseconds);
+    for (const Profile::Step& step : layer.steps) line(layer.depth + 1, step.step, step.milliseconds);
+  }
+  line(0, "laying layers over each other, and packing", found->laying);
   return {};
 }
 

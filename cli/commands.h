@@ -42,5 +42,6 @@ Status info(const Options& options);
 Status describe(const Options& options);
 Status check(const Options& options);
 Status save(const Options& options);
+Status profile(const Options& options);
 
 }  // namespace oa::cli

@@ -97,6 +97,11 @@ int main(int argc, char** argv) {
   withScene(check);
   check->add_flag("--json", o.json, "As JSON");
 
+  auto* profile = app.add_subcommand("profile", "Say where a frame's time goes, by layer and step");
+  withScene(profile);
+  withSize(profile);
+  profile->add_flag("--json", o.json, "As JSON");
+
   auto* save = app.add_subcommand("save", "Write a scene as this program would, with values changed by --set");
   withScene(save);
   save->add_option("-o,--output", o.output, "Scene file, or - for standard output; what is there is replaced")
@@ -112,9 +117,10 @@ int main(int argc, char** argv) {
   if (*describe) status = oa::cli::describe(o);
   if (*check) status = oa::cli::check(o);
   if (*save) status = oa::cli::save(o);
+  if (*profile) status = oa::cli::profile(o);
   std::cout.flush();
   // A file was made all the same where only the words about it had nowhere to go.
-  const bool words = *info || *describe || *check;
+  const bool words = *info || *describe || *check || *profile;
   if (status && words && (!std::cout || outputClosed)) status = oa::fail("the output could not be written");
   if (status) return 0;
   std::cerr << "over-again-cli: " << status.error().sentence() << "\n";

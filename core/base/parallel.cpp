@@ -9,6 +9,8 @@
 
 #include <algorithm>
 
+#include "base/spent.h"
+
 #ifdef __SANITIZE_THREAD__
 #include <sanitizer/tsan_interface.h>
 #endif
@@ -57,8 +59,11 @@ void parallelBands(int rows, const std::function<void(int, int)>& body, int band
   const Join begin;
   const Join end;
   begin.leave();
+  // Helpers work for whom the caller does.
+  const Spent::Owner owner = Spent::counting() ? Spent::current() : 0;
   tbb::parallel_for(tbb::blocked_range<int>(0, bands, 1), [&](const tbb::blocked_range<int>& range) {
     begin.enter();
+    const Spent::Scope scope(owner);
     for (int b = range.begin(); b < range.end(); ++b) body(b * bandRows, std::min(rows, (b + 1) * bandRows));
     end.leave();
   });

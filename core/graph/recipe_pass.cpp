@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstring>
 
+#include "graph/counted.h"
 #include "graph/puller.h"
 #include "image/buffer.h"
 #include "image/grey.h"
@@ -172,7 +173,12 @@ RecipePass::RecipePass(const Puller& puller, int layer, std::size_t steps, const
   const Layer& own = *puller.plan().at(layer).layer;
   const std::size_t whole = wholeSteps(puller.plan(), layer, steps, at);
   base_ = puller.kept(layer, whole, view, at, [&]() -> std::shared_ptr<const RowMaker> {
-    return whole == 1 ? puller.source(layer, own.recipe[0], view, at) : areaMade(puller, layer, whole - 1, at, view);
+    const auto make = [&] {
+      return whole == 1 ? puller.source(layer, own.recipe[0], view, at) : areaMade(puller, layer, whole - 1, at, view);
+    };
+    if (!Spent::counting()) return make();
+    const Spent::Scope scope(ownerOf(layer, whole - 1));
+    return counted(make(), ownerOf(layer, whole - 1));
   });
   channels_ = base_->channels();
   opaque_ = base_->opaque();
@@ -183,6 +189,7 @@ RecipePass::RecipePass(const Puller& puller, int layer, std::size_t steps, const
     if (there <= 0) continue;
     auto kernel = step.spec->point(contextOf(step, now, view), channels_);
     if (there < 1) kernel = std::make_unique<MixedPoint>(std::move(kernel), channels_, there);
+    if (Spent::counting()) kernel = counted(std::move(kernel), ownerOf(layer, i));
     points_.push_back(std::move(kernel));
     channels_ = points_.back()->outChannels();
     opaque_ = opaque_ && points_.back()->keepsOpaque();

@@ -153,6 +153,7 @@ void enlargeCells(const float* in, const float* const* weights, int cells, int f
     if (f * 2 == lanes) return enlargeRow<1>(D(), in, weights, cells, out);
     if (f == lanes) return enlargeRow<2>(D(), in, weights, cells, out);
     if (f == 4 && hn::MaxLanes(D()) >= 8) return enlargeRow<1>(hn::CappedTag<float, 8>(), in, weights, cells, out);
+    if (f == 2) return enlargeRow<1>(hn::FixedTag<float, 4>(), in, weights, cells, out);
     for (int c = 0; c < cells; ++c) {
       const float* left = in + static_cast<std::ptrdiff_t>(c) * 4;
       float* o = out + static_cast<std::ptrdiff_t>(c) * f * 4;

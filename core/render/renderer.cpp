@@ -4,6 +4,7 @@
 
 #include "base/memory.h"
 #include "base/parallel.h"
+#include "base/spent.h"
 #include "graph/puller.h"
 #include "scene/run.h"
 #include "sound/levels.h"
@@ -30,6 +31,7 @@ Renderer::Renderer(const Scene& scene, const PlaneView& view, RenderOptions opti
 
 void Renderer::render(std::int64_t k, PixelSink& sink) {
   withThreads(options_.threads, [&] {
+    const Spent::Scope scope(0);
     const Puller puller(plan_, options_.manyFrames ? &cache_ : nullptr, options_.cancel);
     const Scene& scene = plan_.scene();
     const std::int64_t footage = std::max<std::int64_t>(0, k + options_.lap * scene.frames);

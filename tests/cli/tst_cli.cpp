@@ -37,6 +37,7 @@ class TestCli : public QObject {
   void framesAreModuloTheLoop();
   void numberedPictures();
   void infoAndDescribe();
+  void profileTellsWhoseTimeItIs();
   void schemaAcceptsTheDemoScenes();
   void checkSaysClean();
   void mistakesAreExplained_data();
@@ -48,7 +49,7 @@ class TestCli : public QObject {
 };
 
 void TestCli::helpOfEveryCommand() {
-  for (const char* command : {"", "render", "still", "info", "describe", "check", "save"}) {
+  for (const char* command : {"", "render", "still", "info", "describe", "check", "save", "profile"}) {
     QStringList words;
     if (*command) words << QLatin1String(command);
     const Finished done = cli(words << QStringLiteral("--help"));
@@ -189,6 +190,28 @@ void TestCli::numberedPictures() {
       0);
   QCOMPARE(contents(inside).size(), 10);
   QCOMPARE(bytes(inside + QStringLiteral("frame_0000.png")), bytes(inside + QStringLiteral("frame_0005.png")));
+}
+
+void TestCli::profileTellsWhoseTimeItIs() {
+  const Finished told = cli(
+      {QStringLiteral("profile"), scene("dusk.overagain"), QStringLiteral("--size"), QStringLiteral("480x270"), QStringLiteral("--json")});
+  QCOMPARE(told.exitCode, 0);
+  const QJsonObject json = QJsonDocument::fromJson(told.out).object();
+  // All of the work is somebody's: layers' and what is left for laying them over each other.
+  double sum = json[u"laying"].toDouble();
+  const QJsonArray layers = json[u"layers"].toArray();
+  QVERIFY(layers.size() >= 3);
+  for (const auto& layer : layers) {
+    double own = 0;
+    for (const auto& step : layer[u"steps"].toArray()) own += step[u"milliseconds"].toDouble();
+    QVERIFY(std::abs(own - layer[u"milliseconds"].toDouble()) < 1e-6);
+    sum += own;
+  }
+  QVERIFY(json[u"work"].toDouble() > 0);
+  QVERIFY(std::abs(sum - json[u"work"].toDouble()) < 1e-6);
+  const Finished words = cli({QStringLiteral("profile"), scene("dusk.overagain"), QStringLiteral("--size"), QStringLiteral("96x54")});
+  QVERIFY(words.out.contains("a frame of 96 x 54 takes "));
+  QVERIFY(words.out.contains("blur"));
 }
 
 void TestCli::infoAndDescribe() {
