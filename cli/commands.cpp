@@ -1,9 +1,11 @@
 #include "commands.h"
 
+#include <sys/resource.h>
 #include <unistd.h>
 
 #include <algorithm>
 #include <charconv>
+#include <chrono>
 #include <cmath>
 #include <cstdio>
 #include <filesystem>
@@ -123,11 +125,42 @@ void tellMissingFonts(const Scene& scene) {
     std::cerr << "note: the font \"" << family << "\" is not here; another one is used until it is installed\n";
 }
 
+// What an export took, on standard error: the file may be on standard output.
+class Stats {
+ public:
+  void take(const ExportProgress& p) { last_ = p; }
+  void tell() const {
+    const double whole = std::chrono::duration<double>(std::chrono::steady_clock::now() - start_).count();
+    const auto seconds = [](double s) { return numberText(s, 2) + " s"; };
+    rusage used{};
+    ::getrusage(RUSAGE_SELF, &used);
+    const auto pictures = static_cast<double>(std::max<std::int64_t>(1, last_.done));
+    std::cerr << "rendering " << seconds(last_.rendering) << ", waiting " << seconds(whole - last_.rendering) << ", encoding beside it "
+              << seconds(last_.encoding) << "\n"
+              << last_.done << " pictures rendered, " << numberText(last_.rendering > 0 ? pictures / last_.rendering : 0, 1)
+              << " a second of rendering\n"
+              << "at most " << numberText(static_cast<double>(used.ru_maxrss) / 1024, 0) << " MiB of memory, "
+              << numberText(static_cast<double>(used.ru_minflt - pagesBefore_) / pictures, 0) << " fresh pages a picture\n";
+  }
+
+ private:
+  static long pages() {
+    rusage used{};
+    ::getrusage(RUSAGE_SELF, &used);
+    return used.ru_minflt;
+  }
+  std::chrono::steady_clock::time_point start_ = std::chrono::steady_clock::now();
+  long pagesBefore_ = pages();
+  ExportProgress last_;
+};
+
 // One title, or the only one there is.
 Status renderOne(const Scene& scene, const Options& options, ExportSettings settings, const std::string& path) {
   settings.path = path;
   const bool live = !options.quiet && ::isatty(STDERR_FILENO);
+  Stats stats;
   const auto done = exportScene(scene, settings, [&](const ExportProgress& p) {
+    stats.take(p);
     if (live)
       std::fprintf(stderr, "\r%lld of %lld frames%s   ", static_cast<long long>(p.done), static_cast<long long>(p.total),
                    p.secondsLeft < 0 ? "" : (", " + timeText(p.secondsLeft) + " left").c_str());
@@ -135,6 +168,7 @@ Status renderOne(const Scene& scene, const Options& options, ExportSettings sett
   });
   if (live) std::fprintf(stderr, "\r\033[K");
   if (!done) return tl::unexpected(done.error());
+  if (options.stats) stats.tell();
   // What went to standard output is not to be mixed with words.
   if (!options.quiet && path != "-") {
     std::cout << path << ": " << done->frames << " frames\n";

@@ -32,6 +32,7 @@ struct Options {
   bool poster = false;
   bool mute = false;
   bool quiet = false;
+  bool stats = false;
   bool json = false;
   bool schema = false;
 };

@@ -73,6 +73,7 @@ int main(int argc, char** argv) {
   render->add_flag("--poster", o.poster, "Of movies: the first frame as a picture beside the file");
   render->add_flag("--mute", o.mute, "Without the scene's sound");
   render->add_flag("--quiet", o.quiet, "Say nothing on success");
+  render->add_flag("--stats", o.stats, "Say afterwards, on standard error, what took how long, and how much memory");
 
   auto* still = app.add_subcommand("still", "Make a PNG picture of one frame");
   withScene(still);

@@ -161,11 +161,11 @@ class EnlargedRows final : public RowMaker {
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const int have = grid_.plane.channels();
     const int floats = grid_.plane.width() * have;
-    thread_local std::vector<float> mixed;
-    thread_local std::vector<float> cubic;
     const std::size_t room = static_cast<std::size_t>(floats) + 64;
-    mixed.assign(room, 0.0f);
-    cubic.assign(room * 4, 0.0f);
+    FloatBuffer mixed(room);
+    FloatBuffer cubic(room * 4);
+    // Vectors read a little beyond the last sample; what they find there is not used, but it must be something.
+    std::fill_n(mixed.data() + floats, 64, 0.0f);
     for (int y = y0; y < y1; ++y) {
       float weights[4];
       const int cell = grid_.cellOf(y, weights);

@@ -2,10 +2,15 @@
 #include <algorithm>
 #include <cerrno>
 #include <cstdio>
+#include <deque>
 #include <filesystem>
+#include <future>
 #include <system_error>
+#include <thread>
+#include <type_traits>
 
 #include "base/files.h"
+#include "base/memory.h"
 #include "base/output_file.h"
 #include "media/export_job.h"
 #include "media/numbering.h"
@@ -29,16 +34,62 @@ Status writePlain(const std::string& path, const std::string& bytes) {
 
 using Store = std::function<Status(const Result<std::string>& png, int index)>;
 
+// Pictures that are encoded and stored side by side: a few at a time, in no order.
+template <class Frame>
+class SideBySide {
+ public:
+  SideBySide(int threads, bool alpha, const Store& store)
+      : most_(threads > 0 ? static_cast<std::size_t>(threads) : std::max(1U, std::thread::hardware_concurrency())),
+        alpha_(alpha),
+        store_(store) {}
+
+  // The first error of any that is done by now.
+  Status take(const Frame& frame, int index) {
+    while (under_.size() >= most_)
+      if (auto done = oldest(); !done) return done;
+    under_.push_back(std::async(std::launch::async, [this, own = frame, index] { return store_(encodePng(own, alpha_), index); }));
+    return {};
+  }
+  Status finish() {
+    Status all;
+    while (!under_.empty())
+      if (auto done = oldest(); !done && all) all = done;
+    return all;
+  }
+
+ private:
+  Status oldest() {
+    auto done = under_.front().get();
+    under_.pop_front();
+    return done;
+  }
+  std::size_t most_;
+  bool alpha_;
+  const Store& store_;
+  std::deque<std::future<Status>> under_;  // which wait for what they do when they go
+};
+
+template <class Frame>
+Result<bool> renderAs(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const ProgressFunction& progress,
+                      const Store& store) {
+  Renderer renderer = exportRenderer(scene, s, plan, s.width, s.height, !s.alpha);
+  SideBySide<Frame> encoding(s.threads, s.alpha, store);
+  auto done = pump<Frame>(
+      plan.rendered(),
+      [&](std::int64_t i, Frame& frame) {
+        if constexpr (std::is_same_v<Frame, Frame16>)
+          renderInto(renderer, plan.number(i), frame);
+        else
+          renderInto(renderer, plan.number(i), Alpha::Straight, frame);
+      },
+      [&](const Frame& frame, int i) { return encoding.take(frame, i); }, progress);
+  if (auto encoded = withMemory([&] { return encoding.finish(); }); done && !encoded) return tl::unexpected(encoded.error());
+  return done;
+}
+
 Result<bool> renderAll(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const ProgressFunction& progress,
                        const Store& store) {
-  Renderer renderer = exportRenderer(scene, s, plan, s.width, s.height, !s.alpha);
-  if (s.bits > 8)
-    return pump<Frame16>(
-        plan.rendered(), [&](std::int64_t i, Frame16& frame) { renderInto(renderer, plan.number(i), frame); },
-        [&](const Frame16& frame, int i) { return store(encodePng(frame, s.alpha), i); }, progress);
-  return pump<Frame8>(
-      plan.rendered(), [&](std::int64_t i, Frame8& frame) { renderInto(renderer, plan.number(i), Alpha::Straight, frame); },
-      [&](const Frame8& frame, int i) { return store(encodePng(frame, s.alpha), i); }, progress);
+  return s.bits > 8 ? renderAs<Frame16>(scene, s, plan, progress, store) : renderAs<Frame8>(scene, s, plan, progress, store);
 }
 
 Result<ExportResult> exportOne(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const ProgressFunction& progress) {

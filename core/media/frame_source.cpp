@@ -2,6 +2,7 @@
 #include "media/frame_source.h"
 
 #include <algorithm>
+#include <atomic>
 #include <chrono>
 #include <condition_variable>
 #include <cstdint>
@@ -185,19 +186,29 @@ Result<bool> pump(std::int64_t count, const std::function<void(std::int64_t, Fra
   Belt<Frame> belt(4);
   Status encoded;
   Status rendered;
+  using Clock = std::chrono::steady_clock;
+  const auto since = [](Clock::time_point begin) { return std::chrono::duration<double>(Clock::now() - begin).count(); };
+  std::atomic<double> encoding{0};
   std::thread encoder([&] {
     Frame frame;
     for (int i = 0; belt.takeFull(frame); ++i) {
+      const auto begin = Clock::now();
       encoded = withMemory([&] { return encode(frame, i); });
+      encoding = encoding + since(begin);
       if (!encoded) return belt.stop();
       belt.putEmpty(std::move(frame));
     }
   });
   bool cancelled = false;
-  const auto start = std::chrono::steady_clock::now();
+  double rendering = 0;
+  double waiting = 0;
+  const auto start = Clock::now();
   for (std::int64_t i = 0; i < count; ++i) {
     Frame frame;
+    const auto asked = Clock::now();
     if (!belt.takeEmpty(frame)) break;
+    waiting += since(asked);
+    const auto begin = Clock::now();
     rendered = withMemory([&]() -> Status {
       render(i, frame);
       return {};
@@ -206,10 +217,11 @@ Result<bool> pump(std::int64_t count, const std::function<void(std::int64_t, Fra
       belt.stop();
       break;
     }
+    rendering += since(begin);
     belt.putFull(std::move(frame));
-    const double gone = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+    const double gone = since(start);
     const double left = i < 3 ? -1 : gone / static_cast<double>(i + 1) * static_cast<double>(count - i - 1);
-    if (progress && !progress({i + 1, count, left})) {
+    if (progress && !progress({i + 1, count, left, rendering, waiting, encoding})) {
       cancelled = true;
       belt.stop();
       break;

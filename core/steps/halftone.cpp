@@ -61,7 +61,9 @@ struct Halftone {
       const N a = absOf(s) * N(4.0) - N(1.0);
       return N(0.5) + N(0.5) * a * (N(1.5) - N(0.5) * a * a);
     };
-    for (int k = 0; k < 3; ++k) {
+    const int screens = each ? 3 : 1;
+    for (int k = screens; k < 3; ++k) out[k] = N(0.0);
+    for (int k = 0; k < screens; ++k) {
       const N u = x * N(across[k][0]) + y * N(across[k][1]);
       const N v = x * N(down[k][0]) + y * N(down[k][1]);
       const N screen = lines ? wave(v) : N(0.5) * (wave(u) + wave(v));
@@ -75,12 +77,13 @@ struct Halftone {
     const N light =
         (c[0] * N(static_cast<double>(kLuma[0])) + c[1] * N(static_cast<double>(kLuma[1])) + c[2] * N(static_cast<double>(kLuma[2]))) *
         straight;
-    for (int k = 0; k < 3; ++k) {
-      const N tone = each ? c[k] * straight : light;
-      const N bare = softOf((tone - aside[each ? k : 0]) * N(sharp) + N(0.5));
-      const N printed = each ? bare : N(ink[k]) + N(paper[k] - ink[k]) * bare;
-      c[k] = c[k] + (printed * alpha - c[k]) * N(amount);
+    const auto bare = [&](N tone, int k) { return softOf((tone - aside[k]) * N(sharp) + N(0.5)); };
+    if (each) {
+      for (int k = 0; k < 3; ++k) c[k] = c[k] + (bare(c[k] * straight, k) * alpha - c[k]) * N(amount);
+      return;
     }
+    const N paperShare = bare(light, 0);
+    for (int k = 0; k < 3; ++k) c[k] = c[k] + ((N(ink[k]) + N(paper[k] - ink[k]) * paperShare) * alpha - c[k]) * N(amount);
   }
 };
 

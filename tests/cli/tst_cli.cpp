@@ -38,6 +38,7 @@ class TestCli : public QObject {
   void numberedPictures();
   void infoAndDescribe();
   void profileTellsWhoseTimeItIs();
+  void statsTellWhatItTook();
   void schemaAcceptsTheDemoScenes();
   void checkSaysClean();
   void mistakesAreExplained_data();
@@ -212,6 +213,17 @@ void TestCli::profileTellsWhoseTimeItIs() {
   const Finished words = cli({QStringLiteral("profile"), scene("dusk.overagain"), QStringLiteral("--size"), QStringLiteral("96x54")});
   QVERIFY(words.out.contains("a frame of 96 x 54 takes "));
   QVERIFY(words.out.contains("blur"));
+}
+
+void TestCli::statsTellWhatItTook() {
+  const QTemporaryDir folder;
+  const QStringList render{QStringLiteral("render"),   scene("dusk.overagain"), QStringLiteral("--size"), QStringLiteral("96x54"),
+                           QStringLiteral("--frames"), QStringLiteral("0..4"),  QStringLiteral("-o"),     folder.filePath("p_%02d.png")};
+  QVERIFY(cli(render).err.isEmpty());
+  const Finished told = cli(render + QStringList{QStringLiteral("--stats")});
+  QCOMPARE(told.exitCode, 0);
+  QVERIFY2(told.err.contains("rendering ") && told.err.contains("5 pictures rendered"), told.err.constData());
+  QVERIFY(told.err.contains("MiB of memory") && told.err.contains("fresh pages a picture"));
 }
 
 void TestCli::infoAndDescribe() {
