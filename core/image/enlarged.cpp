@@ -21,6 +21,12 @@ struct AcrossPlan {
   std::vector<std::int32_t> first;
   std::vector<std::int32_t> lane;
   std::vector<float> t;
+  // Where steps are two or three whole pixels: the first cell and the weights of every first, second and third pixel.
+  struct Phase {
+    std::int32_t cell;
+    float weights[4];
+  };
+  std::vector<Phase> phases;
   // For pictures: the first pixel of each cell (and one past the last), and t four times for each pixel.
   std::vector<std::int32_t> begin;
   std::vector<float> t4;
@@ -107,6 +113,34 @@ HWY_INLINE void eachCell(const AcrossPlan& plan, const float* const* cubic, floa
     }
   }
 }
+// The same where weights repeat with every cell: all pixels of one phase, then the next, then each to its place.
+template <bool kOpaque>
+HWY_INLINE void eachPhase(const AcrossPlan& plan, const float* mixed, int width, float* scratch, float* out) {
+  const D d;
+  const hn::FixedTag<float, 4> pixel;
+  alignas(16) static constexpr float kIsAlpha[4] = {0, 0, 0, 1};
+  const auto isAlpha = hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d));
+  const V one = hn::Set(d, 1.0f);
+  const int count = static_cast<int>(plan.phases.size());
+  for (int j = 0; j < count; ++j) {
+    const AcrossPlan::Phase& phase = plan.phases[static_cast<std::size_t>(j)];
+    const float* const from = mixed + static_cast<std::ptrdiff_t>(phase.cell) * 4;
+    const int n = (width - j + count - 1) / count * 4;
+    for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+      V sum = hn::Mul(hn::LoadU(d, from + i), hn::Set(d, phase.weights[0]));
+      for (int k = 1; k < 4; ++k) sum = hn::MulAdd(hn::LoadU(d, from + i + 4 * k), hn::Set(d, phase.weights[k]), sum);
+      const V alpha = kOpaque ? one : hn::Min(one, hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+      const V held = hn::Min(alpha, hn::Max(hn::Zero(d), sum));
+      hn::StoreU(kOpaque ? hn::IfThenElse(isAlpha, one, held) : held, d, scratch + i);
+    }
+    for (int i = 0, x = j; x < width; ++i, x += count)
+      hn::StoreU(hn::LoadU(pixel, scratch + i * 4), pixel, out + static_cast<std::ptrdiff_t>(x) * 4);
+  }
+}
+void phasePixels(const AcrossPlan& plan, bool opaque, const float* mixed, int width, float* scratch, float* out) {
+  opaque ? eachPhase<true>(plan, mixed, width, scratch, out) : eachPhase<false>(plan, mixed, width, scratch, out);
+}
+
 void picturePixels(const AcrossPlan& plan, bool opaque, const float* const* cubic, float* out) {
   opaque ? eachCell<true>(plan, cubic, out) : eachCell<false>(plan, cubic, out);
 }
@@ -123,6 +157,7 @@ HWY_EXPORT(mixRows);
 HWY_EXPORT(fieldPixels);
 HWY_EXPORT(cubicRow);
 HWY_EXPORT(picturePixels);
+HWY_EXPORT(phasePixels);
 
 void cubicWeights(double t, double* weights) {
   weights[0] = ((-0.5 * t + 1) * t - 0.5) * t;
@@ -149,6 +184,16 @@ AcrossPlan planAcross(const SampleGrid& grid) {
     plan.t.push_back(static_cast<float>(place - cell));
   }
   plan.begin.push_back(grid.width);
+  const double whole = std::round(grid.stepX);
+  if (std::abs(grid.stepX - whole) < 1e-9 && whole <= 3)
+    for (int j = 0; j < static_cast<int>(whole); ++j) {
+      const double place = (j - grid.beginX) / grid.stepX;
+      const auto cell = static_cast<std::int32_t>(place);
+      double w[4];
+      cubicWeights(place - cell, w);
+      plan.phases.push_back(
+          {cell, {static_cast<float>(w[0]), static_cast<float>(w[1]), static_cast<float>(w[2]), static_cast<float>(w[3])}});
+    }
   plan.t4.insert(plan.t4.end(), 64, 0.0f);
   return plan;
 }
@@ -173,6 +218,10 @@ class EnlargedRows final : public RowMaker {
       for (int k = 0; k < 4; ++k) four[k] = grid_.plane.row(cell + k);
       HWY_DYNAMIC_DISPATCH(mixRows)(four, weights, floats, mixed.data());
       float* row = out + (y - y0) * stride;
+      if (have == 4 && !plan_.phases.empty()) {
+        HWY_DYNAMIC_DISPATCH(phasePixels)(plan_, opaque_, mixed.data(), grid_.width, cubic.data(), row);
+        continue;
+      }
       float* const parts[4] = {cubic.data(), cubic.data() + room, cubic.data() + 2 * room, cubic.data() + 3 * room};
       HWY_DYNAMIC_DISPATCH(cubicRow)(mixed.data(), floats - 3 * have, have, parts);
       if (have == 4)
