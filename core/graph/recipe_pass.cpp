@@ -76,12 +76,10 @@ std::shared_ptr<const RowMaker> areaMade(const Puller& puller, int layer, std::s
     return look < 0 ? step.spec->area(here, before) : step.spec->looking(here, before, *puller.shownInput(layer, look, at));
   };
   std::shared_ptr<const RowMaker> made;
-  const double coarse = coarseness(puller, layer, i, at, view);
-  if (coarse > 1) {
-    const PlaneView small = view.coarser(coarse);
-    made = resampled(make(StepContext(context, small)), small, view);
-  } else if (view.upright() || !step.spec->upright || !step.spec->upright(context)) {
-    made = make(context);
+  if (view.upright() || !step.spec->upright || !step.spec->upright(context)) {
+    const double coarse = coarseness(puller, layer, i, at, view);
+    const PlaneView small = coarse > 1 ? view.coarser(coarse) : view;
+    made = coarse > 1 ? resampled(make(StepContext(context, small)), small, view) : make(context);
   } else {
     const PlaneView upright = view.uprightAround(2);
     made = resampled(make(StepContext(context, upright)), upright, view);

@@ -3,6 +3,7 @@
 
 #include "graph/puller.h"
 #include "render/reference.h"
+#include "scene/place.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 
@@ -14,6 +15,7 @@ class TestSmooth : public QObject {
   void bentOnesAgreeWithThePlainPath_data();
   void bentOnesAgreeWithThePlainPath();
   void partsFitTogether();
+  void waysAreKept();
   void edgesAreKept();
   void wideBlursOfLightAgreeWithThePlainPath();
   void hiddenLayersAreNotMade();
@@ -69,6 +71,26 @@ void TestSmooth::partsFitTogether() {
   const auto own = test::renderFloat(scene, 3, part);
   const double largest = test::compare(test::cut(all, 531, 277, 203, 97), own).largest;
   QVERIFY2(largest < 2e-3, qPrintable(QString::number(largest)));
+}
+
+// What has a direction of its own keeps it where its layer is turned.
+void TestSmooth::waysAreKept() {
+  Scene scene = broadScene();
+  test::addStep(scene, "blur");
+  test::setValue(scene, 0, 1, "across", 240.0);
+  test::setValue(scene, 0, 1, "down", 4.0);
+  test::setValue(scene, 0, 1, "edges", std::string("beyond"));
+  Scene turned = scene;
+  turned.layers[0].place = defaultPlace();
+  turned.layers[0].place[static_cast<std::size_t>(PlaceParam::Turn)].base = 90.0;
+  // A quarter of a turn shows the same pixels in other places.
+  const PlaneView view = PlaneView::cover(1920, 1080, 1920, 1080);
+  const auto flat = test::renderFloat(scene, 5, view.part(928, 508, 64, 64));
+  const auto upright = test::renderFloat(turned, 5, view.part(928, 508, 64, 64));
+  double largest = 0;
+  for (int y = 0; y < 64; ++y)
+    for (int x = 0; x < 64; ++x) largest = std::max(largest, static_cast<double>(std::abs(flat.at(x, y, 0) - upright.at(63 - y, x, 0))));
+  QVERIFY2(largest < 5e-3, qPrintable(QString::number(largest)));
 }
 
 // Where stops lie at one place, colours part by an edge: that is as sharp behind a lens as before it.
