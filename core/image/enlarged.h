@@ -24,8 +24,8 @@ struct SampleGrid {
   /// A grid of steps of about `step` pixels, at least 2, of which a whole number fits the frame: a tile stays one. In upright
   /// views samples lie at the same places of the plane, whichever part of it is shown.
   SampleGrid(const PlaneView& view, double step, int channels);
-  /// What is there already: pixel (0, 0) of a picture of `width` x `height` lies at place (x0, y0) of `samples`, and each further one `step`
-  /// of them on, less than 1. There must be a sample before, and two behind, the first and the last pixel.
+  /// What is there already: pixel (0, 0) of a picture of `width` x `height` lies at place (x0, y0) of `samples`, and each further one
+  /// `step` of them on, less than 1. There must be a sample before, and two behind, the first and the last pixel.
   SampleGrid(Plane samples, double x0, double y0, double step, int width, int height);
 
   /// The first of the four rows of the plane that pixel row `y` is mixed from, and their weights.
