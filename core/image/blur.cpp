@@ -239,7 +239,7 @@ class Blur final : public RowMaker {
     Plane samples(across + 2, down + 2, channels_);
     parallelBands(down, [&](int from, int to) {
       const int count = (x_.cells + 2 * x_.keep) * channels_;
-      FloatBuffer mixed(static_cast<std::size_t>(count + 64));
+      FloatBuffer mixed(static_cast<std::size_t>(count) + 64);
       FloatBuffer wide(static_cast<std::size_t>(paddedRow(x_.cells * places + 1, channels_)));
       const float* weights[4] = {spread[0].data(), spread[1].data(), spread[2].data(), spread[3].data()};
       for (int j = from; j < to; ++j) {
@@ -261,7 +261,7 @@ class Blur final : public RowMaker {
         }
         float* const row = samples.row(j + 1);
         if (linear_) encodeSpan(wide.data(), across);
-        std::copy_n(wide.data(), static_cast<std::size_t>(across * channels_), row + channels_);
+        std::copy_n(wide.data(), static_cast<std::ptrdiff_t>(across) * channels_, row + channels_);
         goOn(row + channels_, channels_);
         goOn(row + static_cast<std::ptrdiff_t>(across) * channels_, -channels_);
       }
@@ -316,7 +316,8 @@ class Blur final : public RowMaker {
       if (fits) {
         HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, spread, cells, x_.factor, channels_, out);
       } else {
-        float* const wide = widened(static_cast<std::size_t>(paddedRow(cells * x_.factor, channels_)));
+        FloatBuffer room(static_cast<std::size_t>(paddedRow(cells * x_.factor, channels_)));
+        float* const wide = room.data();
         HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, spread, cells, x_.factor, channels_, wide);
         std::memcpy(out, wide + static_cast<std::ptrdiff_t>(skip) * channels_, sizeof(float) * static_cast<std::size_t>(n * channels_));
       }
@@ -328,17 +329,6 @@ class Blur final : public RowMaker {
   // The sample before the first, as a parabola through three goes on (Keys 1981, section III).
   void goOn(float* first, int step) const {
     for (int c = 0; c < channels_; ++c) first[-step + c] = 3 * first[c] - 3 * first[step + c] + first[2 * step + c];
-  }
-
-  // Room for cells that stick out of a span; kept, since every span of a wide blur needs it.
-  static float* widened(std::size_t floats) {
-    thread_local FloatBuffer room;
-    thread_local std::size_t size = 0;
-    if (size < floats) {
-      room = FloatBuffer(floats);
-      size = floats;
-    }
-    return room.data();
   }
 
   // The input's rows as they come, each for as long as the next is not asked for.
