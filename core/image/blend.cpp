@@ -9,6 +9,8 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/alpha-inl.h"
+
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
@@ -21,11 +23,7 @@ using V = hn::Vec<D>;
 // premultiplied s and d of alphas as and ad, the general formula is s (1 - ad) + d (1 - as) + as ad B(cb, cs).
 // Where the short form does not give as + ad - as ad in the alpha lane, `isAlpha` puts it right.
 
-HWY_INLINE V alphaOf(V pixels) {
-  const D d;
-  const V high = hn::InterleaveUpper(d, pixels, pixels);
-  return hn::InterleaveUpper(d, high, high);
-}
+HWY_INLINE V alphaOf(V pixels) { return alphaOf(D(), pixels); }
 
 template <class Formula>
 HWY_INLINE void eachPixel(const float* src, float opacity, float* dst, int n, Formula formula) {
@@ -134,7 +132,7 @@ HWY_INLINE void eachChannel(const float* src, float opacity, float* dst, int n, 
   const D d;
   const V one = hn::Set(d, 1.0f);
   const V strength = hn::Set(d, opacity);
-  const auto isAlpha = hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d));
+  const auto isAlpha = alphaLanes(d);
   const auto count = static_cast<std::size_t>(n) * 4;
   for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
     const V s = hn::LoadU(d, src + i);

@@ -10,6 +10,8 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/alpha-inl.h"
+
 #ifndef OA_ENLARGED_ONCE
 #define OA_ENLARGED_ONCE
 namespace oa {
@@ -94,8 +96,7 @@ void cubicRow(const float* s, int n, int apart, float* const* out) {
 template <bool kOpaque>
 HWY_INLINE void eachCell(const AcrossPlan& plan, const float* const* cubic, float* out) {
   const D d;
-  alignas(16) static constexpr float kIsAlpha[4] = {0, 0, 0, 1};
-  const auto isAlpha = hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d));
+  const auto isAlpha = alphaLanes(d);
   const V one = hn::Set(d, 1.0f);
   const auto lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d));
   for (std::size_t cell = 0; cell + 1 < plan.begin.size(); ++cell) {
@@ -118,8 +119,7 @@ template <bool kOpaque>
 HWY_INLINE void eachPhase(const AcrossPlan& plan, const float* mixed, int width, float* scratch, float* out) {
   const D d;
   const hn::FixedTag<float, 4> pixel;
-  alignas(16) static constexpr float kIsAlpha[4] = {0, 0, 0, 1};
-  const auto isAlpha = hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d));
+  const auto isAlpha = alphaLanes(d);
   const V one = hn::Set(d, 1.0f);
   const int count = static_cast<int>(plan.phases.size());
   for (int j = 0; j < count; ++j) {

@@ -10,6 +10,8 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/alpha-inl.h"
+
 #ifndef OA_PACK_ONCE
 #define OA_PACK_ONCE
 namespace oa {
@@ -50,20 +52,12 @@ using D = hn::CappedTag<float, 16>;
 using V = hn::Vec<D>;
 using DI = hn::RebindToSigned<D>;
 
-HWY_INLINE V alphaOf(V pixels) {
-  const D d;
-  const V high = hn::InterleaveUpper(d, pixels, pixels);
-  return hn::InterleaveUpper(d, high, high);
-}
-
-alignas(16) constexpr float kIsAlpha[4] = {0, 0, 0, 1};
-
 // Premultiplied to straight colour, alpha kept.
 HWY_INLINE V straightened(V p) {
   const D d;
-  const V a = alphaOf(p);
+  const V a = alphaOf(d, p);
   const V colour = hn::IfThenElseZero(hn::Gt(a, hn::Zero(d)), hn::Min(hn::Div(p, a), hn::Set(d, 1.0f)));
-  return hn::IfThenElse(hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d)), p, colour);
+  return hn::IfThenElse(alphaLanes(d), p, colour);
 }
 
 template <bool kStraight>

@@ -5,6 +5,8 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/alpha-inl.h"
+
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
@@ -50,24 +52,16 @@ HWY_INLINE V encoded(V v) {
   return hn::IfThenElse(hn::Le(v, toe), hn::Mul(v, hn::Set(d, 12.92f)), polynomial(fourth, kBent));
 }
 
-alignas(16) constexpr float kIsAlpha[4] = {0, 0, 0, 1};
-
-HWY_INLINE V alphaOf(V pixels) {
-  const D d;
-  const V high = hn::InterleaveUpper(d, pixels, pixels);
-  return hn::InterleaveUpper(d, high, high);
-}
-
 // On pixels as they lie: most are opaque, and those need neither be taken apart nor divided.
 template <class Curve>
 HWY_INLINE void eachColour(float* rgba, int n, Curve curve) {
   const D d;
   const V one = hn::Set(d, 1.0f);
-  const auto isAlpha = hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d));
+  const auto isAlpha = alphaLanes(d);
   const std::size_t count = static_cast<std::size_t>(n) * 4;
   for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
     const V p = hn::LoadU(d, rgba + i);
-    const V a = alphaOf(p);
+    const V a = alphaOf(d, p);
     if (HWY_LIKELY(hn::AllTrue(d, hn::Eq(a, one)))) {
       hn::StoreU(hn::IfThenElse(isAlpha, p, hn::Min(one, curve(hn::Min(one, p)))), d, rgba + i);
       continue;

@@ -42,9 +42,8 @@ struct ExportProgress {
   std::int64_t done = 0;
   std::int64_t total = 0;
   double secondsLeft = 0;  ///< negative while unknown
-  // Seconds so far: rendering, waiting for the encoder, and what that took beside it.
+  // Seconds so far: rendering, and what the encoder took beside it.
   double rendering = 0;
-  double waiting = 0;
   double encoding = 0;
 };
 /// Called after each frame; returning false cancels.

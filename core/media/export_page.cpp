@@ -62,8 +62,7 @@ Result<ExportResult> exportPage(const Scene& scene, const ExportSettings& s, con
     part.path = inWork(names[first ? 0 : 1]);
     part.alpha = s.alpha && formatHasAlpha(format);
     auto done = exportVideo(scene, part, [&](const ExportProgress& p) {
-      return !progress ||
-             progress({p.done + (first ? 0 : p.total), p.total * 2, first ? -1 : p.secondsLeft, p.rendering, p.waiting, p.encoding});
+      return !progress || progress({p.done + (first ? 0 : p.total), p.total * 2, first ? -1 : p.secondsLeft, p.rendering, p.encoding});
     });
     if (!done) return fail(done.error().message, s.path);
     result.cancelled = done->cancelled;

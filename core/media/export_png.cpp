@@ -47,7 +47,9 @@ class SideBySide {
   Status take(const Frame& frame, int index) {
     while (under_.size() >= most_)
       if (auto done = oldest(); !done) return done;
-    under_.push_back(std::async(std::launch::async, [this, own = frame, index] { return store_(encodePng(own, alpha_), index); }));
+    // Where the system has no more threads it is done when it is asked for.
+    constexpr auto kWhenever = std::launch::async | std::launch::deferred;
+    under_.push_back(std::async(kWhenever, [this, own = frame, index] { return store_(encodePng(own, alpha_), index); }));
     return {};
   }
   Status finish() {

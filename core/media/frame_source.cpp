@@ -201,13 +201,10 @@ Result<bool> pump(std::int64_t count, const std::function<void(std::int64_t, Fra
   });
   bool cancelled = false;
   double rendering = 0;
-  double waiting = 0;
   const auto start = Clock::now();
   for (std::int64_t i = 0; i < count; ++i) {
     Frame frame;
-    const auto asked = Clock::now();
     if (!belt.takeEmpty(frame)) break;
-    waiting += since(asked);
     const auto begin = Clock::now();
     rendered = withMemory([&]() -> Status {
       render(i, frame);
@@ -221,7 +218,7 @@ Result<bool> pump(std::int64_t count, const std::function<void(std::int64_t, Fra
     belt.putFull(std::move(frame));
     const double gone = since(start);
     const double left = i < 3 ? -1 : gone / static_cast<double>(i + 1) * static_cast<double>(count - i - 1);
-    if (progress && !progress({i + 1, count, left, rendering, waiting, encoding})) {
+    if (progress && !progress({i + 1, count, left, rendering, encoding})) {
       cancelled = true;
       belt.stop();
       break;

@@ -101,6 +101,7 @@ class TestSampling : public QObject {
   void picturesAreMovedSizedAndTurned();
   void storedRowsAreNotCopied();
   void memoryIsUsedAgain();
+  void theSmallestThatFitsIsTaken();
   void idleMemoryHasABudget();
   void manyThreadsTakeAndGive();
 };
@@ -285,6 +286,24 @@ void TestSampling::memoryIsUsedAgain() {
   pool.give(other);
   pool.trim();
   QCOMPARE(pool.idle(), std::size_t{0});
+}
+
+void TestSampling::theSmallestThatFitsIsTaken() {
+  BufferPool pool(std::size_t{64} << 20);
+  constexpr std::size_t kMega = std::size_t{1} << 20;
+  void* small = pool.take(4 * kMega);
+  void* large = pool.take(7 * kMega);
+  pool.give(large);
+  pool.give(small);
+  // Views that change their size a little need no new memory, and a small one does not hold a large buffer.
+  void* again = pool.take(3 * kMega);
+  QCOMPARE(again, small);
+  void* other = pool.take(4 * kMega);
+  QCOMPARE(other, large);
+  pool.give(other);
+  void* third = pool.take(3 * kMega);
+  QVERIFY(third != large);
+  for (void* memory : {again, third}) pool.give(memory);
 }
 
 void TestSampling::idleMemoryHasABudget() {
