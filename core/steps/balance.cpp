@@ -46,6 +46,7 @@ HWY_AFTER_NAMESPACE();
 
 #if HWY_ONCE
 #include "fields/field_params.h"
+#include "fields/smoothness.h"
 
 namespace oa {
 
@@ -84,9 +85,6 @@ const StepVariant kVariants[] = {
      {{"shadows", hexColour(0x4a2f7d)}, {"middles", hexColour(0xa06a7e)}, {"lights", hexColour(0xf0b07a)}, {"amount", 0.8}}},
 };
 
-// Smooth itself: it leaves what it works on as it is.
-double smooth(const StepContext&, double input) { return input; }
-
 }  // namespace
 
 const StepSpec& balanceStep() {
@@ -98,7 +96,7 @@ const StepSpec& balanceStep() {
                              .params = kParams,
                              .variants = kVariants,
                              .point = make,
-                             .smooth = smooth,
+                             .smooth = smoothAsBefore,
                              .reference = reference};
   return spec;
 }

@@ -6,6 +6,7 @@
 
 #include "base/parallel.h"
 #include "fields/field_params.h"
+#include "fields/smoothness.h"
 #include "image/blur.h"
 #include "image/colour.h"
 #include "image/combined.h"
@@ -328,9 +329,6 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
   };
 }
 
-// Of light that falls off over a long way.
-double smooth(const StepContext&, double input) { return input; }
-
 }  // namespace
 
 const StepSpec& glowStep() {
@@ -342,7 +340,7 @@ const StepSpec& glowStep() {
                              .params = kParams,
                              .variants = kVariants,
                              .area = make,
-                             .smooth = smooth,
+                             .smooth = smoothAsBefore,
                              .reference = reference};
   return spec;
 }

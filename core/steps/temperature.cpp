@@ -37,6 +37,7 @@ HWY_AFTER_NAMESPACE();
 
 #if HWY_ONCE
 #include "fields/field_params.h"
+#include "fields/smoothness.h"
 
 namespace oa {
 
@@ -71,9 +72,6 @@ const StepVariant kVariants[] = {
     {"Day and night", "From warm to cold and back.", {{"warmth", 0.7}}, {{"warmth", MotionKind::Swing, -0.8}}},
 };
 
-// Smooth itself: it leaves what it works on as it is.
-double smooth(const StepContext&, double input) { return input; }
-
 }  // namespace
 
 const StepSpec& temperatureStep() {
@@ -86,7 +84,7 @@ const StepSpec& temperatureStep() {
       .params = kParams,
       .variants = kVariants,
       .point = make,
-      .smooth = smooth,
+      .smooth = smoothAsBefore,
       .reference = reference};
   return spec;
 }

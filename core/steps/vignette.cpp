@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "fields/field_params.h"
+#include "fields/smoothness.h"
 #include "fields/lattice.h"
 #include "image/colour.h"
 #include "simd/ramps.h"
@@ -104,9 +105,6 @@ const ParamSpec kParams[] = {
     {.id = "colour", .label = "Colour", .help = "What the corners turn into.", .type = ParamType::Colour, .base = hexColour(0x05080b)},
 };
 
-// Smooth itself: it leaves what it works on as it is.
-double smooth(const StepContext&, double input) { return input; }
-
 }  // namespace
 
 const StepSpec& vignetteStep() {
@@ -117,7 +115,7 @@ const StepSpec& vignetteStep() {
                              .kind = StepKind::Point,
                              .params = kParams,
                              .point = make,
-                             .smooth = smooth,
+                             .smooth = smoothAsBefore,
                              .reference = reference};
   return spec;
 }

@@ -4,6 +4,8 @@
 #include <cmath>
 #include <numbers>
 
+#include "fields/smoothness.h"
+
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/vividness.cpp"
 #include <hwy/foreach_target.h>
@@ -118,9 +120,6 @@ const ParamSpec kParams[] = {
      .unit = Unit::Share},
 };
 
-// Smooth itself: it leaves what it works on as it is.
-double smooth(const StepContext&, double input) { return input; }
-
 }  // namespace
 
 const StepSpec& vividnessStep() {
@@ -131,7 +130,7 @@ const StepSpec& vividnessStep() {
                              .kind = StepKind::Point,
                              .params = kParams,
                              .point = make,
-                             .smooth = smooth,
+                             .smooth = smoothAsBefore,
                              .reference = reference};
   return spec;
 }

@@ -78,6 +78,7 @@ QRect redBox(const test::FloatFrame& f) {
 class TestGraph : public QObject {
   Q_OBJECT
  private Q_SLOTS:
+  void whatIsNeverFoundAgainIsNotKept();
   void randomGraphsCloseAndDoNotDependOnThreads();
   void randomGraphsAgreeWithThePlainPath();
   void randomGraphsAreSavedWhole();
@@ -587,6 +588,26 @@ void TestGraph::repeatsAreCounted() {
       QVERIFY2(test::renderFloat(scene, k + distinct).rgba == test::renderFloat(scene, k).rgba, qPrintable(QString::number(seed)));
   }
   QVERIFY(repeating >= 3);
+}
+
+void TestGraph::whatIsNeverFoundAgainIsNotKept() {
+  PlaneCache cache(std::size_t{1} << 20);
+  const auto key = [](Id layer, std::int64_t frame) { return PlaneKey{layer, 1, frame, PlaneView()}; };
+  const auto kept = [&](Id layer, bool findAgain) {
+    int count = 0;
+    for (std::int64_t k = 0; k < 400; ++k) {
+      if (!cache.worthKeeping(layer)) continue;
+      cache.put(key(layer, k), nothingRows(4), 16);
+      if (findAgain && !cache.find(key(layer, k))) return -1;
+      ++count;
+    }
+    return count;
+  };
+  // One that is found stays; one that never is only now and then, and each layer for itself.
+  QCOMPARE(kept(1, true), 400);
+  const int never = kept(2, false);
+  QVERIFY2(never >= 32 && never < 100, qPrintable(QString::number(never)));
+  QVERIFY(cache.worthKeeping(1));
 }
 
 QTEST_GUILESS_MAIN(TestGraph)

@@ -9,6 +9,7 @@
 #include "shapes/marks.h"
 #include "shapes/scattered.h"
 #include "shapes/spread.h"
+#include "image/sampling.h"
 #include "support/pictures.h"
 
 using namespace oa;
@@ -92,6 +93,7 @@ class TestShapes : public QObject {
   void blendsAreTheirFormulas();
   void everyTargetPaintsTheSame();
   void picturesAreReadWhereTheyLie();
+  void whatIsEmptyIsPassedOverAlone();
   void whatIsNotSeenCostsNothing();
   void scatteredPlacesKeepTheirDistance();
   void gridsTravelRoundOutOfSight();
@@ -300,6 +302,35 @@ void TestShapes::everyTargetPaintsTheSame() {
     for (const MarkBlend blend : {MarkBlend::Over, MarkBlend::Add, MarkBlend::Lighter}) QVERIFY2(worstAgainstPlain(blend) < 2e-4, target);
   });
   QVERIFY(targets >= 1);
+}
+
+// Single pixels, at the edges of blocks and within them, turned and sized: none is lost with the emptiness round it.
+void TestShapes::whatIsEmptyIsPassedOverAlone() {
+  Plane plane(40 + 2 * kPictureBorder, 40 + 2 * kPictureBorder, 4);
+  for (int y = 0; y < plane.height(); ++y) std::fill_n(plane.row(y), plane.width() * 4, 0.0f);
+  for (const auto& [x, y] : {std::pair{7, 7}, {8, 23}, {15, 16}, {24, 8}, {31, 32}, {40, 41}})
+    for (int c = 0; c < 4; ++c) plane.row(y)[x * 4 + c] = 1;
+  MarkShape shape;
+  shape.halfWidth = shape.halfHeight = 20;
+  shape.pictures = {std::make_shared<const StampPicture>(std::move(plane))};
+  const PlaneView view = frame(128, 96);
+  for (const double turn : {0.0, 17.0, 90.0, 233.0})
+    for (const double size : {0.7, 1.0, 2.3}) {
+      Marks marks{Mark{}};
+      float fainter = 1;
+      QVERIFY(placeMark(marks[0], shape, {{61.3, 47.8}, turn, size}, view, fainter));
+      marks[0].colour[3] = 1;
+      const auto rows = markRows({shape}, marks, {}, MarkBlend::Over, view);
+      const Plane made = wholePlane(*rows, view.width, view.height);
+      double seen = 0;
+      for (int y = 0; y < view.height; ++y)
+        for (int x = 0; x < view.width; ++x) {
+          const auto plain = plainMarkPixel({shape}, marks, {}, MarkBlend::Over, x, y);
+          seen += plain[3];
+          QVERIFY(std::abs(plain[3] - static_cast<double>(made.row(y)[x * 4 + 3])) < 1e-3);
+        }
+      QVERIFY(seen > size);
+    }
 }
 
 void TestShapes::picturesAreReadWhereTheyLie() {
