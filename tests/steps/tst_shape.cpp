@@ -3,6 +3,9 @@
 #include <cmath>
 #include <numbers>
 
+#include "base/random.h"
+#include "render/reference.h"
+#include "scene/place.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 
@@ -34,6 +37,7 @@ class TestShape : public QObject {
   void softEdgesAreSymmetric();
   void outlinesLieInside();
   void tinyShapesDoNotVanish();
+  void whatIsFarFromEdgesIsToldAllTheSame();
 };
 
 void TestShape::areasAreThoseOfTheFormulas() {
@@ -105,6 +109,27 @@ void TestShape::tinyShapesDoNotVanish() {
     const double area = areaOf(test::renderFloat(scene, 0));
     QVERIFY2(std::abs(area - std::numbers::pi) < 0.6, qPrintable(QString::number(area)));
   }
+}
+
+// Blocks without an edge are not looked at pixel by pixel: no thin, turned, soft or pointed shape may show it.
+void TestShape::whatIsFarFromEdgesIsToldAllTheSame() {
+  int seed = 1;
+  const auto draw = [&](double low, double high) { return low + (high - low) * randomUnit(7, static_cast<std::uint64_t>(seed++)); };
+  for (const char* kind : {"rectangle", "ellipse", "polygon", "star"})
+    for (int i = 0; i < 12; ++i) {
+      // The distance to a long thin ellipse is a rough one: its soft edge is cut at its box.
+      const double least = std::string(kind) == "ellipse" && i % 4 == 3 ? 80 : 2;
+      Scene scene = shape(kind, draw(least, 220), draw(least, 160));
+      test::setValue(scene, 0, 0, "centre", Point{draw(0.1, 0.9), draw(0.1, 0.9)});
+      test::setValue(scene, 0, 0, "corner", i % 3 == 0 ? draw(0, 30) : 0.0);
+      test::setValue(scene, 0, 0, "line", i % 2 == 0 ? draw(0.3, 24) : 0.0);
+      test::setValue(scene, 0, 0, "softness", i % 4 == 3 ? draw(0, 60) : 0.0);
+      scene.layers[0].place = defaultPlace();
+      scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Turn)].base = draw(-180, 180);
+      scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Size)].base = Point{draw(0.5, 2), draw(0.5, 2)};
+      const auto d = test::compare(test::renderFloat(scene, 0), referenceFrame(scene, 0, scene.width, scene.height));
+      QVERIFY2(d.largest < 2e-3, qPrintable(QString("%1, shape %2: %3").arg(kind).arg(i).arg(d.largest)));
+    }
 }
 
 QTEST_GUILESS_MAIN(TestShape)
