@@ -1,6 +1,6 @@
 #include "image/strips.h"
 
-#include <atomic>
+#include <bit>
 #include <cmath>
 #include <cstring>
 
@@ -126,9 +126,11 @@ HWY_NOINLINE void findPlaces(const StripPixels& plane, int x0, int y, const Shif
   // Pixels of a strip as a power of two; floats of a pixel as well.
   const int inStrip = plane.channels == 1 ? 5 : 3;
   const auto stripWithout = hn::Set(di, static_cast<std::int32_t>(plane.strip) - kStripFloats);
-  const auto stride = hn::Set(di, kStripStride);
-  const auto originX = hn::Set(di, x0);
-  const auto originY = hn::Set(di, y);
+  // Added to a whole number of less than 2^22, it leaves the number in the last bits: no overflow is to be looked after.
+  constexpr float kToWhole = 12582912.0f;
+  const V toWhole = hn::Set(d, kToWhole);
+  const auto originX = hn::Set(di, x0 - std::bit_cast<std::int32_t>(kToWhole));
+  const auto originY = hn::Set(di, y - std::bit_cast<std::int32_t>(kToWhole));
   V counting = hn::Add(hn::Iota(d, 0.0f), hn::Set(d, static_cast<float>(i)));
   for (int k = 0; k < n; k += lanes) {
     const V x = mixed(shift.across, i + k, counting);
@@ -136,8 +138,8 @@ HWY_NOINLINE void findPlaces(const StripPixels& plane, int x0, int y, const Shif
     counting = hn::Add(counting, hn::Set(d, static_cast<float>(lanes)));
     const V wholeX = hn::Floor(x);
     const V wholeY = hn::Floor(v);
-    const auto column = hn::Add(hn::ConvertTo(di, wholeX), originX);
-    const auto line = hn::Add(hn::ConvertTo(di, wholeY), originY);
+    const auto column = hn::Add(hn::BitCast(di, hn::Add(wholeX, toWhole)), originX);
+    const auto line = hn::Add(hn::BitCast(di, hn::Add(wholeY, toWhole)), originY);
     hn::Store(hn::Sub(x, wholeX), d, p.tx + k);
     hn::Store(hn::Sub(v, wholeY), d, p.ty + k);
     if constexpr (kPixels) {
@@ -147,7 +149,9 @@ HWY_NOINLINE void findPlaces(const StripPixels& plane, int x0, int y, const Shif
     auto ux = hn::BitCast(du, column);
     auto uy = hn::BitCast(du, line);
     const auto strips = hn::Mul(hn::ShiftRightSame(column, inStrip), stripWithout);
-    auto offset = hn::Add(hn::Add(strips, hn::ShiftLeftSame(column, 5 - inStrip)), hn::Mul(line, stride));
+    // Times 40, the stride of a strip.
+    const auto lines = hn::ShiftLeft<3>(hn::Add(hn::ShiftLeft<2>(line), line));
+    auto offset = hn::Add(hn::Add(strips, hn::ShiftLeftSame(column, 5 - inStrip)), lines);
     // What stands behind the last place is anybody's.
     if (k + lanes > n) {
       const auto there = hn::FirstN(du, static_cast<std::size_t>(n - k));

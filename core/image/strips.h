@@ -40,7 +40,7 @@ class StripPlane {
 };
 
 /// How far off the pixels of a row are read, in pixels of the plane: across by four rows of `across` and down by four of `down`,
-/// both mixed by `weights`; less than 1e8. Rows have room for their pixels rounded up to kSpanPadding.
+/// both mixed by `weights`; less than 4e6. Rows have room for their pixels rounded up to kSpanPadding.
 struct ShiftRow {
   const float* across[4];
   const float* down[4];

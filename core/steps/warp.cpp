@@ -47,6 +47,9 @@ const std::vector<ParamSpec>& params() {
   return list;
 }
 
+// Pixels of the view: what strips are read at lies within that.
+constexpr float kFarthest = 2e6f;
+
 // Noise reaches about 0.25 from its middle: this makes `amount` what a strong bend moves by.
 constexpr double kGain = 4;
 
@@ -127,8 +130,8 @@ class Shift {
         for (int i = 0; i < a.width(); ++i) {
           const float u = one[i];
           const float v = other[i];
-          one[i] = to[0] * u + to[1] * v + x;
-          other[i] = to[2] * u + to[3] * v + y;
+          one[i] = std::clamp(to[0] * u + to[1] * v + x, -kFarthest, kFarthest);
+          other[i] = std::clamp(to[2] * u + to[3] * v + y, -kFarthest, kFarthest);
         }
       }
     });
@@ -261,6 +264,18 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
 // What ends at the frame's edges ends in whole pixels of an upright view.
 bool upright(const StepContext& context) { return edgeFromName(context.choice("edges")) != Edge::Beyond; }
 
+// What was smooth is drawn together at most as much as the bends change from pixel to pixel: noise rises by no more than about its
+// whole height in a cell, and each finer layer, half as high in half the cell, is as steep as the one before.
+double smooth(const StepContext& context, double input) {
+  const Bends bends(context);
+  // Beyond these edges something else begins at once.
+  if (input <= 0 || bends.edge == Edge::Transparent || bends.edge == Edge::Wrap) return 0;
+  const int layers = bends.across.octaves;
+  const double steepness = layers / (2 - std::exp2(1 - layers));
+  const double cell = 12 * bends.perSample * std::exp2(layers - 1);
+  return std::min(input / (1 + bends.amount / cell * steepness), bends.perSample / context.view().scale);
+}
+
 ReferenceField reference(const StepContext& context, ReferenceField input) {
   const Bends bends(context);
   const PlaneView& view = context.view();
@@ -301,6 +316,7 @@ const StepSpec& warpStep() {
                              .kind = StepKind::Area,
                              .params = params(),
                              .area = make,
+                             .smooth = smooth,
                              .upright = upright,
                              .reference = reference};
   return spec;

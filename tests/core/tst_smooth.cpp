@@ -42,7 +42,7 @@ std::vector<PlaneView> parts(const Scene& scene) {
 void TestSmooth::bentOnesAgreeWithThePlainPath_data() {
   QTest::addColumn<QString>("step");
   QTest::addColumn<bool>("coloured");
-  for (const char* step : {"swirl", "ripple", "bulge", "tilt", "hinge", "cloth"})
+  for (const char* step : {"swirl", "ripple", "bulge", "tilt", "hinge", "cloth", "warp"})
     for (const bool coloured : {false, true})
       QTest::newRow(qPrintable(QString("%1, %2").arg(step, coloured ? "a picture" : "a field"))) << step << coloured;
 }
