@@ -206,6 +206,7 @@ void intoStrips(const float* from, std::ptrdiff_t stride, int n, int rows, float
     for (int r = 0; r < rows; ++r) {
       const float* const row = from + r * stride + i;
       float* const at = to + static_cast<std::ptrdiff_t>(r) * kStripStride;
+      for (int k = 0; k < kStripStride; k += 16) __builtin_prefetch(at + strip + k, 1);
       for (int k = 0; k < kStripFloats; k += static_cast<int>(hn::Lanes(d))) hn::StoreU(hn::LoadU(d, row + k), d, at + k);
       hn::StoreU(hn::LoadU(D4(), row + kStripFloats), D4(), at + kStripFloats);
     }
