@@ -10,7 +10,7 @@ void noiseRatios();
 void sourceRatios();
 void chainRatios();
 void blurRatios();
-void exportRatios();
+void exportRatios(const std::string& only = {});
 void memoryRatios();
 void pictureRatios();
 void sceneRates(const std::string& only, const std::string& target);
@@ -20,6 +20,7 @@ void graphRatios(const std::string& only = {});
 
 int main(int argc, char** argv) {
   if (argc > 1 && std::string(argv[1]) == "graph") return oa::bench::graphRatios(argc > 2 ? argv[2] : ""), 0;
+  if (argc > 1 && std::string(argv[1]) == "export") return oa::bench::exportRatios(argc > 2 ? argv[2] : ""), 0;
   if (argc > 1 && std::string(argv[1]) == "pictures") return oa::bench::pictureRatios(), 0;
   if (argc > 1 && std::string(argv[1]) == "scenes") return oa::bench::sceneRates(argc > 2 ? argv[2] : "", argc > 3 ? argv[3] : ""), 0;
   if (argc > 1 && std::string(argv[1]) == "lenses") return oa::bench::lensRatios(argc > 2 ? argv[2] : ""), 0;

@@ -178,6 +178,13 @@ void surround(Plane& plane, int width, int height, EdgePair edges, int border) {
 
 Plane reducedPicture(const PictureRow& row, int width, int height, int outWidth, int outHeight, EdgePair edges, int border) {
   Plane plane(outWidth + 2 * border, outHeight + 2 * border, 4);
+  if (width == outWidth && height == outHeight) {
+    parallelBands(height, [&](int y0, int y1) {
+      for (int y = y0; y < y1; ++y) row(y, plane.row(y + border) + static_cast<std::ptrdiff_t>(border) * 4);
+    });
+    surround(plane, width, height, edges, border);
+    return plane;
+  }
   const Taps columns = tapsFor(width, outWidth);
   const Taps lines = tapsFor(height, outHeight);
   parallelBands(

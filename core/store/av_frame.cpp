@@ -45,7 +45,7 @@ std::optional<Raster> rasterOf(const AVFrame& f, int width, int height) {
   to->format = wanted;
   // Its vector code writes in whole vectors.
   if (av_frame_get_buffer(to.get(), 64) < 0 || sws_scale_frame(scaler.get(), to.get(), &f) < 0) return std::nullopt;
-  const std::shared_ptr<std::uint8_t[]> data(new std::uint8_t[raster.bytes()]);
+  const auto data = rasterBytes(raster.bytes());
   for (int y = 0; y < height; ++y)
     std::memcpy(data.get() + raster.rowBytes() * static_cast<std::size_t>(y),
                 to->data[0] + static_cast<std::ptrdiff_t>(y) * to->linesize[0], raster.rowBytes());
@@ -59,7 +59,7 @@ Raster turnedBy(const Raster& from, int quarters) {
   Raster to = from;
   if (quarters != 2) std::swap(to.width, to.height);
   const std::size_t size = static_cast<std::size_t>(from.channels) * static_cast<std::size_t>(from.bits / 8);
-  const std::shared_ptr<std::uint8_t[]> data(new std::uint8_t[to.bytes()]);
+  const auto data = rasterBytes(to.bytes());
   for (int y = 0; y < to.height; ++y)
     for (int x = 0; x < to.width; ++x) {
       const int column = quarters == 1 ? y : quarters == 2 ? from.width - 1 - x : from.width - 1 - y;

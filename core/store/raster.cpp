@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <vector>
 
+#include "image/buffer.h"
+#include "image/colour_bytes.h"
+
 namespace oa {
 namespace {
 
@@ -10,6 +13,7 @@ template <class T>
 void toFloats(const T* in, int channels, int n, float* out) {
   constexpr float kScale = sizeof(T) == 1 ? 1.0f / 255 : 1.0f / 65535;
   if (channels == 3) {
+    if constexpr (sizeof(T) == 1) return floatsOfBytes(in, n, out);
     for (int i = 0; i < n; ++i, in += 3, out += 4) {
       for (int c = 0; c < 3; ++c) out[c] = static_cast<float>(in[c]) * kScale;
       out[3] = 1;
@@ -35,6 +39,13 @@ void meansOfTwo(const std::uint8_t* upper, const std::uint8_t* lower, int n, flo
 }
 
 }  // namespace
+
+std::shared_ptr<std::uint8_t[]> rasterBytes(std::size_t bytes) {
+  // Pictures of a clip come and go: their memory is used again.
+  auto room = std::make_shared<FloatBuffer>((bytes + sizeof(float) - 1) / sizeof(float));
+  auto* const first = reinterpret_cast<std::uint8_t*>(room->data());
+  return {std::move(room), first};
+}
 
 void Raster::rowOfMeans(int y, int block, float* rgba) const {
   if (block == 1) return row(y, rgba);

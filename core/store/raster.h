@@ -26,6 +26,9 @@ struct Raster {
   void rowOfMeans(int y, int block, float* rgba) const;
 };
 
+/// Room for a picture's bytes, uninitialised.
+std::shared_ptr<std::uint8_t[]> rasterBytes(std::size_t bytes);
+
 /// Limits of what is decoded at all.
 inline constexpr int kLongestSide = 65500;
 inline constexpr std::int64_t kMostPixels = std::int64_t{1} << 28;

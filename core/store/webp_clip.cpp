@@ -51,7 +51,7 @@ class WebpClip final : public MovingReader {
       ++next_;
     }
     Raster raster{info_->width, info_->height, 4, 8, {}};
-    const std::shared_ptr<std::uint8_t[]> data(new std::uint8_t[raster.bytes()]);
+    const auto data = rasterBytes(raster.bytes());
     std::memcpy(data.get(), pixels, raster.bytes());
     raster.data = {data, data.get()};
     return raster;

@@ -9,6 +9,8 @@ extern "C" {
 #include <cstring>
 #include <vector>
 
+#include "image/buffer.h"
+#include "image/colour_bytes.h"
 #include "store/hdr.h"
 
 namespace oa {
@@ -67,16 +69,15 @@ constexpr std::size_t kAlign = 64;
 
 // A plane of ours, or one of the frame, copied where it does not lie as zimg wants it.
 struct PlaneBytes {
-  std::vector<std::uint8_t> own;
+  FloatBuffer own;
   std::uint8_t* data = nullptr;
   std::ptrdiff_t stride = 0;
 
   void make(int width, int height, int bytes) {
     stride =
         static_cast<std::ptrdiff_t>((static_cast<std::size_t>(width) * static_cast<std::size_t>(bytes) + 2 * kAlign - 1) / kAlign * kAlign);
-    own.resize(static_cast<std::size_t>(stride) * static_cast<std::size_t>(height) + kAlign);
-    const auto at = reinterpret_cast<std::uintptr_t>(own.data());
-    data = own.data() + (kAlign - at % kAlign) % kAlign;
+    own = FloatBuffer(static_cast<std::size_t>(stride) * static_cast<std::size_t>(height) / sizeof(float) + 1);
+    data = reinterpret_cast<std::uint8_t*>(own.data());
   }
   void take(const AVFrame& f, int plane, int width, int height, int bytes) {
     if (reinterpret_cast<std::uintptr_t>(f.data[plane]) % kAlign == 0 && f.linesize[plane] > 0 &&
@@ -115,6 +116,10 @@ bool process(const zimg_image_format& from, const zimg_image_format& to, const s
 template <class T>
 void interleave(const std::vector<PlaneBytes>& planes, int y, int width, std::uint8_t* to) {
   const std::size_t n = planes.size();
+  if (sizeof(T) == 1 && n == 3) {
+    const auto at = [&](std::size_t c) { return planes[c].data + y * planes[c].stride; };
+    return bytesOfPlanes(at(0), at(1), at(2), width, to);
+  }
   auto* out = reinterpret_cast<T*>(to);
   for (std::size_t c = 0; c < n; ++c) {
     const auto* in = reinterpret_cast<const T*>(planes[c].data + y * planes[c].stride);
@@ -125,7 +130,7 @@ void interleave(const std::vector<PlaneBytes>& planes, int y, int width, std::ui
 // Three planes of linear light, and alpha behind them if there is one, as 16-bit display values.
 Raster displayRaster(const std::vector<PlaneBytes>& planes, bool alpha, int alphaBytes, int width, int height) {
   Raster raster{width, height, alpha ? 4 : 3, 16, {}};
-  const std::shared_ptr<std::uint8_t[]> data(new std::uint8_t[raster.bytes()]);
+  const auto data = rasterBytes(raster.bytes());
   for (int y = 0; y < height; ++y) {
     auto* row = reinterpret_cast<std::uint16_t*>(data.get() + raster.rowBytes() * static_cast<std::size_t>(y));
     const auto light = [&](std::size_t c) { return reinterpret_cast<const float*>(planes[c].data + y * planes[c].stride); };
@@ -205,8 +210,7 @@ std::optional<Raster> rasterOfYuv(const AVFrame& f, int width, int height) {
   }
   if (!process(from, to, in, out)) return std::nullopt;
   if (colours == 1) {
-    out.push_back(out[0]);
-    out.push_back(out[0]);
+    for (int i = 0; i < 2; ++i) out.push_back({{}, out[0].data, out[0].stride});
   }
   if (alpha) {
     grey.pixel_range = ZIMG_RANGE_FULL;
@@ -223,7 +227,7 @@ std::optional<Raster> rasterOfYuv(const AVFrame& f, int width, int height) {
   }
   if (hdr) return displayRaster(out, alpha, bytes, width, height);
   Raster raster{width, height, alpha ? 4 : 3, bytes * 8, {}};
-  const std::shared_ptr<std::uint8_t[]> data(new std::uint8_t[raster.bytes()]);
+  const auto data = rasterBytes(raster.bytes());
   for (int y = 0; y < height; ++y) {
     std::uint8_t* row = data.get() + raster.rowBytes() * static_cast<std::size_t>(y);
     bytes == 2 ? interleave<std::uint16_t>(out, y, width, row) : interleave<std::uint8_t>(out, y, width, row);
