@@ -18,9 +18,11 @@
 
 #include <cmath>
 
+#include "image/colour_bytes.h"
 #include "store/media_kind.h"
 #include "store/media_store.h"
 #include "support/files.h"
+#include "support/pictures.h"
 
 using namespace oa;
 
@@ -82,6 +84,7 @@ QByteArray bytesOf(const std::string& path) {
 class TestMediaStore : public QObject {
   Q_OBJECT
  private Q_SLOTS:
+  void bytesBecomeColours();
   void picturesShowWhatWasWritten_data();
   void picturesShowWhatWasWritten();
   void deepPicturesKeepTheirDepth();
@@ -440,6 +443,29 @@ void TestMediaStore::theBudgetHolds() {
       QVERIFY(store.bytes() <= kBudget);
     }
   QVERIFY(store.bytes() > 0);
+}
+
+// Every value of every channel, at any length, and nothing behind the last pixel.
+void TestMediaStore::bytesBecomeColours() {
+  test::forEachTarget([](const char* target) {
+    for (const int n : {1, 15, 16, 17, 47, 256}) {
+      std::vector<std::uint8_t> planes[3];
+      for (int c = 0; c < 3; ++c)
+        for (int i = 0; i < n; ++i) planes[c].push_back(static_cast<std::uint8_t>(i * 7 + c * 85));
+      std::vector<std::uint8_t> rgb(static_cast<std::size_t>(n) * 3 + 1, 77);
+      bytesOfPlanes(planes[0].data(), planes[1].data(), planes[2].data(), n, rgb.data());
+      QCOMPARE(rgb.back(), std::uint8_t{77});
+      std::vector<float> colours(static_cast<std::size_t>(n) * 4 + 1, -1.0f);
+      floatsOfBytes(rgb.data(), n, colours.data());
+      QCOMPARE(colours.back(), -1.0f);
+      for (std::size_t i = 0; i < static_cast<std::size_t>(n); ++i)
+        for (std::size_t c = 0; c < 4; ++c) {
+          const int wanted = c == 3 ? 255 : planes[c][i];
+          if (c < 3) QCOMPARE(int{rgb[i * 3 + c]}, wanted);
+          QVERIFY2(std::abs(colours[i * 4 + c] - static_cast<float>(wanted) / 255) < 1e-7f, target);
+        }
+    }
+  });
 }
 
 QTEST_GUILESS_MAIN(TestMediaStore)
