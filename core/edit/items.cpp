@@ -2,11 +2,10 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
 #include <utility>
 
 #include "base/numbers.h"
-#include "base/random.h"
+#include "edit/turns.h"
 #include "edit/values.h"
 
 namespace oa::edit {
@@ -15,14 +14,6 @@ namespace {
 bool there(const RecipeStep& step, int index) { return index >= 0 && index < static_cast<int>(step.items.size()); }
 
 tl::unexpected<Error> none(int index) { return fail("there is no item " + std::to_string(index)); }
-
-// How often each item comes in the order: a shuffle after R. Durstenfeld, "Algorithm 235: random permutation", CACM 1964.
-std::vector<std::size_t> shuffled(std::size_t count, int seed) {
-  std::vector<std::size_t> order(count);
-  std::iota(order.begin(), order.end(), std::size_t{0});
-  for (std::size_t i = count; i > 1; --i) std::swap(order[i - 1], order[mix64(static_cast<std::uint64_t>(seed) * kMaxItems + i) % i]);
-  return order;
-}
 
 }  // namespace
 

@@ -1,0 +1,288 @@
+#include "edit/timing.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numeric>
+
+#include "base/numbers.h"
+#include "edit/rhythms.h"
+#include "scene/plan.h"
+#include "scene/tree.h"
+
+namespace oa::edit {
+namespace {
+
+constexpr const char* kBetween = " · ";
+
+// Own laps of a group; 1 of others.
+int lapsWithin(const Layer& layer) {
+  if (!layer.isGroup()) return 1;
+  const int i = findParam(layer.recipe.front().spec->params, "laps");
+  return i < 0
+             ? 1
+             : std::max(1, static_cast<int>(std::lround(std::get<double>(layer.recipe.front().params[static_cast<std::size_t>(i)].base))));
+}
+
+// The head start of a layer that shows another one; null where it shows none.
+Param* headStartOf(Layer& layer) {
+  RecipeStep& source = layer.recipe.front();
+  if (source.spec->reads != SourceReads::Layer) return nullptr;
+  const int i = findParam(source.spec->params, "start");
+  return i < 0 ? nullptr : &source.params[static_cast<std::size_t>(i)];
+}
+
+// Every parameter of a layer that can be seen to matter, with where it is.
+template <class AnyLayer, class Visit>
+void forEachPlaced(AnyLayer& layer, const Visit& visit) {
+  const Id id = layer.id;
+  const auto step = [&](auto& s, int at) {
+    for (std::size_t i = 0; i < s.params.size(); ++i)
+      if (isShown(s.spec->params, s.params, i)) visit(MotionAddress{id, at, static_cast<int>(i)}, s.spec->params[i], s.params[i]);
+    for (auto& item : s.items)
+      for (std::size_t i = 0; i < item.params.size(); ++i)
+        if (isShown(s.spec->items->params, item.params, i))
+          visit(MotionAddress{id, at, static_cast<int>(i), item.id}, s.spec->items->params[i], item.params[i]);
+  };
+  for (std::size_t s = 0; s < layer.recipe.size(); ++s)
+    if (layer.recipe[s].on) step(layer.recipe[s], static_cast<int>(s));
+  for (std::size_t i = 0; i < layer.place.size(); ++i)
+    visit(MotionAddress{id, MotionAddress::kPlace, static_cast<int>(i)}, placeSpecs()[i], layer.place[i]);
+  if (layer.mask && layer.mask->on) {
+    step(layer.mask->source, MotionAddress::kMaskSource);
+    for (std::size_t i = 0; i < layer.mask->params.size(); ++i)
+      visit(MotionAddress{id, MotionAddress::kMask, static_cast<int>(i)}, maskSpecs()[i], layer.mask->params[i]);
+  }
+  visit(MotionAddress{id, MotionAddress::kOpacity, 0}, opacitySpec(), layer.opacity);
+}
+
+void listOwn(const Scene& scene, const Layer& layer, int times, std::vector<Timed>& list) {
+  forEachPlaced(layer, [&](MotionAddress at, const ParamSpec& spec, const Param& param) {
+    if (!spec.canMove()) return;
+    for (const int count = static_cast<int>(motionCount(param)); at.motion < count; ++at.motion) {
+      const Param alone = withMotionAlone(param, static_cast<std::size_t>(at.motion));
+      if (!reallyMoves(spec, alone)) continue;
+      const Motion& m = alone.motion;
+      list.push_back({at, &spec, m.kind, followsSound(m) ? 0 : m.laps, times, m.start, wayOfLap(scene, spec, alone, m)});
+    }
+  });
+}
+
+void listDown(const Scene& scene, const std::vector<Layer>& layers, int times, std::vector<Timed>& list) {
+  for (auto layer = layers.rbegin(); layer != layers.rend(); ++layer) {
+    listOwn(scene, *layer, times, list);
+    listDown(scene, layer->layers, times * lapsWithin(*layer), list);
+  }
+}
+
+void listUp(const Scene& scene, const Layer& layer, int times, std::vector<Timed>& list) {
+  listOwn(scene, layer, times, list);
+  for (const Layer& child : layer.layers) listUp(scene, child, times * lapsWithin(layer), list);
+}
+
+// The step or mask source that an address names; null for tables.
+template <class AnyLayer>
+auto stepAt(AnyLayer& layer, int step) -> decltype(&layer.recipe.front()) {
+  if (step == MotionAddress::kMaskSource) return layer.mask ? &layer.mask->source : nullptr;
+  return step >= 0 && step < static_cast<int>(layer.recipe.size()) ? &layer.recipe[static_cast<std::size_t>(step)] : nullptr;
+}
+
+Param* paramAt(Scene& scene, const MotionAddress& at) {
+  Layer* layer = findLayer(scene, at.layer);
+  if (!layer) return nullptr;
+  std::vector<Param>* params = nullptr;
+  if (at.step == MotionAddress::kOpacity) return &layer->opacity;
+  if (at.step == MotionAddress::kPlace) params = &layer->place;
+  if (at.step == MotionAddress::kMask && layer->mask) params = &layer->mask->params;
+  if (RecipeStep* step = stepAt(*layer, at.step)) {
+    params = &step->params;
+    if (at.item != 0) {
+      const auto item = std::find_if(step->items.begin(), step->items.end(), [&](const Item& i) { return i.id == at.item; });
+      params = item == step->items.end() ? nullptr : &item->params;
+    }
+  }
+  return params && at.param >= 0 && at.param < static_cast<int>(params->size()) ? &(*params)[static_cast<std::size_t>(at.param)] : nullptr;
+}
+
+// Those that keep a time of their own.
+template <class Change>
+void changeEach(Scene& scene, const std::vector<MotionAddress>& motions, const Change& change) {
+  for (std::size_t i = 0; i < motions.size(); ++i)
+    if (Motion* m = motionAt(scene, motions[i]); m && m->moves() && !followsSound(*m)) change(*m, i);
+}
+
+// How far ahead a layer is, as a share of the loop, and what it does in so many equal parts of it: by its head start where it shows
+// another layer, by its first motion else. No parts: nothing in it moves.
+struct Clock {
+  double ahead = 0;
+  std::int64_t laps = 0;
+};
+Clock clockOf(const Scene& scene, const Plan& plan, Id id) {
+  const Layer* layer = findLayer(scene, id);
+  if (!layer) return {};
+  const int index = plan.indexOf(id);
+  const std::int64_t laps = index < 0 ? 0 : plan.at(index).placedLaps;
+  if (Param* start = headStartOf(const_cast<Layer&>(*layer))) return {std::get<double>(start->base), laps};
+  for (const Timed& timed : motionsIn(scene, *layer))
+    if (timed.laps != 0) return {fract(timed.start) / static_cast<double>(timed.rounds()), laps};
+  return {layer->presence.empty() ? 0 : -layer->presence.front().from, layer->presence.empty() ? 0 : laps};
+}
+
+}  // namespace
+
+std::vector<Timed> motionsIn(const Scene& scene) {
+  std::vector<Timed> list;
+  listDown(scene, scene.layers, 1, list);
+  return list;
+}
+
+std::vector<Timed> motionsIn(const Scene& scene, const Layer& layer) {
+  std::vector<Timed> list;
+  listUp(scene, layer, 1, list);
+  return list;
+}
+
+Motion* motionAt(Scene& scene, const MotionAddress& at) {
+  Param* param = paramAt(scene, at);
+  return param && at.motion >= 0 && at.motion < static_cast<int>(motionCount(*param))
+             ? &motionOf(*param, static_cast<std::size_t>(at.motion))
+             : nullptr;
+}
+// What is found is not changed here.
+const Motion* motionAt(const Scene& scene, const MotionAddress& at) { return motionAt(const_cast<Scene&>(scene), at); }
+
+std::string nameOf(const Scene& scene, const MotionAddress& at) {
+  const Layer* layer = findLayer(scene, at.layer);
+  if (!layer) return {};
+  const Param* param = paramAt(const_cast<Scene&>(scene), at);
+  if (!param) return {};
+  const auto labelled = [&](std::string owner, std::span<const ParamSpec> specs) {
+    const std::size_t count = motionCount(*param);
+    return std::move(owner) + kBetween + std::string(specs[static_cast<std::size_t>(at.param)].label) +
+           (count > 1 ? " " + std::to_string(at.motion + 1) + " of " + std::to_string(count) : std::string());
+  };
+  if (at.step == MotionAddress::kOpacity) return labelled("Layer", {&opacitySpec(), 1});
+  if (at.step == MotionAddress::kPlace) return labelled("Place", placeSpecs());
+  if (at.step == MotionAddress::kMask) return labelled("Mask", maskSpecs());
+  const RecipeStep& step = *stepAt(*layer, at.step);
+  const std::string owner = at.step == MotionAddress::kMaskSource ? "Mask" : std::string(step.spec->title);
+  if (at.item == 0) return labelled(owner, step.spec->params);
+  const auto item = std::find_if(step.items.begin(), step.items.end(), [&](const Item& i) { return i.id == at.item; });
+  return labelled(std::string(step.spec->items->single) + " " + std::to_string(item - step.items.begin() + 1), step.spec->items->params);
+}
+
+void setLaps(Scene& scene, const std::vector<MotionAddress>& motions, int laps) {
+  changeEach(scene, motions, [&](Motion& m, std::size_t) { m.laps = std::clamp(std::abs(laps), 1, kMaxLaps) * (m.laps < 0 ? -1 : 1); });
+}
+
+void setStarts(Scene& scene, const std::vector<MotionAddress>& motions, double start) {
+  changeEach(scene, motions, [&](Motion& m, std::size_t) { m.start = fract(start); });
+}
+
+void spreadMotions(Scene& scene, const std::vector<MotionAddress>& motions, const Spread& spread) {
+  const std::vector<double> turns = turnsOf(spread, motions.size());
+  std::optional<double> first;
+  changeEach(scene, motions, [&](Motion& m, std::size_t i) {
+    if (!first) first = m.start + turns[i];
+    m.start = fract(*first - turns[i]);
+  });
+}
+
+void bringForward(Layer& layer, double share) {
+  if (Param* start = headStartOf(layer)) start->base = fract(std::get<double>(start->base) + share);
+  const auto ahead = [&](Presence& presence) {
+    for (Arc& arc : presence) arc.from = fract(arc.from - share);
+  };
+  ahead(layer.presence);
+  for (RecipeStep& step : layer.recipe) ahead(step.presence);
+  forEachPlaced(layer, [&](const MotionAddress&, const ParamSpec& spec, Param& param) {
+    if (!spec.canMove()) return;
+    for (std::size_t i = 0; i < motionCount(param); ++i)
+      if (Motion& m = motionOf(param, i); m.moves() && !followsSound(m)) m.start = fract(m.start + share * m.laps);
+  });
+  for (Layer& child : layer.layers) bringForward(child, share * lapsWithin(layer));
+}
+
+std::vector<double> delaysOf(const Scene& scene, const Ids& layers) {
+  const Plan plan{scene};
+  std::vector<double> delays;
+  double most = 0;
+  for (const Id id : outermost(scene, layers)) delays.push_back(clockOf(scene, plan, id).ahead);
+  for (const double d : delays) most = std::max(most, d);
+  for (double& d : delays) d = most - d;
+  return delays;
+}
+
+Result<Ids> spreadLayers(Scene& scene, const Ids& layers, const Spread& spread) {
+  const Ids order = outermost(scene, layers);
+  if (order.size() < 2) return fail("Select two layers or more to spread them in time.");
+  const Plan plan{scene};
+  std::vector<Clock> clocks;
+  std::vector<Point> places;
+  std::int64_t laps = 0;
+  for (const Id id : order) {
+    clocks.push_back(clockOf(scene, plan, id));
+    if (clocks.back().laps > 0) laps = laps == 0 ? clocks.back().laps : std::min(laps, clocks.back().laps);
+    const std::vector<Param>& place = findLayer(scene, id)->place;
+    places.push_back(place.empty() ? Point{} : std::get<Point>(place[static_cast<std::size_t>(PlaceParam::Position)].base));
+  }
+  if (laps == 0) return fail("Nothing moves in these layers, so there is nothing to spread.");
+  const std::vector<double> turns = turnsOf(spread, order.size(), places);
+  const double lap = 1 / static_cast<double>(laps);
+  // The first that moves keeps its time.
+  const auto lead =
+      static_cast<std::size_t>(std::find_if(clocks.begin(), clocks.end(), [](const Clock& c) { return c.laps > 0; }) - clocks.begin());
+  const double first = clocks[lead].ahead + turns[lead] * lap;
+  for (std::size_t i = 0; i < order.size(); ++i)
+    if (clocks[i].laps > 0) bringForward(*findLayer(scene, order[i]), first - turns[i] * lap - clocks[i].ahead);
+  return layers;
+}
+
+Sharing sharingOf(const Scene& scene) {
+  Sharing result;
+  std::map<std::int64_t, std::size_t> rhythms;
+  std::int64_t shared = 0;
+  for (const Timed& timed : motionsIn(scene)) {
+    const std::int64_t rounds = timed.laps == 0 ? 1 : std::abs(timed.rounds());
+    if (timed.laps != 0) ++rhythms[rounds];
+    shared = std::gcd(shared, rounds);
+  }
+  result.repeats = commonLaps(scene);
+  result.once = shared > result.repeats;
+  for (const auto& [rounds, count] : rhythms) {
+    std::int64_t without = 0;
+    for (const auto& [other, unused] : rhythms)
+      if (other != rounds) without = std::gcd(without, other);
+    if (without <= shared) continue;
+    const std::int64_t nearest = std::max<std::int64_t>(1, (rounds + without / 2) / without) * without;
+    result.odd.push_back({rounds, count, without, nearest});
+  }
+  std::sort(result.odd.begin(), result.odd.end(),
+            [](const OddRhythm& a, const OddRhythm& b) { return a.without != b.without ? a.without > b.without : a.rounds < b.rounds; });
+  return result;
+}
+
+void setRounds(Scene& scene, std::int64_t from, std::int64_t to) {
+  for (const Timed& timed : motionsIn(scene))
+    if (timed.laps != 0 && std::abs(timed.rounds()) == from && to % timed.times == 0)
+      setLaps(scene, {timed.at}, static_cast<int>(std::min<std::int64_t>(to / timed.times, kMaxLaps)));
+}
+
+Result<Ids> shortenToRepeat(Scene& scene) {
+  const std::int64_t repeats = commonLaps(scene);
+  if (repeats < 2) return fail("The loop does not repeat before it ends.");
+  if (scene.frames % repeats != 0)
+    return fail("A loop of " + std::to_string(scene.frames) + " frames cannot be cut into " + std::to_string(repeats) +
+                " equal parts; give it a number of frames that can.");
+  bool whole = true;
+  const std::vector<Timed> all = motionsIn(scene);
+  for (const Timed& timed : all) whole = whole && timed.laps % static_cast<int>(std::min<std::int64_t>(repeats, kMaxLaps)) == 0;
+  if (!whole) return fail("What repeats lies in groups that go round several times; make the laps of those groups fewer.");
+  for (const Timed& timed : all)
+    if (timed.laps != 0) motionAt(scene, timed.at)->laps = timed.laps / static_cast<int>(repeats);
+  scene.frames /= static_cast<int>(repeats);
+  if (scene.beats > 0) scene.beats = std::max(1, scene.beats / static_cast<int>(repeats));
+  return Ids{};
+}
+
+}  // namespace oa::edit
