@@ -44,6 +44,8 @@
 #include "sheets/shortcuts_page.h"
 #include "sheets/source_gallery.h"
 #include "sheets/step_gallery.h"
+#include "sheets/spread_sheet.h"
+#include "sheets/timing_room.h"
 #include "sheets/titles_sheet.h"
 #include "top_bar.h"
 #include "widgets/curve_view.h"
@@ -249,6 +251,8 @@ void Window::makeSheets() {
   middle_->addWidget(steps_);
   passages_ = new PassageGallery(document_, middle_);
   middle_->addWidget(passages_);
+  timing_ = new TimingRoom(document_, player_, middle_);
+  middle_->addWidget(timing_);
   frame_ = new FrameSheet(document_, right_);
   export_ = new ExportSheet(document_, player_, right_);
   connect(export_, &ExportSheet::sampled, this, [](const QString& path) { QDesktopServices::openUrl(QUrl::fromLocalFile(path)); });
@@ -258,10 +262,11 @@ void Window::makeSheets() {
   depth_ = new DepthSheet(document_, right_);
   fit_ = new FitSheet(document_, right_);
   titles_ = new TitlesSheet(document_, right_);
+  spread_ = new SpreadSheet(document_, right_);
   connect(frame_, &FrameSheet::fitWanted, this, &Window::showFit);
   connect(&document_, &Document::titleChanged, this, &Window::showScene);
   soundPlayer_ = new SoundPlayer(document_, document_.heard(), player_, this);
-  for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_}) {
+  for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_}) {
     right_->addWidget(sheet);
     connect(sheet, &Sheet::closed, this, &Window::showRecipe);
   }
@@ -272,6 +277,7 @@ void Window::connectRooms() {
   connect(sources_, &LiveGallery::closed, this, [this] { showGallery(false); });
   connect(steps_, &LiveGallery::closed, this, [this] { showGallery(false); });
   connect(passages_, &LiveGallery::closed, this, [this] { showGallery(false); });
+  connect(timing_, &TimingRoom::closed, this, [this] { showGallery(false); });
   connect(recipe_, &RecipePanel::stepsWanted, this, &Window::showSteps);
   connect(recipe_, &RecipePanel::passageWanted, this, &Window::showPassages);
   connect(layers_, &LayerPile::layerWanted, this, [this] { showSources(false); });
@@ -497,6 +503,14 @@ void Window::showSound() { toggleSheet(sound_); }
 void Window::showDepth() { toggleSheet(depth_); }
 void Window::showFit() { toggleSheet(fit_); }
 void Window::showTitles() { toggleSheet(titles_); }
+void Window::showSpread() { toggleSheet(spread_); }
+
+void Window::showTiming() {
+  if (middle_->currentWidget() == timing_) return showGallery(false);
+  if (middle_->currentIndex() == 0) before_ = focusWidget();
+  middle_->setCurrentWidget(timing_);
+}
+
 void Window::showCheck() {
   showSheet(check_);
   check_->start();
@@ -557,7 +571,7 @@ void Window::restoreRooms() {
   for (QSplitter* each : {sides_, upper_, stories_})
     each->restoreState(settings.value(QStringLiteral("window/") + each->objectName()).toByteArray());
   const QString sheet = settings.value(QStringLiteral("window/sheet")).toString();
-  for (QWidget* one : std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_})
+  for (QWidget* one : std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_})
     if (!sheet.isEmpty() && one->objectName() == sheet) {
       right_->setCurrentWidget(one);
       if (one == check_) check_->start();

@@ -36,7 +36,9 @@ class SoundPlayer;
 class DepthSheet;
 class SoundSheet;
 class SourceGallery;
+class SpreadSheet;
 class StepGallery;
+class TimingRoom;
 class TitlesSheet;
 class TopBar;
 class View;
@@ -87,6 +89,10 @@ class Window : public QMainWindow {
   void showDepth();
   void showFit();
   void showTitles();
+  /// The selected layers spread in time.
+  void showSpread();
+  /// All that moves, in the room of the galleries.
+  void showTiming();
   void showGallery(bool show);
   /// The gallery of sources: for a new layer, or in place of the current one's source.
   void showSources(bool replace);
@@ -164,6 +170,8 @@ class Window : public QMainWindow {
   DepthSheet* depth_ = nullptr;
   FitSheet* fit_ = nullptr;
   TitlesSheet* titles_ = nullptr;
+  SpreadSheet* spread_ = nullptr;
+  TimingRoom* timing_ = nullptr;
   SoundPlayer* soundPlayer_ = nullptr;
   Dial* dial_ = nullptr;
   MotionList* motions_ = nullptr;

@@ -85,6 +85,11 @@ void Window::makeCommands() {
         tr("Loop lengths at which several rhythms all come home"),
         {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_F)},
         [this] { showFit(); }},
+       {id("timing"),
+        tr("Everything in ti&me…"),
+        tr("All that moves in the scene: laps, head starts, speeds, and what makes the loop as long as it is"),
+        {QKeySequence(Qt::CTRL | Qt::Key_M)},
+        [this] { showTiming(); }},
        {id("titles"),
         tr("Tit&les…"),
         tr("Many titles from one scene: fields in words, filled from a table"),
@@ -164,7 +169,13 @@ void Window::makeCommands() {
           document_.perform(tr("one after the other"),
                             [&](Scene& s) { return edit::orderPassages(s, document_.selection(), false, 0.3, false); });
         },
-        [this] { return document_.selection().size() > 1; }}});
+        [this] { return document_.selection().size() > 1; }},
+       {id("spreadInTime"),
+        tr("Sprea&d in time…"),
+        tr("The selected layers each a little later than the one before"),
+        {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M)},
+        [this] { showSpread(); },
+        layer}});
 
   commands_->addSection(tr("&Layer"),
                         {{id("addLayer"),

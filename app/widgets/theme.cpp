@@ -102,8 +102,10 @@ QListWidget, QTreeWidget { background: transparent; border: none; outline: 0; }
 QListWidget#fits { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px; }
 QListWidget#fits::item { padding: 5px 7px; border-radius: 4px; color: $ink; }
 QListWidget#fits::item:selected { background: $moving; color: $ink; }
-QTableWidget { background: $card; border: 1px solid $line; border-radius: 6px; gridline-color: $line; outline: 0; }
-QTableWidget::item:selected { background: $moving; color: $ink; }
+QTableWidget, QTableView { background: $card; border: 1px solid $line; border-radius: 6px; gridline-color: $line; outline: 0; }
+QTableWidget::item:selected, QTableView::item:selected { background: $moving; color: $ink; }
+QTableView::item { padding: 0px 7px; border-bottom: 1px solid $panel; color: $ink; }
+QTableView QSpinBox, QTableView QDoubleSpinBox { border-radius: 0px; padding: 0px 4px; min-height: 0px; }
 QTableWidget QLineEdit { border-radius: 0px; padding: 0px 4px; min-height: 0px; }
 QHeaderView { background: transparent; }
 QHeaderView::section { background: $panel; color: $muted; border: none; border-right: 1px solid $line; border-bottom: 1px solid $line; padding: 3px 7px; }

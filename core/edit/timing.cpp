@@ -128,6 +128,20 @@ Clock clockOf(const Scene& scene, const Plan& plan, Id id) {
   return {layer->presence.empty() ? 0 : -layer->presence.front().from, layer->presence.empty() ? 0 : laps};
 }
 
+std::vector<Clock> clocksOf(const Scene& scene, const Plan& plan, const Ids& layers) {
+  std::vector<Clock> clocks;
+  for (const Id id : layers) clocks.push_back(clockOf(scene, plan, id));
+  return clocks;
+}
+
+// Of those that move; 0: none does.
+std::int64_t fewestLaps(const std::vector<Clock>& clocks) {
+  std::int64_t laps = 0;
+  for (const Clock& clock : clocks)
+    if (clock.laps > 0) laps = laps == 0 ? clock.laps : std::min(laps, clock.laps);
+  return laps;
+}
+
 }  // namespace
 
 std::vector<Timed> motionsIn(const Scene& scene) {
@@ -205,11 +219,17 @@ void bringForward(Layer& layer, double share) {
 
 std::vector<double> delaysOf(const Scene& scene, const Ids& layers) {
   const Plan plan{scene};
+  const std::vector<Clock> clocks = clocksOf(scene, plan, outermost(scene, layers));
+  const std::int64_t laps = fewestLaps(clocks);
   std::vector<double> delays;
-  double most = 0;
-  for (const Id id : outermost(scene, layers)) delays.push_back(clockOf(scene, plan, id).ahead);
-  for (const double d : delays) most = std::max(most, d);
-  for (double& d : delays) d = most - d;
+  std::optional<double> first;
+  for (const Clock& clock : clocks) {
+    if (clock.laps == 0) continue;
+    if (!first) first = clock.ahead;
+    // What is a rounding error short of a lap is none.
+    const double behind = fract((*first - clock.ahead) * static_cast<double>(laps));
+    delays.push_back(behind > 1 - 1e-9 ? 0 : behind);
+  }
   return delays;
 }
 
@@ -217,12 +237,10 @@ Result<Ids> spreadLayers(Scene& scene, const Ids& layers, const Spread& spread) 
   const Ids order = outermost(scene, layers);
   if (order.size() < 2) return fail("Select two layers or more to spread them in time.");
   const Plan plan{scene};
-  std::vector<Clock> clocks;
+  const std::vector<Clock> clocks = clocksOf(scene, plan, order);
+  const std::int64_t laps = fewestLaps(clocks);
   std::vector<Point> places;
-  std::int64_t laps = 0;
   for (const Id id : order) {
-    clocks.push_back(clockOf(scene, plan, id));
-    if (clocks.back().laps > 0) laps = laps == 0 ? clocks.back().laps : std::min(laps, clocks.back().laps);
     const std::vector<Param>& place = findLayer(scene, id)->place;
     places.push_back(place.empty() ? Point{} : std::get<Point>(place[static_cast<std::size_t>(PlaceParam::Position)].base));
   }

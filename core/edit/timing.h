@@ -59,7 +59,7 @@ void bringForward(Layer& layer, double share);
 /// copies of each other or linked to one are told apart by their head starts alone. In the order in which they lie, bottom to top; Across
 /// and Down by their places. Refused where there is but one, or nothing in them moves.
 Result<Ids> spreadLayers(Scene& scene, const Ids& layers, const Spread& spread);
-/// How far each of them is behind the one that comes first, as a share of the loop, in the same order; for showing.
+/// How far each of them that moves is behind the first of those, as a share of a lap, in the same order; for showing.
 std::vector<double> delaysOf(const Scene& scene, const Ids& layers);
 
 /// A rhythm that does not go into what the others share.

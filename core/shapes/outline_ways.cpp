@@ -32,7 +32,7 @@ Way wayOf(const Outline& outline, const Affine& place, double tolerance) {
   return way;
 }
 
-double lengthOf(const std::vector<Point>& line) {
+double wayLengthOf(const std::vector<Point>& line) {
   double sum = 0;
   for (std::size_t i = 1; i < line.size(); ++i) sum += std::hypot(line[i].x - line[i - 1].x, line[i].y - line[i - 1].y);
   return sum;
@@ -43,7 +43,7 @@ std::vector<double> sharesOf(const Outline& outline, double tolerance) {
   std::vector<double> until{0};
   for (std::size_t i = 0; i < pieceCount(outline); ++i) {
     const Outline piece{{outline.points[i], outline.points[(i + 1) % outline.points.size()]}, false};
-    until.push_back(until.back() + lengthOf(flattened(piece, tolerance)));
+    until.push_back(until.back() + wayLengthOf(flattened(piece, tolerance)));
   }
   const double whole = until.back();
   if (outline.closed && until.size() > outline.points.size()) until.pop_back();

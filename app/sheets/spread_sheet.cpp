@@ -1,0 +1,122 @@
+#include "sheets/spread_sheet.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <cmath>
+#include <numbers>
+
+#include "edit/timing.h"
+#include "widgets/spread_controls.h"
+#include "widgets/text.h"
+#include "widgets/theme.h"
+
+namespace oa::app {
+
+// The loop as a ring, with a bead for each layer where it begins.
+class DelayRing : public QWidget {
+ public:
+  explicit DelayRing(QWidget* parent) : QWidget(parent) {
+    setFixedHeight(190);
+    setAccessibleName(tr("When each begins"));
+  }
+  void setDelays(std::vector<double> delays) {
+    delays_ = std::move(delays);
+    update();
+  }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    const Theme& t = Theme::now();
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const QPointF c(width() / 2.0, height() / 2.0);
+    const double r = std::min(width(), height()) / 2.0 - 24;
+    p.setPen(QPen(t.line, 3));
+    p.drawEllipse(c, r, r);
+    p.setPen(Qt::NoPen);
+    p.setBrush(t.persimmon);
+    const QPointF joint(c.x(), c.y() - r - 15);
+    p.drawPolygon(QPolygonF({joint + QPointF(0, 6), joint + QPointF(-5, -3), joint + QPointF(5, -3)}));
+    const std::size_t n = delays_.size();
+    p.setFont(uiFont(10, 600));
+    // Beads that lie on one another stand outside each other.
+    std::vector<std::pair<double, int>> taken;
+    for (std::size_t i = 0; i < n; ++i) {
+      const double share = fract(delays_[i]);
+      int level = 0;
+      for (const auto& [at, used] : taken)
+        if (std::abs(at - share) < 0.02 || std::abs(at - share) > 0.98) level = std::max(level, used + 1);
+      taken.emplace_back(share, level);
+      const double a = 2 * std::numbers::pi * share;
+      const double far = r - 17.0 * level;
+      if (far < 12) continue;
+      const QPointF at(c.x() + far * std::sin(a), c.y() - far * std::cos(a));
+      p.setPen(QPen(t.lagoon, 1.6));
+      p.setBrush(i == 0 ? t.lagoon : t.card);
+      p.drawEllipse(at, 8, 8);
+      p.setPen(i == 0 ? t.paper : t.ink);
+      p.drawText(QRectF(at.x() - 10, at.y() - 8, 20, 16), Qt::AlignCenter, QString::number(i + 1));
+    }
+  }
+
+ private:
+  std::vector<double> delays_;
+};
+
+SpreadSheet::SpreadSheet(Document& document, QWidget* parent) : Sheet(tr("Spread in time"), "spread", parent), document_(document) {
+  says_ = new QLabel(this);
+  says_->setObjectName(QStringLiteral("muted"));
+  addNote(says_);
+  controls_ = new SpreadControls(true, this);
+  content()->addWidget(controls_);
+  ring_ = new DelayRing(this);
+  content()->addWidget(ring_);
+  auto* last = new QHBoxLayout();
+  last->addStretch(1);
+  use_ = new QPushButton(tr("Spread them"), this);
+  use_->setObjectName(QStringLiteral("primary"));
+  last->addWidget(use_);
+  content()->addLayout(last);
+  content()->addStretch(1);
+  connect(use_, &QPushButton::clicked, this, [this] {
+    apply();
+    document_.endGesture();
+  });
+  // Once they are spread, what is changed shows at once.
+  connect(controls_, &SpreadControls::moved, this, [this] {
+    if (!spread_.empty() && spread_ == document_.selection()) apply();
+  });
+  connect(controls_, &SpreadControls::released, &document, &Document::endGesture);
+  connect(&document, &Document::changed, this, [this](bool) { refresh(); });
+  connect(&document, &Document::currentLayerChanged, this, &SpreadSheet::refresh);
+}
+
+void SpreadSheet::apply() {
+  const Ids layers = document_.selection();
+  if (document_.perform(
+          tr("spread in time"), [&](Scene& scene) { return edit::spreadLayers(scene, layers, controls_->spread()); },
+          QStringLiteral("spread")))
+    spread_ = layers;
+}
+
+void SpreadSheet::refresh() {
+  if (!isVisible()) return;
+  const Ids layers = edit::outermost(document_.scene(), document_.selection());
+  std::vector<double> delays = edit::delaysOf(document_.scene(), layers);
+  const auto count = static_cast<int>(delays.size());
+  use_->setEnabled(count > 1);
+  if (layers.size() < 2)
+    says_->setText(tr("Select two layers or more, copies of each other say: each then does what it does a little later."));
+  else if (count < 2)
+    says_->setText(tr("Nothing moves in these layers, or in one of them alone: set them moving first."));
+  else
+    says_->setText(
+        tr("%1 layers that move: each does what it does later than the one before. A bead stands where each begins.").arg(count));
+  ring_->setVisible(count > 1);
+  ring_->setDelays(std::move(delays));
+}
+
+}  // namespace oa::app
