@@ -1,15 +1,11 @@
 #include "widgets/dial.h"
 
-#include <QKeyEvent>
-#include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "model/heard.h"
-#include "scene/plan.h"
 #include "widgets/beat_grid.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -18,31 +14,7 @@
 namespace oa::app {
 namespace {
 
-constexpr double kNearBeat = 6;  // pixels within which a beat draws an end
 constexpr double kButton = 24;
-
-QPointF onCircle(QPointF centre, double radius, double share) {
-  const double a = 2 * std::numbers::pi * share;
-  return {centre.x() + radius * std::sin(a), centre.y() - radius * std::cos(a)};
-}
-
-// Where round the loop the layer's keyframes lie, each once a lap.
-std::vector<double> keyframePlaces(const Layer& layer) {
-  std::vector<double> places;
-  const auto add = [&](const ParamSpec&, const Param& param) {
-    for (std::size_t i = 0; i < motionCount(param); ++i) {
-      const Motion& motion = motionOf(param, i);
-      if (motion.kind != MotionKind::Keyframes) continue;
-      for (const Keyframe& key : motion.keys)
-        for (int lap = 0; lap < std::abs(motion.laps); ++lap) places.push_back(fract((key.at - motion.start + lap) / motion.laps));
-    }
-  };
-  add(opacitySpec(), layer.opacity);
-  for (const Param& param : layer.place) add(opacitySpec(), param);
-  for (const RecipeStep& step : layer.recipe)
-    if (step.on) forEachShownParamOf(step, add);
-  return places;
-}
 
 }  // namespace
 
@@ -51,14 +23,16 @@ Dial::Dial(Document& document, RenderService& renderer, Player& player, QWidget*
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(180, 180);
   setAccessibleName(tr("Loop dial"));
-  setToolTip(tr("Drag round the rim to move through the loop, with Shift to mark a part that is played alone; the middle plays and stops"));
-  connect(&document, &Document::changed, this, qOverload<>(&QWidget::update));
-  connect(&document, &Document::currentLayerChanged, this, qOverload<>(&QWidget::update));
+  setToolTip(
+      tr("Drag round the rim to move through the loop, with Shift to mark a part that is played alone; the middle plays and stops. "
+         "Click a ring for its layer; then turn it for a head start, drag a gap for more laps, and beads for keyframes"));
+  setMouseTracking(true);
+  listen();
   connect(&renderer, &RenderService::cacheGrew, this, qOverload<>(&QWidget::update));
   connect(&player, &Player::frameChanged, this, qOverload<>(&QWidget::update));
   connect(&player, &Player::playingChanged, this, qOverload<>(&QWidget::update));
   connect(&player, &Player::markChanged, this, qOverload<>(&QWidget::update));
-  connect(&document.heard(), &Heard::changed, this, qOverload<>(&QWidget::update));
+  connect(&document.heard(), &Heard::changed, this, &Dial::forgetRings);
   connect(&document, &Document::presenceShown, this, qOverload<>(&QWidget::update));
 }
 
@@ -80,7 +54,7 @@ void Dial::paintEvent(QPaintEvent*) {
   for (int i = 0; i < marks; ++i) {
     const bool large = i % strong == 0;
     p.setPen(QPen(beats && large ? t.ink : t.muted, large ? 1.5 : 1));
-    p.drawLine(onCircle(c, r + 1, static_cast<double>(i) / marks), onCircle(c, r + (large ? 7 : 4), static_cast<double>(i) / marks));
+    p.drawLine(onDial(c, r + 1, static_cast<double>(i) / marks), onDial(c, r + (large ? 7 : 4), static_cast<double>(i) / marks));
   }
   p.setPen(QPen(t.line, 2));
   p.setBrush(t.paper);
@@ -97,53 +71,16 @@ void Dial::paintEvent(QPaintEvent*) {
   p.setPen(QPen(t.moss, 3, Qt::SolidLine, Qt::FlatCap));
   p.setBrush(Qt::NoBrush);
   p.drawArc(circle(r - 3), 90 * 16, static_cast<int>(-renderer_.filled() * 360 * 16));
-  // One ring for each visible layer, outermost the top one.
-  const Plan& plan = document_.plan();
-  std::vector<Id> shown;
-  std::vector<std::int64_t> allLaps;
-  const auto list = [&](auto& self, int group) -> void {
-    const std::vector<int>& children = plan.children(group);
-    for (auto it = children.rbegin(); it != children.rend(); ++it) {
-      const PlanLayer& layer = plan.at(*it);
-      if (!layer.layer->visible) continue;
-      shown.push_back(layer.layer->id);
-      allLaps.push_back(layer.placedLaps);
-      if (layer.layer->isGroup() && !layer.layer->folded) self(self, *it);
-    }
-  };
-  list(list, -1);
-  const double inner = kButton + 9;
-  const double outer = r - (heard ? 22 : 12);
-  const std::size_t most = static_cast<std::size_t>(std::max(1.0, (outer - inner) / 5));
-  if (shown.size() > most) shown.resize(most);
-  const double pitch = shown.size() > 1 ? std::min(11.0, (outer - inner) / static_cast<double>(shown.size() - 1)) : 0;
-  for (std::size_t i = 0; i < shown.size(); ++i) {
-    const bool chosen = shown[i] == document_.currentLayer();
-    const std::int64_t laps = allLaps[i];
-    const double radius_ = outer - static_cast<double>(i) * pitch;
-    p.setPen(
-        QPen(laps == 0 ? t.line : (chosen ? t.lagoon : blendOf(t.line, t.lagoon, 0.35)), chosen ? 5.5 : 3, Qt::SolidLine, Qt::FlatCap));
-    const int arcs = static_cast<int>(std::clamp<std::int64_t>(laps, 1, 60));
-    const double gap = laps == 0 ? 0 : std::min(9.0, 180.0 / arcs);
-    for (int a = 0; a < arcs; ++a)
-      p.drawArc(circle(radius_), static_cast<int>((90 - 360.0 * a / arcs - gap / 2) * 16), static_cast<int>(-(360.0 / arcs - gap) * 16));
-  }
-  // Keyframes of the selected layer as beads on its ring, in every lap.
-  const auto ring = std::find(shown.begin(), shown.end(), document_.currentLayer());
-  ring_ = 0;
-  if (ring != shown.end()) {
-    const double radius_ = ring_ = outer - static_cast<double>(ring - shown.begin()) * pitch;
-    p.setPen(QPen(t.lagoon, 1.8));
-    p.setBrush(t.card);
-    for (const double place : keyframePlaces(*document_.layer(*ring))) p.drawEllipse(onCircle(c, radius_, place), 3.6, 3.6);
-  }
+  paintRings(p);
+  paintBeads(p);
+  const double ring = ownRing() ? ownRing()->radius : 0;
   // Where it is there, and the ends that can be dragged.
-  if (ring_ > 0) {
+  if (ring > 0) {
     const Presence* presence = document_.presence(document_.currentLayer(), document_.presenceStep());
     for (const Arc& arc : presence ? *presence : Presence()) {
       p.setBrush(Qt::NoBrush);
       p.setPen(QPen(t.persimmon, 2.4, Qt::SolidLine, Qt::FlatCap));
-      p.drawArc(circle(ring_ + 4.5), static_cast<int>((90 - 360 * arc.from) * 16), static_cast<int>(-360 * arc.length * 16));
+      p.drawArc(circle(ring + 4.5), static_cast<int>((90 - 360 * arc.from) * 16), static_cast<int>(-360 * arc.length * 16));
     }
     for (const PresenceEnd& end : presenceEnds()) {
       p.setPen(QPen(t.persimmon, 1.6));
@@ -169,10 +106,10 @@ void Dial::paintEvent(QPaintEvent*) {
   p.fillPath(joint, t.persimmon);
   const double share = static_cast<double>(player_.frame()) / document_.scene().frames;
   p.setPen(QPen(t.persimmon, 1.8));
-  p.drawLine(onCircle(c, kButton, share), onCircle(c, r + 6, share));
+  p.drawLine(onDial(c, kButton, share), onDial(c, r + 6, share));
   p.setPen(Qt::NoPen);
   p.setBrush(t.persimmon);
-  p.drawEllipse(onCircle(c, r + 6, share), 5, 5);
+  p.drawEllipse(onDial(c, r + 6, share), 5, 5);
   // Play or stop.
   p.setBrush(t.ink);
   p.drawEllipse(c, kButton, kButton);
@@ -194,98 +131,56 @@ void Dial::paintEvent(QPaintEvent*) {
     play.closeSubpath();
     p.drawPath(play);
   }
-}
-
-double Dial::shareAt(QPointF place) const {
-  const QPointF d = place - centre();
-  return fract(std::atan2(d.x(), -d.y()) / (2 * std::numbers::pi));
-}
-
-int Dial::frameAt(QPointF place) const { return static_cast<int>(shareAt(place) * document_.scene().frames); }
-
-std::vector<Dial::PresenceEnd> Dial::presenceEnds() const {
-  std::vector<PresenceEnd> ends;
-  const Presence* presence = document_.presence(document_.currentLayer(), document_.presenceStep());
-  if (!presence || ring_ <= 0) return ends;
-  for (int i = 0; i < static_cast<int>(presence->size()); ++i) {
-    const Arc& arc = (*presence)[static_cast<std::size_t>(i)];
-    ends.push_back({i, false, onCircle(centre(), ring_ + 4.5, arc.from)});
-    ends.push_back({i, true, onCircle(centre(), ring_ + 4.5, fract(arc.from + arc.length))});
+  if (drag_ == Drag::Band) {
+    p.setPen(QPen(t.lagoon, 1, Qt::DashLine));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(band_.normalized());
   }
-  return ends;
-}
-
-// The other end stays where it is; ends lie at whole frames.
-void Dial::dragEnd(QPointF to, bool freely) {
-  const auto ends = presenceEnds();
-  if (dragged_ >= static_cast<int>(ends.size())) return;
-  const PresenceEnd& end = ends[static_cast<std::size_t>(dragged_)];
-  const int frames = document_.scene().frames;
-  // Ends are drawn to beats that are near.
-  const double wanted = freely ? shareAt(to) : onBeat(document_.scene(), shareAt(to), kNearBeat / (2 * std::numbers::pi * radius()));
-  const double share = fract(std::round(wanted * frames) / frames);
-  const Id id = document_.currentLayer();
-  document_.edit(tr("presence"), QStringLiteral("dial/presence/%1").arg(dragged_), [&](Scene& scene) {
-    Arc& arc = (*Document::presence(scene, id, document_.presenceStep()))[static_cast<std::size_t>(end.arc)];
-    const double last = arc.from + arc.length;
-    if (!end.last) arc.from = share;
-    const double length = end.last ? fract(share - arc.from) : fract(last - share);
-    arc.length = length < 0.5 / frames ? 1 : length;
-    arc.in = std::min(arc.in, arc.length);
-    arc.out = std::min(arc.out, arc.length - arc.in);
-  });
-}
-
-void Dial::mousePressEvent(QMouseEvent* event) {
-  if (event->button() != Qt::LeftButton) return;
-  if (QLineF(event->position(), centre()).length() <= kButton) return player_.toggle();
-  const auto ends = presenceEnds();
-  for (std::size_t i = 0; i < ends.size() && !document_.layer()->locked; ++i)
-    if (QLineF(ends[i].place, event->position()).length() < 8) {
-      dragged_ = static_cast<int>(i);
-      return;
-    }
-  if (event->modifiers() & Qt::ShiftModifier) {
-    markedFrom_ = frameAt(event->position());
-    return;
+  // The name of what is pointed at.
+  if (!pointedAt_.isEmpty()) {
+    p.setFont(uiFont(11, 500));
+    const QFontMetricsF metrics(p.font());
+    const QString words = metrics.elidedText(pointedAt_, Qt::ElideRight, width() - 20);
+    const double wide = metrics.horizontalAdvance(words) + 14;
+    const QRectF chip(c.x() - wide / 2, height() - 19, wide, 18);
+    p.setPen(Qt::NoPen);
+    p.setBrush(t.ink);
+    p.drawRoundedRect(chip, 5, 5);
+    p.setPen(t.paper);
+    p.drawText(chip, Qt::AlignCenter, words);
   }
-  scrubbing_ = true;
-  player_.setPlaying(false);
-  player_.setFrame(frameAt(event->position()));
 }
 
-void Dial::mouseMoveEvent(QMouseEvent* event) {
-  if (dragged_ >= 0) return dragEnd(event->position(), event->modifiers() & Qt::AltModifier);
-  if (markedFrom_) {
-    // The shorter way round from where it was pressed.
-    const int n = document_.scene().frames;
-    const int here = frameAt(event->position());
-    const auto ahead = static_cast<int>(floorMod(here - *markedFrom_, n));
-    return ahead <= n / 2 ? player_.setMark({*markedFrom_, ahead + 1}) : player_.setMark({here, n - ahead + 1});
+double Dial::inner() const { return kButton + 9; }
+double Dial::outer() const { return radius() - (document_.heard().wave().empty() ? 14 : 24); }
+
+void Dial::paintRings(QPainter& p) const {
+  const Theme& t = Theme::now();
+  const QPointF c = centre();
+  for (const DialRing& ring : rings()) {
+    const bool chosen = ring.layer == document_.currentLayer();
+    const bool looked = ring.layer == looked_;
+    const double wide = std::clamp(ring.room * 0.6, 0.7, chosen ? 5.5 : 3.0);
+    QColor colour = ring.laps == 0 ? t.line : chosen ? t.lagoon : blendOf(t.line, t.lagoon, looked ? 0.7 : 0.35);
+    p.setPen(QPen(colour, wide, Qt::SolidLine, Qt::FlatCap));
+    p.setBrush(Qt::NoBrush);
+    const int arcs = static_cast<int>(std::clamp<std::int64_t>(ring.laps, 1, 60));
+    const double gap = ring.laps == 0 ? 0 : std::min(9.0, 180.0 / arcs);
+    const QRectF circle(c.x() - ring.radius, c.y() - ring.radius, 2 * ring.radius, 2 * ring.radius);
+    const double first = 90 - 360 * ring.begins;
+    for (int a = 0; a < arcs; ++a)
+      p.drawArc(circle, static_cast<int>((first - 360.0 * a / arcs - gap / 2) * 16), static_cast<int>(-(360.0 / arcs - gap) * 16));
   }
-  if (scrubbing_) player_.setFrame(frameAt(event->position()));
 }
 
-void Dial::mouseReleaseEvent(QMouseEvent* event) {
-  if (event->button() != Qt::LeftButton) return;
-  if (dragged_ >= 0) document_.endGesture();
-  dragged_ = -1;
-  markedFrom_.reset();
-  scrubbing_ = false;
-}
-
-void Dial::contextMenuEvent(QContextMenuEvent* event) { Q_EMIT menuWanted(event->globalPos()); }
-
-void Dial::keyPressEvent(QKeyEvent* event) {
-  switch (event->key()) {
-    case Qt::Key_Left:
-      return player_.setFrame(player_.frame() - 1);
-    case Qt::Key_Right:
-      return player_.setFrame(player_.frame() + 1);
-    case Qt::Key_Home:
-      return player_.setFrame(0);
-    default:
-      QWidget::keyPressEvent(event);
+// Keyframes of the selected layer as beads on its ring, in every lap; those that are chosen are filled.
+void Dial::paintBeads(QPainter& p) const {
+  const Theme& t = Theme::now();
+  p.setPen(QPen(t.lagoon, 1.8));
+  for (const Bead& bead : beads()) {
+    const bool chosen = std::find(chosen_.begin(), chosen_.end(), bead.key.key) != chosen_.end();
+    p.setBrush(chosen ? t.persimmon : t.card);
+    p.drawEllipse(bead.place, chosen ? 4.4 : 3.6, chosen ? 4.4 : 3.6);
   }
 }
 

@@ -60,6 +60,7 @@ void listOwn(const Scene& scene, const Layer& layer, int times, std::vector<Time
   forEachPlaced(layer, [&](MotionAddress at, const ParamSpec& spec, const Param& param) {
     if (!spec.canMove()) return;
     for (const int count = static_cast<int>(motionCount(param)); at.motion < count; ++at.motion) {
+      if (!motionOf(param, static_cast<std::size_t>(at.motion)).moves()) continue;
       const Param alone = withMotionAlone(param, static_cast<std::size_t>(at.motion));
       if (!reallyMoves(spec, alone)) continue;
       const Motion& m = alone.motion;
@@ -200,6 +201,78 @@ void spreadMotions(Scene& scene, const std::vector<MotionAddress>& motions, cons
     if (!first) first = m.start + turns[i];
     m.start = fract(*first - turns[i]);
   });
+}
+
+std::vector<KeyBead> beadsOf(const Layer& layer) {
+  std::vector<KeyBead> beads;
+  forEachPlaced(layer, [&](MotionAddress at, const ParamSpec&, const Param& param) {
+    for (const int count = static_cast<int>(motionCount(param)); at.motion < count; ++at.motion) {
+      const Motion& m = motionOf(param, static_cast<std::size_t>(at.motion));
+      if (m.kind != MotionKind::Keyframes) continue;
+      for (int k = 0; k < static_cast<int>(m.keys.size()); ++k)
+        for (int lap = 0; lap < std::abs(m.laps); ++lap)
+          beads.push_back({{at, k}, lap, fract((m.keys[static_cast<std::size_t>(k)].at - m.start + lap) / m.laps)});
+    }
+  });
+  return beads;
+}
+
+std::vector<KeyAt> moveKeys(Scene& scene, const std::vector<KeyAt>& keys, double by, bool copies) {
+  std::vector<KeyAt> now;
+  std::vector<MotionAddress> motions;
+  for (const KeyAt& key : keys)
+    if (std::find(motions.begin(), motions.end(), key.at) == motions.end()) motions.push_back(key.at);
+  for (const MotionAddress& at : motions) {
+    Motion* m = motionAt(scene, at);
+    if (!m || m->kind != MotionKind::Keyframes) continue;
+    std::vector<Keyframe> taken;
+    std::vector<Keyframe> left;
+    for (int k = 0; k < static_cast<int>(m->keys.size()); ++k) {
+      const bool moved = std::find(keys.begin(), keys.end(), KeyAt{at, k}) != keys.end();
+      const Keyframe& key = m->keys[static_cast<std::size_t>(k)];
+      if (moved) taken.push_back(key);
+      if (!moved || copies) left.push_back(key);
+    }
+    m->keys = std::move(left);
+    std::vector<double> places;
+    for (Keyframe& key : taken) {
+      if (m->keys.size() >= kMaxKeyframes) break;
+      key.at = fract(key.at + by * m->laps);
+      places.push_back(key.at);
+      placeKeyframe(*m, key);
+    }
+    for (int k = 0; k < static_cast<int>(m->keys.size()); ++k)
+      if (std::find(places.begin(), places.end(), m->keys[static_cast<std::size_t>(k)].at) != places.end()) now.push_back({at, k});
+  }
+  return now;
+}
+
+int ownLaps(const Scene& scene, const Layer& layer) {
+  std::vector<Timed> own;
+  listOwn(scene, layer, 1, own);
+  int laps = 0;
+  for (const Timed& timed : own) laps = std::gcd(laps, timed.laps);
+  return laps;
+}
+
+void setOwnLaps(Scene& scene, Id id, int laps) {
+  const Layer* layer = findLayer(scene, id);
+  const int before = layer ? ownLaps(scene, *layer) : 0;
+  if (before == 0) return;
+  std::vector<Timed> own;
+  listOwn(scene, *layer, 1, own);
+  for (const Timed& timed : own)
+    if (timed.laps != 0) {
+      const std::int64_t wanted = std::int64_t{std::abs(timed.laps)} / before * std::clamp(laps, 1, kMaxLaps);
+      setLaps(scene, {timed.at}, static_cast<int>(std::min<std::int64_t>(wanted, kMaxLaps)));
+    }
+}
+
+double aheadOf(const Scene& scene, const Plan& plan, Id layer) {
+  const Clock clock = clockOf(scene, plan, layer);
+  if (clock.laps == 0) return 0;
+  const auto laps = static_cast<double>(clock.laps);
+  return fract(clock.ahead * laps) / laps;
 }
 
 void bringForward(Layer& layer, double share) {

@@ -6,6 +6,7 @@
 
 #include "edit/layers.h"
 #include "edit/turns.h"
+#include "scene/plan.h"
 
 namespace oa::edit {
 
@@ -51,6 +52,31 @@ void setLaps(Scene& scene, const std::vector<MotionAddress>& motions, int laps);
 void setStarts(Scene& scene, const std::vector<MotionAddress>& motions, double start);
 /// Spreads their head starts: each comes later than the first as turnsOf() says, by shares of its own lap. The first keeps its own.
 void spreadMotions(Scene& scene, const std::vector<MotionAddress>& motions, const Spread& spread);
+
+/// A keyframe, and where it comes in the loop: once in each lap.
+struct KeyAt {
+  MotionAddress at;
+  int key = 0;
+  bool operator==(const KeyAt&) const = default;
+};
+struct KeyBead {
+  KeyAt key;
+  int lap = 0;
+  double place = 0;  ///< share of the loop, [0, 1)
+};
+/// Those of a layer, not of what lies in it.
+std::vector<KeyBead> beadsOf(const Layer& layer);
+/// Moves keyframes by a share of the loop, or copies of them: across the joint as well, and over those that stand where they come to.
+/// Where they are afterwards. No motion gets more than kMaxKeyframes.
+std::vector<KeyAt> moveKeys(Scene& scene, const std::vector<KeyAt>& keys, double by, bool copies);
+
+/// How often a layer's own motions all come home in the loop: the laps that they share; 0: none moves.
+int ownLaps(const Scene& scene, const Layer& layer);
+/// Makes that so many (1 to kMaxLaps), all of them in proportion, as far as laps go.
+void setOwnLaps(Scene& scene, Id layer, int laps);
+/// How far ahead of its beginning a layer is, as a share of the loop in [0, 1 / laps of it): by its head start, or that of its first
+/// motion.
+double aheadOf(const Scene& scene, const Plan& plan, Id layer);
 
 /// Brings all of a layer forward by a share of the loop: its motions and those in it, the parts in which it is there. A linked copy is
 /// ahead of what it shows.

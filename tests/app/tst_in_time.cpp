@@ -13,6 +13,7 @@
 #include "support/room.h"
 #include "support/scenes.h"
 #include "widgets/curve_view.h"
+#include "widgets/dial.h"
 #include "widgets/motion_list.h"
 #include "widgets/number_field.h"
 
@@ -65,6 +66,46 @@ struct Room {
     QTest::keyClick(editor, Qt::Key_Return);
     turn();
   }
+  // The place of a share of the loop on the ring of a layer, counted from the bottom.
+  QPointF onRing(int layer, double share) {
+    for (const DialRing& ring : w.dial().rings())
+      if (ring.layer == layerId(w, layer)) return onDial(w.dial().centre(), ring.radius, share);
+    qFatal("no ring");
+  }
+  // Round the ring, as a hand goes.
+  void turnRing(int layer, double from, double to, Qt::KeyboardModifiers with = Qt::NoModifier) {
+    QTest::mousePress(&w.dial(), Qt::LeftButton, with, onRing(layer, from).toPoint());
+    for (int i = 1; i <= 8; ++i) {
+      const QPointF at = onRing(layer, from + (to - from) * i / 8);
+      QMouseEvent move(QEvent::MouseMove, at, w.dial().mapToGlobal(at), Qt::NoButton, Qt::LeftButton, with);
+      QApplication::sendEvent(&w.dial(), &move);
+    }
+    QTest::mouseRelease(&w.dial(), Qt::LeftButton, with, onRing(layer, to).toPoint());
+  }
+  void hover(QPointF at) {
+    QMouseEvent move(QEvent::MouseMove, at, w.dial().mapToGlobal(at), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
+    QApplication::sendEvent(&w.dial(), &move);
+  }
+  // The opacity of the first layer, with keyframes at these places.
+  Motion& keys(std::initializer_list<double> places, int laps = 1) {
+    w.document().setCurrentLayer(layerId(w, 0));
+    w.document().edit(QStringLiteral("x"), {}, [&](Scene& s) {
+      Param& opacity = s.layers[0].opacity;
+      opacity.motion = {};
+      opacity.motion.kind = MotionKind::Keyframes;
+      opacity.motion.laps = laps;
+      double value = 0.2;
+      for (const double at : places) opacity.motion.keys.push_back({at, value += 0.15, {}, false, {}});
+      oa::test::param(s, 0, 0, "churn").motion = {};
+    });
+    return opacity();
+  }
+  Motion& opacity() { return const_cast<Scene&>(scene()).layers[0].opacity.motion; }
+  std::vector<double> keyPlaces() {
+    std::vector<double> all;
+    for (const Keyframe& key : opacity().keys) all.push_back(std::round(key.at * 1000) / 1000);
+    return all;
+  }
   std::vector<int> laps() {
     std::vector<int> all;
     for (const auto& timed : edit::motionsIn(scene())) all.push_back(timed.laps);
@@ -85,6 +126,12 @@ class TestInTime : public QObject {
   void aLineLeadsToItsCurve();
   void lockedLayersStayAsTheyAre();
   void copiesAreSpreadInTime();
+  void ringsAreNamedAndChosen();
+  void aRingIsTurnedForAHeadStart();
+  void aGapIsDraggedForLaps();
+  void beadsAreDraggedAcrossTheJoint();
+  void severalBeadsGoTogether();
+  void sixtyRingsStayReadable();
 };
 
 void TestInTime::allThatMovesIsListed() {
@@ -230,6 +277,139 @@ void TestInTime::copiesAreSpreadInTime() {
   room.w.document().history().undo();
   room.w.document().history().undo();
   QCOMPARE(spread(), (std::vector<double>{0, 0, 0, 0}));
+}
+
+void TestInTime::ringsAreNamedAndChosen() {
+  Room room({4, 8});
+  room.w.document().setCurrentLayer(layerId(room.w, 0));
+  room.hover(room.onRing(1, 0.3));
+  QCOMPARE(room.w.dial().pointedAt(), QStringLiteral("Fog 2 · 8 laps"));
+  QTest::mouseClick(&room.w.dial(), Qt::LeftButton, Qt::NoModifier, room.onRing(1, 0.3).toPoint());
+  QCOMPARE(room.w.document().currentLayer(), layerId(room.w, 1));
+  // What is only clicked stays as it is, and so does the moment.
+  QVERIFY(!room.w.document().history().canUndo());
+  QCOMPARE(room.w.player().frame(), 0);
+  // Dragged, the ring of another layer is in nobody's way.
+  room.turnRing(0, 0.3, 0.5);
+  QCOMPARE(room.w.document().currentLayer(), layerId(room.w, 1));
+  QVERIFY(std::abs(room.w.player().frame() - 60) <= 1);
+  room.hover(QPointF(1, 1));
+  QVERIFY(room.w.dial().pointedAt().isEmpty());
+}
+
+void TestInTime::aRingIsTurnedForAHeadStart() {
+  Room room({4, 8});
+  room.w.document().setCurrentLayer(layerId(room.w, 2));
+  const Scene before = room.scene();
+  // From the middle of an arc, over the joint: a quarter of the loop later.
+  room.turnRing(2, 0.87, 1.12);
+  const Motion& to = room.scene().layers[2].place[0].motion;
+  QVERIFY2(std::abs(to.start - 0.5) < 1e-9, qPrintable(QString::number(to.start)));
+  QCOMPARE(room.w.player().frame(), 0);
+  room.w.document().history().undo();
+  QVERIFY(room.scene() == before);
+  // By keys as well: three frames of a hundred and twenty, in two laps.
+  room.w.dial().setFocus();
+  for (int i = 0; i < 3; ++i) QTest::keyClick(&room.w.dial(), Qt::Key_Right, Qt::AltModifier);
+  QVERIFY(std::abs(room.scene().layers[2].place[0].motion.start - (1 - 2 * 3.0 / 120)) < 1e-9);
+}
+
+void TestInTime::aGapIsDraggedForLaps() {
+  Room room({4, 8});
+  room.w.document().setCurrentLayer(layerId(room.w, 2));
+  QCOMPARE(room.w.dial().gaps().size(), std::size_t{2});
+  // The end of the first lap, from half the loop to a quarter of it.
+  room.turnRing(2, 0.5, 0.26);
+  QCOMPARE(room.laps(), (std::vector<int>{4, 8, 4}));
+  room.w.document().history().undo();
+  QCOMPARE(room.laps(), (std::vector<int>{2, 8, 4}));
+  // The last one ends at the joint.
+  room.turnRing(2, 1.0, 0.66);
+  QCOMPARE(room.laps(), (std::vector<int>{3, 8, 4}));
+  // All that moves in a layer goes along.
+  room.w.document().edit(QStringLiteral("x"), {}, [](Scene& s) { s.layers[2].opacity.motion = oa::test::swing(0.5, -6); });
+  room.turnRing(2, 1.0 / 3, 0.5);
+  QCOMPARE(room.laps(), (std::vector<int>{2, -4, 8, 4}));
+  // A layer that is locked keeps its own, and is scrubbed over.
+  room.w.document().edit(QStringLiteral("x"), {}, [](Scene& s) { s.layers[2].locked = true; });
+  room.turnRing(2, 0.5, 0.25);
+  QCOMPARE(room.laps(), (std::vector<int>{2, -4, 8, 4}));
+  QVERIFY(std::abs(room.w.player().frame() - 30) <= 1);
+}
+
+void TestInTime::beadsAreDraggedAcrossTheJoint() {
+  Room room({4, 8});
+  room.keys({0.1, 0.4, 0.7});
+  QCOMPARE(room.w.dial().beads().size(), std::size_t{3});
+  room.turnRing(0, 0.1, -0.05);
+  QCOMPARE(room.keyPlaces(), (std::vector<double>{0.4, 0.7, 0.95}));
+  // Its value went with it.
+  QCOMPARE(std::get<double>(room.opacity().keys[2].value), 0.35);
+  room.w.document().history().undo();
+  QCOMPARE(room.keyPlaces(), (std::vector<double>{0.1, 0.4, 0.7}));
+  // With Ctrl a copy goes.
+  room.turnRing(0, 0.4, 0.55, Qt::ControlModifier);
+  QCOMPARE(room.keyPlaces(), (std::vector<double>{0.1, 0.4, 0.55, 0.7}));
+  QCOMPARE(std::get<double>(room.opacity().keys[2].value), 0.5);
+  // Over another one it takes its place; there and back leaves both.
+  room.turnRing(0, 0.55, 0.7);
+  QCOMPARE(room.keyPlaces(), (std::vector<double>{0.1, 0.4, 0.7}));
+  // In two laps each stands twice, and goes by the lap.
+  room.keys({0.2, 0.6}, 2);
+  QCOMPARE(room.w.dial().beads().size(), std::size_t{4});
+  room.turnRing(0, 0.8, 0.85);
+  QCOMPARE(room.keyPlaces(), (std::vector<double>{0.2, 0.7}));
+}
+
+void TestInTime::severalBeadsGoTogether() {
+  Room room({4, 8});
+  room.keys({0.1, 0.4, 0.7});
+  Dial& dial = room.w.dial();
+  QTest::mouseClick(&dial, Qt::LeftButton, Qt::NoModifier, room.onRing(0, 0.4).toPoint());
+  QTest::mouseClick(&dial, Qt::LeftButton, Qt::ShiftModifier, room.onRing(0, 0.7).toPoint());
+  QCOMPARE(dial.chosenKeys().size(), std::size_t{2});
+  room.turnRing(0, 0.7, 0.8);
+  QCOMPARE(room.keyPlaces(), (std::vector<double>{0.1, 0.5, 0.8}));
+  QCOMPARE(dial.chosenKeys().size(), std::size_t{2});
+  // By keys, a frame at a time.
+  dial.setFocus();
+  QTest::keyClick(&dial, Qt::Key_Left, Qt::AltModifier);
+  QCOMPARE(room.keyPlaces(),
+           (std::vector<double>{0.1, std::round((0.5 - 1.0 / 120) * 1000) / 1000, std::round((0.8 - 1.0 / 120) * 1000) / 1000}));
+  QTest::keyClick(&dial, Qt::Key_Escape);
+  QVERIFY(dial.chosenKeys().empty());
+  // A band from the left takes what lies in it.
+  const QPointF left = room.onRing(0, 0.7);
+  QTest::mousePress(&dial, Qt::LeftButton, Qt::ControlModifier, QPoint(2, 2));
+  const QPointF end(dial.centre().x() - 2, dial.height() - 2.0);
+  QMouseEvent move(QEvent::MouseMove, end, dial.mapToGlobal(end), Qt::NoButton, Qt::LeftButton, Qt::ControlModifier);
+  QApplication::sendEvent(&dial, &move);
+  QTest::mouseRelease(&dial, Qt::LeftButton, Qt::ControlModifier, end.toPoint());
+  QCOMPARE(dial.chosenKeys().size(), std::size_t{1});
+  QCOMPARE(dial.chosenKeys().front().key, 2);
+  QVERIFY(left.x() < dial.centre().x());
+}
+
+void TestInTime::sixtyRingsStayReadable() {
+  Room room({});
+  room.w.document().edit(QStringLiteral("x"), {}, [](Scene& s) {
+    for (int i = 0; i < 59; ++i) s.layers.push_back(newLayer(*findStep("noise"), "Fog " + std::to_string(i)));
+  });
+  room.w.document().setCurrentLayer(layerId(room.w, 30));
+  const auto& rings = room.w.dial().rings();
+  QCOMPARE(rings.size(), std::size_t{60});
+  const auto near = [&](std::size_t i) { return std::min(rings[i - 1].radius - rings[i].radius, rings[i].radius - rings[i + 1].radius); };
+  // The current one has room, wherever the others are; each lies inside the one before.
+  std::size_t own = 0;
+  while (rings[own].layer != layerId(room.w, 30)) ++own;
+  QVERIFY(near(own) > 5);
+  for (std::size_t i = 1; i < rings.size(); ++i) QVERIFY(rings[i].radius < rings[i - 1].radius && rings[i].radius > 20);
+  // One that is pointed at gets it, and is named.
+  const DialRing other = rings[20];
+  room.hover(onDial(room.w.dial().centre(), other.taken, 0.6));
+  QVERIFY(room.w.dial().pointedAt().startsWith(QString::fromStdString(room.w.document().layer(other.layer)->name)));
+  QVERIFY(std::abs(room.w.dial().rings()[20].radius - other.taken) < 1e-9);
+  QVERIFY(near(20) > 5);
 }
 
 QTEST_MAIN(TestInTime)
