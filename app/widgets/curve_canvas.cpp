@@ -6,9 +6,11 @@
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QSettings>
 #include <algorithm>
 #include <cmath>
 
+#include "edit/timing.h"
 #include "widgets/beat_grid.h"
 #include "widgets/curve_drawing.h"
 #include "widgets/text.h"
@@ -34,6 +36,8 @@ CurveCanvas::CurveCanvas(Document& document, Player& player, QWidget* parent) : 
   setToolTip(tr(
       "Drag sideways for the head start, a bead for how far it goes. Keyframes and own hops: double-click to add one, Delete removes it"));
   setAccessibleName(tr("Curve of the chosen motion"));
+  speed_ = QSettings().value(QStringLiteral("curve/speed"), false).toBool();
+  others_ = QSettings().value(QStringLiteral("curve/others"), false).toBool();
   connect(&player, &Player::frameChanged, this, qOverload<>(&QWidget::update));
   connect(&document.heard(), &Heard::changed, this, qOverload<>(&QWidget::update));
 }
@@ -63,8 +67,66 @@ double CurveCanvas::loopShare(double lap) const {
 
 double CurveCanvas::lapShare(double loop) const { return fract(loop * param().motion.laps + param().motion.start); }
 
+QRectF CurveCanvas::speedRect() const {
+  if (!speed_) return {};
+  const double high = std::max(26.0, height() * 0.3);
+  return {0, height() - kBelow - high, static_cast<double>(width()), high};
+}
+
+QRectF CurveCanvas::valueRect() const {
+  const double below = speed_ ? kBelow + speedRect().height() + 10 : kBelow;
+  return {0, kAbove, static_cast<double>(width()), std::max(12.0, height() - kAbove - below)};
+}
+
+void CurveCanvas::setShowsSpeed(bool shows) {
+  speed_ = shows;
+  QSettings().setValue(QStringLiteral("curve/speed"), shows);
+  update();
+}
+
+void CurveCanvas::setShowsOthers(bool shows) {
+  others_ = shows;
+  QSettings().setValue(QStringLiteral("curve/others"), shows);
+  update();
+}
+
+// What else moves in the layer, each over its own range.
+void CurveCanvas::paintOthers(QPainter& p, double side) const {
+  constexpr int kMost = 12;
+  const Layer* layer = document_.layer(at_->layer);
+  if (!layer) return;
+  QColor pale = Theme::now().ink;
+  pale.setAlpha(52);
+  p.setPen(QPen(pale, 1.2));
+  int drawn = 0;
+  for (const edit::Timed& timed : edit::motionsIn(document_.scene(), *layer)) {
+    const ParamAddress other{timed.at.layer, timed.at.step, timed.at.param, timed.at.item, timed.at.motion};
+    if (other == *at_ || other.layer != at_->layer || !document_.valid(other)) continue;
+    if (++drawn > kMost) return;
+    const Param alone = document_.voice(other);
+    p.drawPath(motionPath(document_.spec(other), alone, valueRect(), -side, 1 + side, document_.heard().levels()));
+  }
+}
+
+void CurveCanvas::paintSpeed(QPainter& p, double side) const {
+  const Theme& t = Theme::now();
+  const QRectF box = speedRect();
+  const QRectF loop = loopRect();
+  const SpeedCurve curve = speedPath(document_.spec(*at_), document_.voice(*at_), box.adjusted(0, 2, 0, -2), -side, 1 + side,
+                                     document_.scene().seconds(), document_.heard().levels());
+  p.setPen(QPen(t.line, 1));
+  p.drawLine(QPointF(0, curve.zero), QPointF(width(), curve.zero));
+  p.setPen(QPen(t.persimmon, 1.6));
+  p.drawPath(curve.path);
+  p.setPen(t.muted);
+  p.setFont(uiFont(10));
+  const bool number = std::holds_alternative<double>(param().base) && spec().rule == LoopRule::Free;
+  p.drawText(QRectF(loop.left() + 6, box.top() - 9, loop.width() - 12, 14), Qt::AlignLeft | Qt::AlignVCenter,
+             number ? tr("speed, up to %1 a second").arg(numberLabel(spec(), curve.fastest)) : tr("speed"));
+}
+
 double CurveCanvas::heightOf(double value) const {
-  const QRectF box = loopRect().adjusted(0, kAbove, 0, -kBelow);
+  const QRectF box = valueRect();
   const CurveRange range = curveRange(spec(), param(), document_.heard().levels());
   return box.bottom() - box.height() * (value - range.low) / (range.high - range.low);
 }
@@ -127,12 +189,13 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
              tr("%1 s = 0 s").arg(text(numberText(seconds, 2))));
   if (at_ && document_.valid(*at_) && document_.voice(*at_).motion.moves()) {
     const double side = kOutside / (1 - 2 * kOutside);
-    p.setPen(QPen(t.lagoon, 2));
-    p.setBrush(Qt::NoBrush);
     p.save();
     p.setClipRect(all);
-    p.drawPath(motionPath(document_.spec(*at_), document_.voice(*at_), QRectF(0, 18, width(), height() - 42), -side, 1 + side,
-                          document_.heard().levels()));
+    p.setBrush(Qt::NoBrush);
+    if (others_) paintOthers(p, side);
+    if (speed_) paintSpeed(p, side);
+    p.setPen(QPen(t.lagoon, 2));
+    p.drawPath(motionPath(document_.spec(*at_), document_.voice(*at_), valueRect(), -side, 1 + side, document_.heard().levels()));
     p.restore();
   } else {
     p.drawText(loop, Qt::AlignCenter, tr("Choose a motion"));
@@ -185,7 +248,7 @@ double CurveCanvas::draggedNumber(double from, double pixels) const {
   // The height of the drawing stands for the distance there was, or a fifth of the range at least.
   const CurveRange range = curveRange(spec(), pressed_, document_.heard().levels());
   const double reach = std::max(range.high - range.low, (spec().high() - spec().low()) * 0.2);
-  const double to = from - pixels / std::max(20.0, height() - kAbove - kBelow) * reach;
+  const double to = from - pixels / std::max(20.0, valueRect().height()) * reach;
   const double digits = std::pow(10, std::floor(std::log10(reach / 100)));
   const double held = spec().isWhole() ? std::round(to) : std::round(to / digits) * digits;
   return spec().rule == LoopRule::Round ? held : std::clamp(held, spec().min, spec().max);
@@ -296,6 +359,15 @@ void CurveCanvas::contextMenuEvent(QContextMenuEvent* event) {
   menu.addAction(tr("Begin at the joint"), this, [this] { setKeys([](Motion& m) { m.start = 0; }); })
       ->setEnabled(param().motion.start != 0);
   menu.addAction(tr("Run backwards"), this, [this] { setKeys([](Motion& m) { m.laps = -m.laps; }); });
+  menu.addSeparator();
+  const auto toggle = [&](const QString& words, bool on, auto set) {
+    QAction* action = menu.addAction(words);
+    action->setCheckable(true);
+    action->setChecked(on);
+    connect(action, &QAction::toggled, this, set);
+  };
+  toggle(tr("Show its speed"), speed_, &CurveCanvas::setShowsSpeed);
+  toggle(tr("Show the layer's other motions"), others_, &CurveCanvas::setShowsOthers);
   menu.addSeparator();
   menu.addAction(tr("Stop moving"), this, [this] { setKeys([](Motion& m) { m.kind = MotionKind::Still; }); });
   menu.exec(event->globalPos());

@@ -25,6 +25,13 @@ class CurveCanvas : public QWidget {
   /// Always one that there is, or 0: undo can take away the one that was chosen.
   [[nodiscard]] int chosenKey() const { return std::clamp(chosen_, 0, std::max(0, keys() - 1)); }
   void chooseKey(int index);
+  /// Whether the speed is drawn below the value, and the layer's other motions behind it.
+  [[nodiscard]] bool showsSpeed() const { return speed_; }
+  [[nodiscard]] bool showsOthers() const { return others_; }
+  void setShowsSpeed(bool shows);
+  void setShowsOthers(bool shows);
+  /// Where the speed is drawn; empty where it is not.
+  [[nodiscard]] QRectF speedRect() const;
 
  Q_SIGNALS:
   void keyChosen();
@@ -50,6 +57,10 @@ class CurveCanvas : public QWidget {
   /// A number dragged by `pixels` downwards.
   [[nodiscard]] double draggedNumber(double from, double pixels) const;
   [[nodiscard]] int keys() const { return at_ && document_.valid(*at_) ? ownCount(param().motion) : 0; }
+  /// Where the value is drawn, as wide as all of it.
+  [[nodiscard]] QRectF valueRect() const;
+  void paintOthers(QPainter& p, double side) const;
+  void paintSpeed(QPainter& p, double side) const;
   void setKeys(const std::function<void(Motion&)>& change);
   void addKey(double at);
   void removeKey(int key);
@@ -64,6 +75,8 @@ class CurveCanvas : public QWidget {
   Param pressed_;
   QPointF press_;
   Drag drag_ = Drag::None;
+  bool speed_ = false;
+  bool others_ = false;
 };
 
 }  // namespace oa::app

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <vector>
 
 namespace oa::app {
 
@@ -40,6 +41,36 @@ QPainterPath motionPath(const ParamSpec& spec, const Param& param, const QRectF&
     last = v;
   }
   return path;
+}
+
+SpeedCurve speedPath(const ParamSpec& spec, const Param& param, const QRectF& box, double from, double to, double seconds,
+                     const SoundLevels* levels) {
+  const int steps = std::max(24, static_cast<int>(box.width()));
+  const double step = (to - from) / steps;
+  const CurveRange range = curveRange(spec, param, levels);
+  std::vector<double> speeds;
+  double low = 0;
+  double high = 0;
+  for (int i = 0; i <= steps; ++i) {
+    const double share = from + step * i;
+    double way = sumHeight(spec, param, share + step / 2, levels) - sumHeight(spec, param, share - step / 2, levels);
+    // What is round falls back to where it began without having gone there.
+    if (param.motion.kind == MotionKind::Turn && std::abs(way) > 0.5 * (range.high - range.low))
+      way = speeds.empty() ? 0 : speeds.back() * step * seconds;
+    speeds.push_back(way / (step * seconds));
+    low = std::min(low, speeds.back());
+    high = std::max(high, speeds.back());
+  }
+  SpeedCurve curve;
+  curve.fastest = std::max(high, -low);
+  const double span = high - low > 0 ? high - low : 1;
+  const auto at = [&](double v) { return box.bottom() - box.height() * (v - low) / span; };
+  curve.zero = at(0);
+  for (int i = 0; i <= steps; ++i) {
+    const QPointF point(box.left() + box.width() * i / steps, at(speeds[static_cast<std::size_t>(i)]));
+    i == 0 ? curve.path.moveTo(point) : curve.path.lineTo(point);
+  }
+  return curve;
 }
 
 }  // namespace oa::app

@@ -19,4 +19,13 @@ struct CurveRange {
 };
 CurveRange curveRange(const ParamSpec& spec, const Param& param, const SoundLevels* levels = nullptr);
 
+/// How fast that is, in the value's own unit a second: zero lies where `zero` says, and `fastest` is what the box is high for, either way.
+struct SpeedCurve {
+  QPainterPath path;
+  double zero = 0;
+  double fastest = 0;
+};
+SpeedCurve speedPath(const ParamSpec& spec, const Param& param, const QRectF& box, double from, double to, double seconds,
+                     const SoundLevels* levels = nullptr);
+
 }  // namespace oa::app

@@ -115,15 +115,15 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   pace_->setAccessibleName(tr("Pace within a lap"));
   pace_->setToolTip(tr("How a lap hurries and rests (names of the CSS easing standard)"));
   for (const auto& name : Pace::names()) pace_->addItem(text(name));
-  pace_->addItem(tr("own curve…"));
+  pace_->addItem(tr("own…"));
   pace_->addItem(tr("hold"));
   pace_->setObjectName(QStringLiteral("pace"));
   pace_->setMinimumWidth(96);
   row->addWidget(pace_);
   paceEditor_ = new PaceEditor(this);
-  connect(paceEditor_->curve(), &PaceCurve::moved, this,
+  connect(paceEditor_, &PaceEditor::moved, this,
           [this](const Pace& pace) { change([&](Motion& m) { paceOf(m, canvas_->chosenKey()) = pace; }, true); });
-  connect(paceEditor_->curve(), &PaceCurve::released, this, [this] { document_.endGesture(); });
+  connect(paceEditor_, &PaceEditor::released, this, [this] { document_.endGesture(); });
   switch_ = new SwitchRow(tools_);
   rows->addWidget(switch_);
   connect(switch_, &SwitchRow::changed, this, &CurveView::change);

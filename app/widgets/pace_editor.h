@@ -1,9 +1,14 @@
-// The pace of a lap as a curve with two handles: the user's own cubic Bézier.
+// The pace of a lap: ready ones as pictures, a curve with two handles, and the text that CSS has for it.
 #pragma once
 
 #include <QFrame>
+#include <QPixmap>
 
 #include "loop/pace.h"
+
+class QLabel;
+class QLineEdit;
+class QToolButton;
 
 namespace oa::app {
 
@@ -38,7 +43,7 @@ class PaceCurve : public QWidget {
   bool dragging_ = false;
 };
 
-/// The curve in a pop-up with a line of help.
+/// All of it in a pop-up.
 class PaceEditor : public QFrame {
   Q_OBJECT
  public:
@@ -46,8 +51,25 @@ class PaceEditor : public QFrame {
   [[nodiscard]] PaceCurve* curve() const { return curve_; }
   void popup(const Pace& pace, const QPoint& globalTopRight);
 
+ Q_SIGNALS:
+  void moved(const oa::Pace& pace);
+  void released();
+
  private:
+  void take(const Pace& pace);
+  void show(const Pace& pace);
+  void takeText();
+  void rebuildSaved();
+  [[nodiscard]] QToolButton* picture(const Pace& pace, const QString& name, QWidget* parent);
+  Pace pace_;
   PaceCurve* curve_;
+  QLineEdit* css_;
+  QLabel* problem_;
+  QWidget* saved_;
+  QToolButton* save_;
 };
+
+/// A pace as a picture so large, in a colour.
+QPixmap pacePicture(const Pace& pace, QSize size, const QColor& colour, qreal ratio);
 
 }  // namespace oa::app

@@ -182,8 +182,8 @@ Json mediaRefToJson(const MediaRef& ref) {
 }
 
 Result<Pace> paceFromJson(const Json& json, const std::string& path) {
-  Result<Pace> pace = fail("must be the name of an easing or four numbers");
-  if (json.is_string()) pace = Pace::fromName(json.get<std::string>());
+  Result<Pace> pace = fail("must be an easing as CSS writes it, or four numbers");
+  if (json.is_string()) pace = Pace::fromCss(json.get<std::string>());
   if (json.is_array() && json.size() == 4 && std::all_of(json.begin(), json.end(), [](const Json& v) { return v.is_number(); }))
     pace = Pace::fromBezier(json[0].get<double>(), json[1].get<double>(), json[2].get<double>(), json[3].get<double>());
   if (!pace) return fail(pace.error().message, path);
@@ -242,8 +242,7 @@ Result<std::vector<Value>> listFromJson(const ParamSpec& spec, const Json& json,
 }
 
 Json paceToJson(const Pace& pace) {
-  const std::string name = pace.name();
-  return name.empty() ? Json(pace.bezier()) : Json(name);
+  return pace.kind() == Pace::Kind::Bezier && pace.name().empty() ? Json(pace.bezier()) : Json(pace.css());
 }
 
 Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Json& json, const std::string& path) {

@@ -1,10 +1,17 @@
 // Setting things moving: the pill, the curve, the dial.
+#include <QClipboard>
 #include <QComboBox>
+#include <QContextMenuEvent>
+#include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
+#include <QSettings>
 #include <QTest>
+#include <QToolButton>
 
 #include "support/hands.h"
+#include "widgets/curve_drawing.h"
 #include "widgets/curve_view.h"
 #include "widgets/dial.h"
 #include "widgets/motion_list.h"
@@ -30,8 +37,10 @@ class TestMotions : public QObject {
  private Q_SLOTS:
   void thePillSetsAMotion();
   void theCurveIsDragged();
+  void speedAndOtherMotionsAreShown();
   void farEndsOfPointsAndColours();
   void ownPaces();
+  void pacesAreChosenWrittenAndKept();
   void ownHops();
   void aSwitchIsSet();
   void theDialScrubsAcrossTheJoint();
@@ -84,6 +93,50 @@ void TestMotions::theCurveIsDragged() {
   QCOMPARE(paramOf(w, "roughness").motion.laps, -1);
 }
 
+// Below the value stands how fast it goes, and behind it what else moves.
+void TestMotions::speedAndOtherMotionsAreShown() {
+  Bench bench("sea-fog.overagain");
+  Window& w = bench.window();
+  auto* pill = oa::app::test::paramRow(w, "noise", "roughness")->findChild<MotionPill*>();
+  QVERIFY(oa::app::test::clickInMenu([&] { pill->click(); }, QStringLiteral("Swing")));
+  CurveCanvas* canvas = w.curve().canvas();
+  canvas->setShowsSpeed(false);
+  canvas->setShowsOthers(false);
+  const QPointF high = *canvas->bead();
+  const QImage plain = canvas->grab().toImage();
+  const auto choose = [&](const QString& entry) {
+    return oa::app::test::clickInMenu(
+        [&] {
+          const QPoint at = canvas->rect().center();
+          QContextMenuEvent menu(QContextMenuEvent::Mouse, at, canvas->mapToGlobal(at));
+          QApplication::sendEvent(canvas, &menu);
+        },
+        entry);
+  };
+  QVERIFY(choose(QStringLiteral("Show its speed")));
+  QVERIFY(canvas->showsSpeed() && canvas->speedRect().height() > 20);
+  const QImage fast = canvas->grab().toImage();
+  QVERIFY(fast != plain);
+  // The bead stays on its curve, which has less room, and is dragged there.
+  const QPointF bead = *canvas->bead();
+  QVERIFY(bead.x() == high.x() && bead.y() < canvas->speedRect().top());
+  const double far = std::get<double>(paramOf(w, "roughness").motion.far);
+  oa::app::test::drag(canvas, bead, bead + QPointF(0, 15));
+  QVERIFY(std::get<double>(paramOf(w, "roughness").motion.far) < far);
+  w.document().history().undo();
+  QVERIFY(choose(QStringLiteral("Show the layer's other motions")));
+  QVERIFY(canvas->grab().toImage() != fast);
+  QVERIFY(choose(QStringLiteral("Show the layer's other motions")));
+  QCOMPARE(canvas->grab().toImage(), fast);
+  // At rest where a sine turns round, fastest half-way.
+  const ParamAddress at = *w.motions().chosen();
+  const SpeedCurve speed = speedPath(w.document().spec(at), w.document().voice(at), QRectF(0, 0, 400, 100), 0, 1, 10);
+  const double way = std::abs(far - std::get<double>(paramOf(w, "roughness").base));
+  QVERIFY2(std::abs(speed.fastest - M_PI * way * std::abs(paramOf(w, "roughness").motion.laps) / 10) < 0.02 * speed.fastest,
+           qPrintable(QString::number(speed.fastest)));
+  QVERIFY(std::abs(speed.path.elementAt(0).y - speed.zero) < 1);
+}
+
 void TestMotions::farEndsOfPointsAndColours() {
   Bench bench("dusk.overagain");
   Window& w = bench.window();
@@ -124,6 +177,52 @@ void TestMotions::ownPaces() {
   const auto after = w.document().param(*w.motions().chosen()).motion.pace.bezier();
   QVERIFY(after[0] > before[0] && after[1] > before[1]);
   QCOMPARE(after[2], before[2]);
+}
+
+void TestMotions::pacesAreChosenWrittenAndKept() {
+  Bench bench("sea-fog.overagain");
+  Window& w = bench.window();
+  QSettings().remove(QStringLiteral("paces/saved"));
+  auto* pace = child<QComboBox>(&w, "pace");
+  pace->setFocus();
+  QTest::keyClick(pace, Qt::Key_End);
+  auto* box = child<QWidget>(&w, "paceEditor");
+  QTRY_VERIFY(box->isVisible());
+  const auto now = [&] { return w.document().param(*w.motions().chosen()).motion.pace; };
+  // A spring from its picture.
+  QTest::mouseClick(child<QToolButton>(box, "readyPace7"), Qt::LeftButton);
+  QVERIFY(now().kind() == Pace::Kind::Lines);
+  auto* css = child<QLineEdit>(box, "paceCss");
+  QVERIFY(css->text().startsWith(QStringLiteral("linear(0, ")));
+  QTest::mouseClick(child<QToolButton>(box, "copyPace"), Qt::LeftButton);
+  QCOMPARE(QGuiApplication::clipboard()->text().toStdString(), now().css());
+  // One that is pasted, as a style sheet has it.
+  css->setFocus();
+  css->selectAll();
+  QGuiApplication::clipboard()->setText(QStringLiteral("animation-timing-function: steps(3, jump-none);"));
+  QTest::keyClick(css, Qt::Key_V, Qt::ControlModifier);
+  QTest::keyClick(css, Qt::Key_Return);
+  QVERIFY(now() == *Pace::fromSteps(3, StepJump::None));
+  QCOMPARE(css->text(), QStringLiteral("steps(3, jump-none)"));
+  // What cannot be read is said, and changes nothing.
+  const int steps = w.document().history().count();
+  oa::app::test::typeInto(css, QStringLiteral("linear(0, 0.5)"));
+  auto* problem = child<QLabel>(box, "error");
+  QVERIFY(problem->isVisible() && problem->text().contains(QStringLiteral("end with 1")));
+  QCOMPARE(w.document().history().count(), steps);
+  // Kept, it is there again after another one; the right button takes it away.
+  QTest::mouseClick(child<QToolButton>(box, "savePace"), Qt::LeftButton);
+  QTest::mouseClick(child<QToolButton>(box, "readyPace0"), Qt::LeftButton);
+  QVERIFY(now() == Pace());
+  auto* kept = child<QToolButton>(box, "savedPace0");
+  QTest::mouseClick(kept, Qt::LeftButton);
+  QVERIFY(now() == *Pace::fromSteps(3, StepJump::None));
+  QContextMenuEvent menu(QContextMenuEvent::Mouse, kept->rect().center(), kept->mapToGlobal(kept->rect().center()));
+  QApplication::sendEvent(kept, &menu);
+  QVERIFY(!box->findChild<QToolButton*>(QStringLiteral("savedPace0")));
+  w.document().history().undo();
+  w.document().history().undo();
+  QVERIFY(now() == *Pace::fromSteps(3, StepJump::None));
 }
 
 void TestMotions::ownHops() {

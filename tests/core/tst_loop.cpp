@@ -1,7 +1,9 @@
 // Time as a circle: phases, laps, paces, swings.
 #include <QTest>
+#include <algorithm>
 #include <cmath>
 
+#include "base/numbers.h"
 #include "loop/pace.h"
 #include "loop/phase.h"
 #include "loop/swing.h"
@@ -18,6 +20,9 @@ class TestLoop : public QObject {
   void easingMatchesTheStandard_data();
   void easingMatchesTheStandard();
   void ownCurvesAreBounded();
+  void linesAndStepsMatchTheStandard();
+  void cssIsReadBack();
+  void springsAndBouncesComeToRest();
   void swingsComeHome();
   void holdSharesAreKept();
   void namesRoundTrip();
@@ -101,6 +106,122 @@ void TestLoop::ownCurvesAreBounded() {
   const auto steep = Pace::fromBezier(1, 0, 0, 1);
   QVERIFY(steep && steep->at(0.4999) < 0.5 && steep->at(0.5001) > 0.5);
   QCOMPARE(steep->name(), std::string());
+}
+
+// Values worked out by hand after the standard's algorithms.
+void TestLoop::linesAndStepsMatchTheStandard() {
+  const auto at = [](const char* css, double u) {
+    const auto pace = Pace::fromCss(css);
+    return pace ? pace->at(u) : -99;
+  };
+  struct Known {
+    const char* css;
+    double u, done;
+  };
+  for (const Known& k : std::initializer_list<Known>{{"linear(0, 0.5 25% 75%, 1)", 0.1, 0.2},
+                                                     {"linear(0, 0.5 25% 75%, 1)", 0.5, 0.5},
+                                                     {"linear(0, 0.5 25% 75%, 1)", 0.9, 0.8},
+                                                     {"linear(0, 1, 0.5, 1)", 1.0 / 3, 1},
+                                                     {"linear(0, 1, 0.5, 1)", 0.5, 0.75},
+                                                     // One that would go back in time stands where the one before it does.
+                                                     {"linear(0, 0.8 60%, 0.4 20%, 1)", 0.6, 0.4},
+                                                     {"linear(0, 0.8 60%, 0.4 20%, 1)", 0.3, 0.4},
+                                                     {"animation-timing-function: steps(4);", 0, 0},
+                                                     {"steps(4)", 0.2499, 0},
+                                                     {"steps(4, end)", 0.25, 0.25},
+                                                     {"steps(4, jump-end)", 0.999, 0.75},
+                                                     {"steps(4, jump-start)", 0, 0.25},
+                                                     {"steps(4, start)", 0.75, 1},
+                                                     {"steps(4, jump-none)", 0.5, 2.0 / 3},
+                                                     {"steps(4, jump-both)", 0, 0.2},
+                                                     {"steps(4, jump-both)", 0.99, 0.8},
+                                                     {"STEP-END", 0.99, 0},
+                                                     {"step-start", 0, 1},
+                                                     {" cubic-bezier( 0.42 , 0 , 1 , 1 ) ", 0.5, 0.3153568}})
+    QVERIFY2(std::abs(at(k.css, k.u) - k.done) < 1e-6, qPrintable(QString("%1 at %2: %3").arg(k.css).arg(k.u).arg(at(k.css, k.u))));
+}
+
+void TestLoop::cssIsReadBack() {
+  std::vector<Pace> paces{*Pace::fromBezier(0.1, -0.5, 0.9, 1.5), Pace::spring(5, 0.55), Pace::bounce(3, 0.3)};
+  for (const auto& name : Pace::names()) paces.push_back(*Pace::fromName(name));
+  for (const StepJump jump : {StepJump::End, StepJump::Start, StepJump::None, StepJump::Both}) paces.push_back(*Pace::fromSteps(7, jump));
+  for (int seed = 1; seed <= 50; ++seed) {
+    std::vector<PaceStop> stops{{0, 0}};
+    for (int i = 1; i < 2 + seed % 30; ++i)
+      stops.push_back({fract(std::sin(seed * 12.9898 + i) * 43758.5453), std::sin(seed + i * 3.7) * 4});
+    std::sort(stops.begin(), stops.end(), [](const PaceStop& a, const PaceStop& b) { return a.at < b.at; });
+    stops.front() = {0, 0};
+    stops.push_back({1, 1});
+    const auto pace = Pace::fromLines(stops);
+    QVERIFY2(pace, pace ? "" : pace.error().message.c_str());
+    paces.push_back(*pace);
+  }
+  for (const Pace& pace : paces) {
+    const auto again = Pace::fromCss(pace.css());
+    QVERIFY2(again && *again == pace, pace.css().c_str());
+    QCOMPARE(pace.at(1), 1.0);
+  }
+  for (const std::string bad : {"",
+                                "bouncy(1)",
+                                "linear()",
+                                "linear(0)",
+                                "linear(0.2, 1)",
+                                "linear(0, 0.5)",
+                                "linear(0, x, 1)",
+                                "linear(0 1% 2% 3%, 1)",
+                                "linear(0, 5, 1)",
+                                "linear(0, nan, 1)",
+                                "linear(0, 1 150%, 1 200%)",
+                                "steps(0)",
+                                "steps(2.5)",
+                                "steps(1, jump-none)",
+                                "steps(4, sometimes)",
+                                "steps(99999)",
+                                "cubic-bezier(0, 0, 1)",
+                                "cubic-bezier(2, 0, 1, 1)",
+                                "steps(4",
+                                "(",
+                                ")"}) {
+    const auto pace = Pace::fromCss(bad);
+    QVERIFY2(!pace && pace.error().message.size() > 10, bad.c_str());
+  }
+  std::string endless = "linear(0";
+  for (int i = 0; i < 3000; ++i) endless += ",0";
+  QVERIFY(!Pace::fromCss(endless + ",1)"));
+  QVERIFY(!Pace::fromCss(std::string(1000000, '(')));
+}
+
+void TestLoop::springsAndBouncesComeToRest() {
+  for (const int count : {1, 2, 5, 8})
+    for (const double hold : {0.2, 0.6}) {
+      const Pace spring = Pace::spring(count, hold);
+      const Pace bounce = Pace::bounce(count, hold);
+      QCOMPARE(spring.at(0), 0.0);
+      QCOMPARE(bounce.at(0), 0.0);
+      int crossings = 0;
+      int touches = 0;
+      double farthest = 9;  // of the swing before
+      double far = 0;
+      for (int i = 1; i <= 4000; ++i) {
+        const double before = spring.at((i - 1) / 4000.0) - 1;
+        const double here = spring.at(i / 4000.0) - 1;
+        far = std::max(far, std::abs(here));
+        if (before * here < 0) {
+          ++crossings;
+          QVERIFY2(far < farthest, qPrintable(QString("%1 %2").arg(far).arg(farthest)));
+          farthest = far;
+          far = 0;
+        }
+        const double fallen = bounce.at(i / 4000.0);
+        QVERIFY(fallen <= 1 && fallen >= 0);
+        touches += fallen > 0.99 && bounce.at((i - 1) / 4000.0) <= 0.99;
+      }
+      // Small swings at the end are straightened away.
+      QVERIFY2(crossings >= 1 && crossings <= count + 1, qPrintable(QString::number(crossings)));
+      if (hold > 0.5) QVERIFY(crossings >= count - 1);
+      QVERIFY(touches >= 1 && touches <= count + 1);
+      QVERIFY(spring.stops().size() <= kMaxPaceStops);
+    }
 }
 
 void TestLoop::swingsComeHome() {

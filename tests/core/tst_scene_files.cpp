@@ -159,7 +159,8 @@ void TestSceneFiles::everyParameterRoundTrips() {
         param.motion.far = param.base;
         param.motion.laps = -3;
         param.motion.start = 0.125;
-        param.motion.pace = *Pace::fromBezier(0.1, -0.5, 0.9, 1.5);
+        const Pace paces[] = {*Pace::fromBezier(0.1, -0.5, 0.9, 1.5), Pace::spring(4, 0.5), *Pace::fromSteps(5, StepJump::Both)};
+        param.motion.pace = paces[static_cast<std::size_t>(kind) % 3];
         param.motion.shape = SwingShape::Hold;
         param.motion.shares = {0.1, 0.2, 0.3};
         if (canAddMotions(spec) && kind != MotionKind::Still) param.more = {param.motion, param.motion};
