@@ -8,7 +8,10 @@
 #include <vector>
 
 #include "edit/source_layers.h"
+#include "edit/timing.h"
 #include "support/hands.h"
+#include "widgets/curve_view.h"
+#include "widgets/dial.h"
 #include "widgets/number_field.h"
 #include "widgets/value_slider.h"
 #include "widgets/view.h"
@@ -109,10 +112,66 @@ void typing() {
       median(times), times.empty() ? 0 : *std::max_element(times.begin(), times.end()));
 }
 
+// Forty layers of ten keyframes each: how long dial and curve take to paint, and how soon a bead that is dragged shows.
+void timing() {
+  oa::Scene scene;
+  scene.frames = 240;
+  for (int i = 0; i < 40; ++i) {
+    scene.layers.push_back(oa::newLayer(*oa::findStep("shape"), "Layer " + std::to_string(i)));
+    oa::Motion& motion = scene.layers.back().opacity.motion;
+    motion.kind = oa::MotionKind::Keyframes;
+    for (int k = 0; k < 10; ++k) {
+      oa::Keyframe key;
+      key.at = k / 10.0;
+      key.value = 0.2 + 0.07 * k;
+      motion.keys.push_back(key);
+    }
+  }
+  Bench bench("dusk.overagain");
+  bench->resize(1280, 800);
+  bench->begin(scene);
+  bench.settle();
+  const auto quickest = [](QWidget& widget) {
+    QPixmap pixmap(widget.size());
+    double best = 1e9;
+    for (int i = 0; i < 30; ++i) {
+      QElapsedTimer clock;
+      clock.start();
+      widget.render(&pixmap);
+      best = std::min(best, static_cast<double>(clock.nsecsElapsed()) / 1e6);
+    }
+    return best;
+  };
+  std::printf("forty layers with four hundred keyframes\n  the dial paints in %.2f ms, the curve in %.2f ms (aim: at most 4)\n",
+              quickest(bench->dial()), quickest(*bench->curve().canvas()));
+  const auto times = answers(bench, 25, [](oa::Scene& s, int i) {
+    oa::edit::moveKeys(s, {{{s.layers[20].id, oa::edit::MotionAddress::kOpacity}, i % 10}}, 1.0 / 240, false);
+  });
+  std::printf("  a bead that is dragged shows after: median %.1f ms, longest %.1f ms (aim: at most 50)\n", median(times),
+              times.empty() ? 0 : *std::max_element(times.begin(), times.end()));
+  oa::Scene many;
+  for (int i = 0; i < 1000; ++i) {
+    many.layers.push_back(oa::newLayer(*oa::findStep("shape"), "Layer " + std::to_string(i)));
+    many.layers.back().visible = i < 4;
+    many.layers.back().opacity.motion.kind = oa::MotionKind::Swing;
+    many.layers.back().opacity.motion.laps = 1 + i % 7;
+    many.layers.back().opacity.motion.far = 0.3;
+  }
+  bench->begin(many);
+  QTest::qWait(1500);
+  QElapsedTimer clock;
+  clock.start();
+  bench->showTiming();
+  bench->grab();
+  std::printf("  everything in time, of a thousand layers, opens in %.0f ms (aim: at most 100)\n",
+              static_cast<double>(clock.nsecsElapsed()) / 1e6);
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
   QApplication application(argc, argv);
+  if (argc > 1 && std::string(argv[1]) == "timing") return timing(), 0;
   for (const char* scene : {"stage-screen.overagain", "sea-fog.overagain"}) {
     Bench bench(scene);
     bench->resize(1280, 800);
@@ -145,6 +204,7 @@ int main(int argc, char** argv) {
                 probe.longest());
   }
   typing();
+  timing();
   everyKnob();
   return 0;
 }

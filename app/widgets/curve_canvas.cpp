@@ -112,8 +112,12 @@ void CurveCanvas::paintSpeed(QPainter& p, double side) const {
   const Theme& t = Theme::now();
   const QRectF box = speedRect();
   const QRectF loop = loopRect();
+  const Scene& scene = document_.scene();
+  const bool place = std::holds_alternative<Point>(param().base);
+  const bool shares = place && spec().unit == Unit::Share;
+  const Point per = shares ? Point{static_cast<double>(scene.width), static_cast<double>(scene.height)} : Point{1, 1};
   const SpeedCurve curve = speedPath(document_.spec(*at_), document_.voice(*at_), box.adjusted(0, 2, 0, -2), -side, 1 + side,
-                                     document_.scene().seconds(), document_.heard().levels());
+                                     scene.seconds(), per, document_.heard().levels());
   p.setPen(QPen(t.line, 1));
   p.drawLine(QPointF(0, curve.zero), QPointF(width(), curve.zero));
   p.setPen(QPen(t.persimmon, 1.6));
@@ -122,7 +126,9 @@ void CurveCanvas::paintSpeed(QPainter& p, double side) const {
   p.setFont(uiFont(10));
   const bool number = std::holds_alternative<double>(param().base) && spec().rule == LoopRule::Free;
   p.drawText(QRectF(loop.left() + 6, box.top() - 9, loop.width() - 12, 14), Qt::AlignLeft | Qt::AlignVCenter,
-             number ? tr("speed, up to %1 a second").arg(numberLabel(spec(), curve.fastest)) : tr("speed"));
+             number   ? tr("speed, up to %1 a second").arg(numberLabel(spec(), curve.fastest))
+             : shares ? tr("speed, up to %1 px a second").arg(text(numberText(curve.fastest, 0)))
+                      : tr("speed"));
 }
 
 double CurveCanvas::heightOf(double value) const {
@@ -194,6 +200,17 @@ void CurveCanvas::paintEvent(QPaintEvent*) {
     p.setBrush(Qt::NoBrush);
     if (others_) paintOthers(p, side);
     if (speed_) paintSpeed(p, side);
+    // Places are two numbers.
+    if (const QPainterPath down =
+            downPath(document_.spec(*at_), document_.voice(*at_), valueRect(), -side, 1 + side, document_.heard().levels());
+        !down.isEmpty()) {
+      p.setPen(QPen(t.ochre, 2));
+      p.drawPath(down);
+      p.setFont(uiFont(10, 600));
+      p.drawText(QRectF(loop.right() - 60, 3, 54, 14), Qt::AlignRight | Qt::AlignVCenter, tr("down"));
+      p.setPen(t.lagoon);
+      p.drawText(QRectF(loop.right() - 118, 3, 54, 14), Qt::AlignRight | Qt::AlignVCenter, tr("across"));
+    }
     p.setPen(QPen(t.lagoon, 2));
     p.drawPath(motionPath(document_.spec(*at_), document_.voice(*at_), valueRect(), -side, 1 + side, document_.heard().levels()));
     p.restore();

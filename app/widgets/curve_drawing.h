@@ -19,13 +19,19 @@ struct CurveRange {
 };
 CurveRange curveRange(const ParamSpec& spec, const Param& param, const SoundLevels* levels = nullptr);
 
-/// How fast that is, in the value's own unit a second: zero lies where `zero` says, and `fastest` is what the box is high for, either way.
+/// Places that go through values of their own (keyframes, walks, hops) are two numbers: motionPath() is what goes across, this what goes
+/// down, over a range of its own. Empty for all others.
+QPainterPath downPath(const ParamSpec& spec, const Param& param, const QRectF& box, double from, double to,
+                      const SoundLevels* levels = nullptr);
+
+/// How fast that is, in the value's own unit a second, of places in units of `per` whichever way they go: zero lies where `zero` says, and
+/// `fastest` is what the box is high for, either way.
 struct SpeedCurve {
   QPainterPath path;
   double zero = 0;
   double fastest = 0;
 };
 SpeedCurve speedPath(const ParamSpec& spec, const Param& param, const QRectF& box, double from, double to, double seconds,
-                     const SoundLevels* levels = nullptr);
+                     Point per = {1, 1}, const SoundLevels* levels = nullptr);
 
 }  // namespace oa::app

@@ -135,6 +135,16 @@ void TestMotions::speedAndOtherMotionsAreShown() {
   QVERIFY2(std::abs(speed.fastest - M_PI * way * std::abs(paramOf(w, "roughness").motion.laps) / 10) < 0.02 * speed.fastest,
            qPrintable(QString::number(speed.fastest)));
   QVERIFY(std::abs(speed.path.elementAt(0).y - speed.zero) < 1);
+  // A place is two numbers, and goes as fast as both together: here by half the frame each way in half the loop.
+  const ParamSpec& place = placeSpecs()[static_cast<std::size_t>(PlaceParam::Position)];
+  Param position = defaultParam(place);
+  position.motion.kind = MotionKind::Keyframes;
+  for (const double share : {0.0, 0.5}) placeKeyframe(position.motion, {share, Point{share, 0.5 - share}, {}, false});
+  const QRectF box(0, 0, 400, 100);
+  const QPainterPath down = downPath(place, position, box, 0, 1);
+  QVERIFY(std::abs(down.elementAt(0).y - 100) < 1 && std::abs(down.elementAt(200).y) < 1);
+  QVERIFY(std::abs(speedPath(place, position, box, 0, 1, 10, {300, 400}).fastest - 50) < 0.5);
+  QVERIFY(downPath(w.document().spec(at), w.document().voice(at), box, 0, 1).isEmpty());
 }
 
 void TestMotions::farEndsOfPointsAndColours() {
