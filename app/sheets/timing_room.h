@@ -7,7 +7,7 @@
 
 #include "model/document.h"
 #include "model/player.h"
-#include "model/timing_model.h"
+#include "sheets/timing_model.h"
 
 class QLabel;
 class QLineEdit;

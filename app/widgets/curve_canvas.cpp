@@ -125,8 +125,10 @@ void CurveCanvas::paintSpeed(QPainter& p, double side) const {
   p.setPen(t.muted);
   p.setFont(uiFont(10));
   const bool number = std::holds_alternative<double>(param().base) && spec().rule == LoopRule::Free;
+  const QString of = text(unitText(spec().unit));
+  const QString unit = of.isEmpty() || of == QStringLiteral("°") ? of : QLatin1Char(' ') + of;
   p.drawText(QRectF(loop.left() + 6, box.top() - 9, loop.width() - 12, 14), Qt::AlignLeft | Qt::AlignVCenter,
-             number   ? tr("speed, up to %1 a second").arg(numberLabel(spec(), curve.fastest))
+             number   ? tr("speed, up to %1 a second").arg(numberLabel(spec(), curve.fastest) + unit)
              : shares ? tr("speed, up to %1 px a second").arg(text(numberText(curve.fastest, 0)))
                       : tr("speed"));
 }

@@ -5,6 +5,7 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QSettings>
 #include <QTableView>
 #include <QTableWidget>
 #include <QTest>
@@ -20,6 +21,7 @@
 #include "sheets/passage_gallery.h"
 #include "sheets/source_gallery.h"
 #include "params/first_motion.h"
+#include "widgets/curve_view.h"
 #include "widgets/motion_pill.h"
 #include "widgets/own_card.h"
 #include "widgets/recipe_panel.h"
@@ -61,6 +63,8 @@ int main(int argc, char** argv) {
   const QDir out(argc > 1 ? QString::fromLocal8Bit(argv[1]) : QStringLiteral("."));
   QApplication::setStyle(QStringLiteral("Fusion"));
   Theme::apply(application, QStringLiteral("light"));
+  // How the curve was looked at last time is nobody's business here.
+  QSettings().remove(QStringLiteral("curve"));
   const auto scenes = starterScenes();
   const auto save = [&](QWidget& widget, const char* name) { widget.grab().save(out.filePath(QLatin1String(name))); };
   const auto choose = [](Window& window, const char* name) {
@@ -298,8 +302,10 @@ int main(int argc, char** argv) {
       window.document().setMotion(at, motion, false);
       window.document().showMotion(at);
     }
+    window.curve().canvas()->setShowsSpeed(true);
     settle(window);
     save(window, "keyframes.png");
+    window.curve().canvas()->setShowsSpeed(false);
     window.showSources(false);
     QElapsedTimer wait;
     wait.start();

@@ -1,4 +1,4 @@
-#include "model/timing_model.h"
+#include "sheets/timing_model.h"
 
 #include <cmath>
 
