@@ -10,6 +10,9 @@
 namespace oa::edit {
 namespace {
 
+// The pairs that so many make, with the one that is left over.
+std::size_t halfOf(std::size_t count) { return (count + 1) / 2; }
+
 // Of `count` that lie evenly: the last begins one step before the first does again.
 std::vector<double> evenly(std::size_t count, double over) {
   std::vector<double> turns(count);
@@ -25,6 +28,7 @@ std::vector<double> byPlace(const std::vector<Point>& places, bool down, double 
   const double length = along(*high) - first;
   const auto count = static_cast<double>(places.size());
   std::vector<double> turns;
+  turns.reserve(places.size());
   // As wide as those that lie evenly: between the last and the first again there is room for one step.
   for (const Point& p : places) turns.push_back(length > 0 ? over * (along(p) - first) / length * (count - 1) / count : 0);
   return turns;
@@ -36,7 +40,7 @@ std::vector<double> thereAndBack(std::vector<double> turns, double over) {
   if (last <= 0) return turns;
   for (double& turn : turns) turn = 1 - std::abs(2 * turn / last - 1);
   const double most = *std::max_element(turns.begin(), turns.end());
-  const auto levels = static_cast<double>((turns.size() + 1) / 2);
+  const auto levels = static_cast<double>(halfOf(turns.size()));
   for (double& turn : turns) turn = most > 0 ? over * turn / most * (levels - 1) / levels : 0;
   return turns;
 }
@@ -69,7 +73,7 @@ std::vector<double> turnsOf(const Spread& spread, std::size_t count, const std::
     // Two that lie as far from the middle come together.
     const double middle = static_cast<double>(count - 1) / 2;
     const double nearest = count % 2 == 0 ? 0.5 : 0;
-    const auto ranks = static_cast<double>((count + 1) / 2);
+    const auto ranks = static_cast<double>(halfOf(count));
     for (std::size_t i = 0; i < count; ++i) turns[i] = over * (std::abs(static_cast<double>(i) - middle) - nearest) / ranks;
   }
   return spread.mirrored ? thereAndBack(std::move(turns), over) : turns;

@@ -138,7 +138,7 @@ Result<Pace> Pace::fromCss(std::string_view text) {
 }
 
 std::string Pace::css() const {
-  if (const std::string own = name(); !own.empty()) return own;
+  if (std::string own = name(); !own.empty()) return own;
   if (kind() == Kind::Steps) {
     static constexpr const char* kNames[] = {"jump-end", "jump-start", "jump-none", "jump-both"};
     return "steps(" + std::to_string(steps_) + ", " + kNames[static_cast<std::size_t>(jump_)] + ")";
