@@ -309,6 +309,8 @@ std::vector<double> delaysOf(const Scene& scene, const Ids& layers) {
 Result<Ids> spreadLayers(Scene& scene, const Ids& layers, const Spread& spread) {
   const Ids order = outermost(scene, layers);
   if (order.size() < 2) return fail("Select two layers or more to spread them in time.");
+  for (const Id id : order)
+    if (const Layer* layer = findLayer(scene, id); layer->locked) return fail("\"" + layer->name + "\" is locked");
   const Plan plan{scene};
   const std::vector<Clock> clocks = clocksOf(scene, plan, order);
   const std::int64_t laps = fewestLaps(clocks);

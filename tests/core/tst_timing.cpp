@@ -168,6 +168,13 @@ void TestTiming::whatNeverMovesIsRefused() {
   const auto one = edit::spreadLayers(scene, {ids[0]}, {});
   QVERIFY(!one && one.error().message.find("two layers") != std::string::npos);
   QVERIFY(scene == before);
+  // A layer that is locked keeps its time, and so do the others.
+  Scene locked = discs(48);
+  const edit::Ids pair = copies(locked, 2);
+  locked.layers[1].locked = true;
+  const Scene held = locked;
+  const auto refused = edit::spreadLayers(locked, pair, {});
+  QVERIFY(!refused && refused.error().message.find("locked") != std::string::npos && locked == held);
 }
 
 void TestTiming::motionsAreFoundWhereTheyAre() {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QComboBox>
+#include <QFile>
 #include <QPushButton>
 #include <QTest>
 
@@ -82,10 +83,15 @@ class Hands {
   int actions_ = 0;
 };
 
-// What was done is told beside what was aimed at, and is no more than that.
+// What was done is told beside what was aimed at, is no more than that, and stands so in the sheet of jobs.
 inline void told(const char* job, const Hands& hands, int aim) {
   qInfo("%s: %d actions, aim %d", job, hands.actions(), aim);
   QVERIFY2(hands.actions() <= aim, job);
+  QFile sheet(QStringLiteral(OA_SOURCE_DIR "/docs/jobs.md"));
+  QVERIFY(sheet.open(QIODevice::ReadOnly));
+  const QString line = QStringLiteral("| %1 | %2 | %3 |").arg(QLatin1String(job)).arg(hands.actions()).arg(aim);
+  QVERIFY2(QString::fromUtf8(sheet.readAll()).contains(QLatin1Char('\n') + line),
+           qPrintable(QStringLiteral("docs/jobs.md should say: ") + line));
 }
 
 }  // namespace oa::app::test
