@@ -10,6 +10,7 @@
 
 #include "edit/timing.h"
 #include "sheets/timing_room.h"
+#include "support/counted.h"
 #include "support/room.h"
 #include "support/scenes.h"
 #include "widgets/curve_view.h"
@@ -250,18 +251,22 @@ void TestInTime::lockedLayersStayAsTheyAre() {
 void TestInTime::copiesAreSpreadInTime() {
   Room room({1});
   room.w.document().setCurrentLayer(layerId(room.w, 1));
-  for (int i = 0; i < 3; ++i) QTest::keyClick(&room.w, Qt::Key_D, Qt::ControlModifier);
+  Hands hands(room.w);
+  for (int i = 0; i < 3; ++i) hands.key(Qt::Key_D, Qt::ControlModifier);
   Ids buoys;
   for (int i = 1; i <= 4; ++i) buoys.push_back(layerId(room.w, i));
   // Chosen in the pile, the topmost and with Shift the lowest of them.
   LayerTree* pile = pileOf(room.w);
   QTest::mouseClick(pile->viewport(), Qt::LeftButton, Qt::NoModifier, pile->visualItemRect(rowOf(room.w, 0)).center());
   QTest::mouseClick(pile->viewport(), Qt::LeftButton, Qt::ShiftModifier, pile->visualItemRect(rowOf(room.w, 3)).center());
+  hands.count();
+  hands.count();
   QCOMPARE(room.w.document().selection().size(), std::size_t{4});
-  QTest::keyClick(&room.w, Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
+  hands.key(Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
   auto* sheet = child<QWidget>(&room.w, "sheet-spread");
   QTRY_VERIFY(sheet->isVisible());
-  QTest::mouseClick(child<QPushButton>(sheet, "primary"), Qt::LeftButton);
+  hands.click(child<QPushButton>(sheet, "primary"));
+  told("a layer four times, each a little later than the one before", hands, 8);
   const auto spread = [&] {
     std::vector<double> turns;
     for (const double d : edit::delaysOf(room.scene(), buoys)) turns.push_back(std::round(d * 800) / 800);
