@@ -353,6 +353,13 @@ void Dial::keyPressEvent(QKeyEvent* event) {
       return alt ? nudge(1) : player_.setFrame(player_.frame() + 1);
     case Qt::Key_Home:
       return player_.setFrame(0);
+    case Qt::Key_Delete:
+      // With beads chosen it is they that go, never the layer.
+      if (chosen_.empty()) break;
+      if (!canChange()) return;
+      document_.edit(tr("remove keyframes"), {}, [&](Scene& scene) { edit::removeKeys(scene, chosen_); });
+      chosen_.clear();
+      return update();
     case Qt::Key_Escape:
       if (chosen_.empty()) break;
       chosen_.clear();

@@ -247,6 +247,15 @@ std::vector<KeyAt> moveKeys(Scene& scene, const std::vector<KeyAt>& keys, double
   return now;
 }
 
+void removeKeys(Scene& scene, const std::vector<KeyAt>& keys) {
+  std::vector<KeyAt> last = keys;
+  // From the last on, so that those before keep their numbers.
+  std::sort(last.begin(), last.end(), [](const KeyAt& a, const KeyAt& b) { return a.key > b.key; });
+  for (const KeyAt& key : last)
+    if (Motion* m = motionAt(scene, key.at); m && m->keys.size() > 1 && key.key >= 0 && key.key < static_cast<int>(m->keys.size()))
+      m->keys.erase(m->keys.begin() + key.key);
+}
+
 int ownLaps(const Scene& scene, const Layer& layer) {
   std::vector<Timed> own;
   listOwn(scene, layer, 1, own);

@@ -70,6 +70,9 @@ std::vector<KeyBead> beadsOf(const Layer& layer);
 /// Where they are afterwards. No motion gets more than kMaxKeyframes.
 std::vector<KeyAt> moveKeys(Scene& scene, const std::vector<KeyAt>& keys, double by, bool copies);
 
+/// Takes keyframes away; a motion keeps one at least, the first of those.
+void removeKeys(Scene& scene, const std::vector<KeyAt>& keys);
+
 /// How often a layer's own motions all come home in the loop: the laps that they share; 0: none moves.
 int ownLaps(const Scene& scene, const Layer& layer);
 /// Makes that so many (1 to kMaxLaps), all of them in proportion, as far as laps go.

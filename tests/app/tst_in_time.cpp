@@ -393,6 +393,16 @@ void TestInTime::severalBeadsGoTogether() {
   QCOMPARE(dial.chosenKeys().size(), std::size_t{1});
   QCOMPARE(dial.chosenKeys().front().key, 2);
   QVERIFY(left.x() < dial.centre().x());
+  // Deleted, they go; the layer does not, and the last keyframe stays.
+  const std::size_t layers = room.scene().layers.size();
+  QTest::keyClick(&dial, Qt::Key_Delete);
+  QCOMPARE(room.opacity().keys.size(), std::size_t{2});
+  for (int i = 0; i < 2; ++i) {
+    QTest::mouseClick(&dial, Qt::LeftButton, Qt::NoModifier, room.onRing(0, room.opacity().keys.front().at).toPoint());
+    QTest::keyClick(&dial, Qt::Key_Delete);
+  }
+  QCOMPARE(room.opacity().keys.size(), std::size_t{1});
+  QCOMPARE(room.scene().layers.size(), layers);
 }
 
 void TestInTime::sixtyRingsStayReadable() {
