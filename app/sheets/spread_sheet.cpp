@@ -105,7 +105,7 @@ void SpreadSheet::apply() {
 void SpreadSheet::refresh() {
   if (!isVisible()) return;
   const Ids layers = edit::outermost(document_.scene(), document_.selection());
-  std::vector<double> delays = edit::delaysOf(document_.scene(), layers);
+  std::vector<double> delays = edit::delaysOf(document_.plan(), layers);
   const auto count = static_cast<int>(delays.size());
   use_->setEnabled(count > 1);
   if (layers.size() < 2)

@@ -266,7 +266,7 @@ void TimingRoom::refresh() {
 
 void TimingRoom::showFindings() {
   const Scene& scene = document_.scene();
-  const edit::Sharing sharing = edit::sharingOf(scene);
+  const edit::Sharing sharing = edit::sharingOf(document_.plan());
   const int count = model_->rowCount();
   const double seconds = scene.seconds();
   says_->setText(count == 0   ? tr("Nothing moves yet")

@@ -34,7 +34,7 @@ std::vector<DialRing> dialRings(const Document& document, double inner, double o
     for (auto it = children.rbegin(); it != children.rend(); ++it) {
       const PlanLayer& layer = plan.at(*it);
       if (!layer.layer->visible) continue;
-      const double ahead = layer.placedLaps > 0 ? edit::aheadOf(document.scene(), plan, layer.layer->id) : 0;
+      const double ahead = layer.placedLaps > 0 ? edit::aheadOf(plan, layer.layer->id) : 0;
       rings.push_back(
           {layer.layer->id, layer.placedLaps, ahead > 0 && layer.placedLaps > 0 ? 1 / static_cast<double>(layer.placedLaps) - ahead : 0});
       if (layer.layer->isGroup() && !layer.layer->folded) self(self, *it);

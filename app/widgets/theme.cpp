@@ -108,7 +108,7 @@ QTableView::item { padding: 0px 7px; border-bottom: 1px solid $panel; color: $in
 QTableView QSpinBox, QTableView QDoubleSpinBox { border-radius: 0px; padding: 0px 4px; min-height: 0px; }
 QTableWidget QLineEdit { border-radius: 0px; padding: 0px 4px; min-height: 0px; }
 QHeaderView { background: transparent; }
-QHeaderView::section { background: $panel; color: $muted; border: none; border-right: 1px solid $line; border-bottom: 1px solid $line; padding: 3px 7px; }
+QHeaderView::section { background: $panel; color: $muted; border: none; border-right: 1px solid $line; border-bottom: 1px solid $line; padding: 3px 10px; }
 QTableCornerButton::section { background: $panel; border: none; }
 QMenuBar { background: transparent; border: none; padding: 0; }
 QMenuBar::item { background: transparent; padding: 5px 8px; border-radius: 5px; }

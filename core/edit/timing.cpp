@@ -25,8 +25,9 @@ int lapsWithin(const Layer& layer) {
 }
 
 // The head start of a layer that shows another one; null where it shows none.
-Param* headStartOf(Layer& layer) {
-  RecipeStep& source = layer.recipe.front();
+template <class AnyLayer>
+auto headStartOf(AnyLayer& layer) -> decltype(&layer.opacity) {
+  auto& source = layer.recipe.front();
   if (source.spec->reads != SourceReads::Layer) return nullptr;
   const int i = findParam(source.spec->params, "start");
   return i < 0 ? nullptr : &source.params[static_cast<std::size_t>(i)];
@@ -118,20 +119,21 @@ struct Clock {
   double ahead = 0;
   std::int64_t laps = 0;
 };
-Clock clockOf(const Scene& scene, const Plan& plan, Id id) {
+Clock clockOf(const Plan& plan, Id id) {
+  const Scene& scene = plan.scene();
   const Layer* layer = findLayer(scene, id);
   if (!layer) return {};
   const int index = plan.indexOf(id);
   const std::int64_t laps = index < 0 ? 0 : plan.at(index).placedLaps;
-  if (Param* start = headStartOf(const_cast<Layer&>(*layer))) return {std::get<double>(start->base), laps};
+  if (const Param* start = headStartOf(*layer)) return {std::get<double>(start->base), laps};
   for (const Timed& timed : motionsIn(scene, *layer))
     if (timed.laps != 0) return {fract(timed.start) / static_cast<double>(timed.rounds()), laps};
   return {layer->presence.empty() ? 0 : -layer->presence.front().from, layer->presence.empty() ? 0 : laps};
 }
 
-std::vector<Clock> clocksOf(const Scene& scene, const Plan& plan, const Ids& layers) {
+std::vector<Clock> clocksOf(const Plan& plan, const Ids& layers) {
   std::vector<Clock> clocks;
-  for (const Id id : layers) clocks.push_back(clockOf(scene, plan, id));
+  for (const Id id : layers) clocks.push_back(clockOf(plan, id));
   return clocks;
 }
 
@@ -277,8 +279,8 @@ void setOwnLaps(Scene& scene, Id id, int laps) {
     }
 }
 
-double aheadOf(const Scene& scene, const Plan& plan, Id layer) {
-  const Clock clock = clockOf(scene, plan, layer);
+double aheadOf(const Plan& plan, Id layer) {
+  const Clock clock = clockOf(plan, layer);
   if (clock.laps == 0) return 0;
   const auto laps = static_cast<double>(clock.laps);
   return fract(clock.ahead * laps) / laps;
@@ -299,9 +301,8 @@ void bringForward(Layer& layer, double share) {
   for (Layer& child : layer.layers) bringForward(child, share * lapsWithin(layer));
 }
 
-std::vector<double> delaysOf(const Scene& scene, const Ids& layers) {
-  const Plan plan{scene};
-  const std::vector<Clock> clocks = clocksOf(scene, plan, outermost(scene, layers));
+std::vector<double> delaysOf(const Plan& plan, const Ids& layers) {
+  const std::vector<Clock> clocks = clocksOf(plan, outermost(plan.scene(), layers));
   const std::int64_t laps = fewestLaps(clocks);
   std::vector<double> delays;
   std::optional<double> first;
@@ -321,7 +322,7 @@ Result<Ids> spreadLayers(Scene& scene, const Ids& layers, const Spread& spread) 
   for (const Id id : order)
     if (const Layer* layer = findLayer(scene, id); layer->locked) return fail("\"" + layer->name + "\" is locked");
   const Plan plan{scene};
-  const std::vector<Clock> clocks = clocksOf(scene, plan, order);
+  const std::vector<Clock> clocks = clocksOf(plan, order);
   const std::int64_t laps = fewestLaps(clocks);
   std::vector<Point> places;
   for (const Id id : order) {
@@ -340,16 +341,16 @@ Result<Ids> spreadLayers(Scene& scene, const Ids& layers, const Spread& spread) 
   return layers;
 }
 
-Sharing sharingOf(const Scene& scene) {
+Sharing sharingOf(const Plan& plan) {
   Sharing result;
   std::map<std::int64_t, std::size_t> rhythms;
   std::int64_t shared = 0;
-  for (const Timed& timed : motionsIn(scene)) {
+  for (const Timed& timed : motionsIn(plan.scene())) {
     const std::int64_t rounds = timed.laps == 0 ? 1 : std::abs(timed.rounds());
     if (timed.laps != 0) ++rhythms[rounds];
     shared = std::gcd(shared, rounds);
   }
-  result.repeats = commonLaps(scene);
+  result.repeats = plan.laps();
   result.once = shared > result.repeats;
   for (const auto& [rounds, count] : rhythms) {
     std::int64_t without = 0;

@@ -79,7 +79,7 @@ int ownLaps(const Scene& scene, const Layer& layer);
 void setOwnLaps(Scene& scene, Id layer, int laps);
 /// How far ahead of its beginning a layer is, as a share of the loop in [0, 1 / laps of it): by its head start, or that of its first
 /// motion.
-double aheadOf(const Scene& scene, const Plan& plan, Id layer);
+double aheadOf(const Plan& plan, Id layer);
 
 /// Brings all of a layer forward by a share of the loop: its motions and those in it, the parts in which it is there. A linked copy is
 /// ahead of what it shows.
@@ -89,7 +89,7 @@ void bringForward(Layer& layer, double share);
 /// and Down by their places. Refused where there is but one, or nothing in them moves.
 Result<Ids> spreadLayers(Scene& scene, const Ids& layers, const Spread& spread);
 /// How far each of them that moves is behind the first of those, as a share of a lap, in the same order; for showing.
-std::vector<double> delaysOf(const Scene& scene, const Ids& layers);
+std::vector<double> delaysOf(const Plan& plan, const Ids& layers);
 
 /// A rhythm that does not go into what the others share.
 struct OddRhythm {
@@ -104,7 +104,7 @@ struct Sharing {
   bool once = false;         ///< something else comes once: parts of the loop in which something is there, sound, footage, held frames
   std::vector<OddRhythm> odd = {};  ///< those that stand alone against it, the most telling first
 };
-Sharing sharingOf(const Scene& scene);
+Sharing sharingOf(const Plan& plan);
 /// Gives the rhythm of so many rounds another one, where whole laps make that.
 void setRounds(Scene& scene, std::int64_t from, std::int64_t to);
 /// The loop cut to what it repeats: shorter so many times, with so many laps less each. Refused where frames do not go into it.

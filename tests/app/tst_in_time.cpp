@@ -269,7 +269,7 @@ void TestInTime::copiesAreSpreadInTime() {
   told("a layer four times, each a little later than the one before", hands, 8);
   const auto spread = [&] {
     std::vector<double> turns;
-    for (const double d : edit::delaysOf(room.scene(), buoys)) turns.push_back(std::round(d * 800) / 800);
+    for (const double d : edit::delaysOf(room.w.document().plan(), buoys)) turns.push_back(std::round(d * 800) / 800);
     return turns;
   };
   // A quarter of a lap from one to the next.

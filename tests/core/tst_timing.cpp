@@ -129,8 +129,8 @@ void TestTiming::copiesComeOneAfterTheOther() {
   // Asked for again, nothing moves on.
   const Scene once = scene;
   QVERIFY(edit::spreadLayers(scene, ids, {}));
-  const auto delays = edit::delaysOf(scene, ids);
-  for (std::size_t i = 0; i < delays.size(); ++i) QVERIFY(std::abs(delays[i] - edit::delaysOf(once, ids)[i]) < 1e-12);
+  const auto delays = edit::delaysOf(Plan(scene), ids);
+  for (std::size_t i = 0; i < delays.size(); ++i) QVERIFY(std::abs(delays[i] - edit::delaysOf(Plan(once), ids)[i]) < 1e-12);
   QVERIFY(edit::spreadLayers(scene, ids, {.order = Order::Together}));
   for (std::size_t i = 1; i < kCount; ++i)
     QVERIFY(test::compare({192, 108, alone(scene, i, 9)}, {192, 108, alone(scene, 0, 9)}).largest < 1e-5);
@@ -232,9 +232,9 @@ void TestTiming::oddRhythmsAreNamed() {
     for (; i < scene.layers.size(); ++i) test::param(scene, i, 0, "churn").motion = {};
   };
   laps({4, 6, 12, 12});
-  QCOMPARE(edit::sharingOf(scene).repeats, std::int64_t{2});
+  QCOMPARE(edit::sharingOf(Plan(scene)).repeats, std::int64_t{2});
   laps({4, 7, 12, 12});
-  auto sharing = edit::sharingOf(scene);
+  auto sharing = edit::sharingOf(Plan(scene));
   QCOMPARE(sharing.repeats, std::int64_t{1});
   QCOMPARE(sharing.odd.size(), std::size_t{1});
   QCOMPARE(sharing.odd[0].rounds, std::int64_t{7});
@@ -242,19 +242,19 @@ void TestTiming::oddRhythmsAreNamed() {
   QCOMPARE(sharing.odd[0].nearest, std::int64_t{8});
   // Mended, the loop repeats as often as was told.
   edit::setRounds(scene, 7, sharing.odd[0].nearest);
-  QCOMPARE(edit::sharingOf(scene).repeats, sharing.odd[0].without);
+  QCOMPARE(edit::sharingOf(Plan(scene)).repeats, sharing.odd[0].without);
   // Where no single one stands out, none is blamed.
   laps({2, 3, 5, 7});
-  QVERIFY(edit::sharingOf(scene).odd.empty());
+  QVERIFY(edit::sharingOf(Plan(scene)).odd.empty());
   // Something that comes once keeps the loop as long as it is.
   laps({4, 4, 4, 4});
   scene.layers[0].presence = {{0.2, 0.3}};
-  sharing = edit::sharingOf(scene);
+  sharing = edit::sharingOf(Plan(scene));
   QVERIFY(sharing.once);
   QCOMPARE(sharing.repeats, std::int64_t{1});
   laps({});
   scene.layers[0].presence.clear();
-  QCOMPARE(edit::sharingOf(scene).repeats, std::int64_t{0});
+  QCOMPARE(edit::sharingOf(Plan(scene)).repeats, std::int64_t{0});
 }
 
 void TestTiming::whatRepeatsIsCutShort() {
