@@ -61,11 +61,8 @@ DepthSheet::DepthSheet(Document& document, QWidget* parent) : Sheet(tr("Depth"),
   lines_->setContentsMargins(0, 4, 0, 4);
   lines_->setSpacing(8);
   content()->addWidget(list_);
-  seconds_ = new NumberField(kSeconds, this);
-  seconds_->setObjectName(QStringLiteral("nearestSeconds"));
+  seconds_ = NumberField::wide(kSeconds, QStringLiteral("nearestSeconds"), this);
   seconds_->setAccessibleName(tr("Seconds in which the nearest travels by the frame's width"));
-  seconds_->setToolTip(text(kSeconds.help));
-  seconds_->setMaximumWidth(QWIDGETSIZE_MAX);
   connect(seconds_, &NumberField::moved, this, [this](double v) {
     depth_.seconds = v;
     apply(QStringLiteral("seconds"));

@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "edit/rhythms.h"
+#include "widgets/emptied.h"
 #include "widgets/number_field.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -68,11 +69,7 @@ FitSheet::FitSheet(Document& document, QWidget* parent) : Sheet(tr("Loop lengths
   buttons->addStretch(1);
   content()->addLayout(buttons);
   const auto field = [&](const ParamSpec& spec, const char* name, double& value) {
-    auto* made = new NumberField(spec, this);
-    made->setObjectName(QLatin1String(name));
-    made->setAccessibleName(text(spec.label));
-    made->setToolTip(text(spec.help));
-    made->setMaximumWidth(QWIDGETSIZE_MAX);
+    auto* made = NumberField::wide(spec, QLatin1String(name), this);
     made->setValue(value);
     connect(made, &NumberField::moved, this, [this, &value](double v) {
       value = v;
@@ -125,11 +122,7 @@ void FitSheet::takeFromLayers() {
 }
 
 void FitSheet::rebuild() {
-  for (QWidget* old : list_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly)) {
-    old->hide();
-    old->setObjectName(QString());
-    old->deleteLater();
-  }
+  takeAllOut(list_);
   for (std::size_t i = 0; i < rhythms_.size(); ++i) {
     auto* line = new QWidget(list_);
     auto* row = new QHBoxLayout(line);
@@ -137,10 +130,8 @@ void FitSheet::rebuild() {
     auto* name = new QLabel(rhythms_[i].laps > 0 ? tr("× %1 now").arg(rhythms_[i].laps) : tr("Rhythm %1").arg(i + 1), line);
     name->setFixedWidth(80);
     row->addWidget(name);
-    auto* seconds = new NumberField(kPeriod, line);
-    seconds->setObjectName(QStringLiteral("rhythm%1").arg(i));
+    auto* seconds = NumberField::wide(kPeriod, QStringLiteral("rhythm%1").arg(i), line);
     seconds->setAccessibleName(tr("Rhythm %1").arg(i + 1));
-    seconds->setMaximumWidth(QWIDGETSIZE_MAX);
     seconds->setValue(rhythms_[i].seconds);
     connect(seconds, &NumberField::moved, this, [this, i](double v) {
       rhythms_[i].seconds = v;

@@ -149,12 +149,8 @@ SoundSheet::SoundSheet(Document& document, QWidget* parent)
   fields_.assign(kSoundParams, nullptr);
   const auto field = [&](SoundParam which) {
     const ParamSpec& spec = soundSpecs()[static_cast<std::size_t>(which)];
-    auto* made = new NumberField(spec, this);
-    made->setObjectName(QStringLiteral("sound-%1").arg(text(spec.id)));
-    made->setAccessibleName(text(spec.label));
-    made->setToolTip(text(spec.help));
+    auto* made = NumberField::wide(spec, QStringLiteral("sound-%1").arg(text(spec.id)), this);
     made->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    made->setMaximumWidth(QWIDGETSIZE_MAX);
     connect(made, &NumberField::moved, this, [this, which, id = text(spec.id)](double v) { set(which, v, id); });
     connect(made, &NumberField::released, this, [this] { document_.endGesture(); });
     fields_[static_cast<std::size_t>(which)] = made;

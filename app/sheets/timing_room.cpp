@@ -15,6 +15,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "widgets/emptied.h"
 #include "widgets/spread_controls.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
@@ -275,11 +276,7 @@ void TimingRoom::showFindings() {
   std::set<std::int64_t> odd;
   for (const edit::OddRhythm& rhythm : sharing.odd) odd.insert(rhythm.rounds);
   model_->setOdd(odd);
-  for (QWidget* old : findings_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly)) {
-    old->hide();
-    old->setObjectName(QString());
-    old->deleteLater();
-  }
+  takeAllOut(findings_);
   const auto say = [&](const QString& words) { findings_->layout()->addWidget(muted(words, findings_)); };
   const auto offer = [&](const QString& words, const QString& name, const std::function<void()>& run) {
     auto* button = new QPushButton(words, findings_);

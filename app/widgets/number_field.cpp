@@ -56,6 +56,15 @@ QString NumberField::labelOf(double value, bool withUnit) const {
   return label;
 }
 
+NumberField* NumberField::wide(const ParamSpec& spec, const QString& name, QWidget* parent) {
+  auto* field = new NumberField(spec, parent);
+  field->setObjectName(name);
+  field->setAccessibleName(app::text(spec.label));
+  field->setToolTip(app::text(spec.help));
+  field->setMaximumWidth(QWIDGETSIZE_MAX);
+  return field;
+}
+
 void NumberField::setValue(double value) {
   const bool same = value == value_;
   value_ = value;

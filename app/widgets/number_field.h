@@ -13,6 +13,8 @@ class NumberField : public QLineEdit {
   Q_OBJECT
  public:
   explicit NumberField(const ParamSpec& spec, QWidget* parent = nullptr);
+  /// One that takes the room that there is, named, with the words of its table for readers and as its help.
+  static NumberField* wide(const ParamSpec& spec, const QString& name, QWidget* parent);
   [[nodiscard]] double value() const { return value_; }
   void setValue(double value);  ///< does not emit
   /// Why what stands here cannot be read; empty if it can.

@@ -1,3 +1,4 @@
+#include "widgets/emptied.h"
 #include "widgets/pace_editor.h"
 
 #include <QClipboard>
@@ -277,11 +278,7 @@ QToolButton* PaceEditor::picture(const Pace& pace, const QString& name, QWidget*
 }
 
 void PaceEditor::rebuildSaved() {
-  for (QWidget* old : saved_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly)) {
-    old->hide();
-    old->setObjectName(QString());
-    old->deleteLater();
-  }
+  takeAllOut(saved_);
   auto* grid = static_cast<QGridLayout*>(saved_->layout());
   int i = 0;
   for (const QString& own : QSettings().value(QLatin1String(kSavedKey)).toStringList()) {

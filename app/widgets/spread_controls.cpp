@@ -58,11 +58,8 @@ SpreadControls::SpreadControls(bool places, QWidget* parent) : QWidget(parent) {
   dice_->setToolTip(tr("Another random order"));
   dice_->setAccessibleName(tr("Another random order"));
   first->addWidget(dice_);
-  over_ = new NumberField(kOver, this);
-  over_->setObjectName(QStringLiteral("spreadOver"));
+  over_ = NumberField::wide(kOver, QStringLiteral("spreadOver"), this);
   over_->setAccessibleName(tr("Over so much of a lap"));
-  over_->setToolTip(text(kOver.help));
-  over_->setMaximumWidth(QWIDGETSIZE_MAX);
   line(tr("Over"), over_)->addWidget(new QLabel(tr("of a lap"), this));
   mirrored_ = new QCheckBox(tr("There and back"), this);
   mirrored_->setObjectName(QStringLiteral("spreadMirrored"));
