@@ -50,11 +50,11 @@ void TestExportFiles::everySceneInEveryFormat() {
   QFETCH(QString, scene);
   QFETCH(QString, format);
   oa::Scene loaded = demoScene(scene.toStdString());
-  loaded.frames = 120;
+  loaded.frames = 72;
   const QTemporaryDir folder;
   const QString target = folder.filePath(format == "png" ? QStringLiteral("f_%04d.png") : QStringLiteral("loop.") + format);
   const Finished done = cli({"render", demo(scene), "-o", target, "--size", QStringLiteral("%1x%2").arg(kWidth).arg(kHeight), "--quiet",
-                             "--set", "frames=120", "--part", "loop"});
+                             "--set", "frames=72", "--part", "loop"});
   QVERIFY2(done.exitCode == 0, done.err.constData());
   const QJsonObject stream = probe(target);
   // Exactly N, never N + 1.
