@@ -35,6 +35,7 @@
 #include "sheets/frame_sheet.h"
 #include "sheets/gallery.h"
 #include "model/heard.h"
+#include "model/recorder.h"
 #include "model/sound_player.h"
 #include "sheets/palette_sheet.h"
 #include "sheets/passage_gallery.h"
@@ -53,6 +54,7 @@
 #include "widgets/layer_pile.h"
 #include "widgets/motion_list.h"
 #include "widgets/recipe_panel.h"
+#include "widgets/record_strip.h"
 #include "widgets/run_field.h"
 #include "widgets/run_strip.h"
 #include "widgets/text.h"
@@ -160,6 +162,7 @@ void Window::makeRooms() {
 }
 
 QWidget* Window::makeLoopBar() {
+  recorder_ = new Recorder(document_, player_, this);
   auto* bar = new QWidget(stories_);
   bar->setMinimumHeight(264);
   auto* column = new QVBoxLayout(bar);
@@ -178,6 +181,7 @@ QWidget* Window::makeLoopBar() {
   row->addWidget(motions_, 1);
   curve_ = new CurveView(document_, player_, bar);
   curve_->setMinimumWidth(276);
+  curve_->putOnTop(new RecordStrip(*recorder_, curve_));
   row->addWidget(curve_, 2);
   connect(&document_, &Document::motionShown, motions_, &MotionList::choose);
   connect(motions_, &MotionList::chosenChanged, this, [this] { curve_->setMotion(motions_->chosen()); });
@@ -190,6 +194,17 @@ QWidget* Window::makeRunBar(QWidget* parent) {
   auto* row = new QHBoxLayout(bar);
   row->setContentsMargins(4, 0, 8, 2);
   row->setSpacing(6);
+  auto* record = new QToolButton(bar);
+  record->setObjectName(QStringLiteral("record"));
+  record->setIcon(icon(QStringLiteral("record")));
+  record->setIconSize(QSize(16, 16));
+  record->setFixedSize(30, 30);
+  record->setCheckable(true);
+  record->setToolTip(commands_->tip(QStringLiteral("record")));
+  record->setAccessibleName(tr("Record by hand"));
+  connect(record, &QToolButton::clicked, recorder_, &Recorder::arm);
+  connect(recorder_, &Recorder::changed, record, [this, record] { record->setChecked(recorder_->armed()); });
+  row->addWidget(record);
   auto* play = new QToolButton(bar);
   play->setObjectName(QStringLiteral("playRun"));
   play->setIconSize(QSize(16, 16));
@@ -265,6 +280,7 @@ void Window::makeSheets() {
   spread_ = new SpreadSheet(document_, right_);
   connect(frame_, &FrameSheet::fitWanted, this, &Window::showFit);
   connect(&document_, &Document::titleChanged, this, &Window::showScene);
+  connect(&document_, &Document::heldStillChanged, this, &Window::showScene);
   soundPlayer_ = new SoundPlayer(document_, document_.heard(), player_, this);
   for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_}) {
     right_->addWidget(sheet);
@@ -466,6 +482,10 @@ void Window::keyPressEvent(QKeyEvent* event) {
 }
 
 bool Window::closeLast() {
+  if (recorder_->armed()) {
+    recorder_->arm(false);
+    return true;
+  }
   if (middle_->currentIndex() != 0) {
     showGallery(false);
     return true;

@@ -30,6 +30,7 @@ class MotionList;
 class PaletteSheet;
 class PassageGallery;
 class RecipePanel;
+class Recorder;
 class RunStrip;
 class Sheet;
 class SoundPlayer;
@@ -76,6 +77,7 @@ class Window : public QMainWindow {
   [[nodiscard]] CurveView& curve() { return *curve_; }
   [[nodiscard]] Dial& dial() { return *dial_; }
   [[nodiscard]] RunStrip& runStrip() { return *runStrip_; }
+  [[nodiscard]] Recorder& recorder() { return *recorder_; }
   [[nodiscard]] PassageGallery& passages() { return *passages_; }
   /// The message of the last error, empty if it was closed.
   [[nodiscard]] QString errorShown() const;
@@ -177,6 +179,7 @@ class Window : public QMainWindow {
   MotionList* motions_ = nullptr;
   CurveView* curve_ = nullptr;
   RunStrip* runStrip_ = nullptr;
+  Recorder* recorder_ = nullptr;
   QPointer<QWidget> before_;  // what had the focus when a sheet or gallery opened
 };
 

@@ -6,6 +6,7 @@
 #include "edit/places.h"
 #include "edit/stand_ins.h"
 #include "edit/wall.h"
+#include "model/recorder.h"
 #include "sheets/gallery.h"
 #include "top_bar.h"
 #include "widgets/layer_pile.h"
@@ -367,6 +368,14 @@ void Window::makeCommands() {
        [this] { playRun(); },
        {},
        [this] { return player_.playing() && player_.inRun(); }},
+      {id("record"),
+       tr("Re&cord by hand"),
+       tr("Drag a value, or the layer in the picture, while the loop goes round: what the hand did becomes a motion that closes"),
+       {QKeySequence(Qt::Key_R)},
+       [this] { recorder_->arm(!recorder_->armed()); },
+       {},
+       [this] { return recorder_ && recorder_->armed(); },
+       true},
       {id("slower"),
        tr("Slow&er"),
        tr("Play at half the speed; down to a quarter"),

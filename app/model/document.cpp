@@ -92,7 +92,20 @@ Document::Document(QObject* parent) : QObject(parent), media_(new MediaWatch(*th
 
 Scene Document::shownScene() const {
   const bool there = title_ >= 0 && title_ < static_cast<int>(scene_.table.rows.size());
-  return there ? filled(scene_, scene_.table, static_cast<std::size_t>(title_)) : scene_;
+  Scene shown = there ? filled(scene_, scene_.table, static_cast<std::size_t>(title_)) : scene_;
+  for (const ParamAddress& at : still_)
+    if (const Table found = table(shown, at); at.param < static_cast<int>(found.count)) {
+      found.params[at.param].motion = {};
+      found.params[at.param].more.clear();
+    }
+  return shown;
+}
+
+void Document::holdStill(std::vector<ParamAddress> values) {
+  if (values == still_) return;
+  still_ = std::move(values);
+  plan_.reset();
+  Q_EMIT heldStillChanged();
 }
 
 void Document::showTitle(int row) {

@@ -54,7 +54,8 @@ class Document : public QObject {
   [[nodiscard]] Heard& heard() const { return *heard_; }
 
   [[nodiscard]] const Scene& scene() const { return scene_; }
-  /// The scene as it is looked at: with the fields of its words filled from a row of its table, if one is chosen.
+  /// The scene as it is looked at: with the fields of its words filled from a row of its table, if one is chosen, and without the motions
+  /// of what is held still.
   [[nodiscard]] Scene shownScene() const;
   /// Which row that is; -1: none.
   void showTitle(int row);
@@ -79,7 +80,12 @@ class Document : public QObject {
       return selection_;
     });
   }
-  void endGesture() { ++gestureNumber_; }
+  void endGesture() {
+    ++gestureNumber_;
+    Q_EMIT gestureEnded();
+  }
+  /// Shows these values as they are set, without their motions, until it is called with none.
+  void holdStill(std::vector<ParamAddress> values);
 
   /// The colours that colour controls offer: the scene's palette, or where it has none the colours that are used.
   [[nodiscard]] std::vector<Colour> colours() const;
@@ -171,6 +177,8 @@ class Document : public QObject {
   void colourWanted(const oa::app::ParamAddress& at);
   void presenceShown();
   void titleChanged();
+  void heldStillChanged();
+  void gestureEnded();
   void inPictureEdited();
   void copiesChosen();
   void wordsWanted(const oa::app::ParamAddress& at);
@@ -194,6 +202,7 @@ class Document : public QObject {
   int gestureNumber_ = 0;
   int presenceStep_ = 0;
   int title_ = -1;
+  std::vector<ParamAddress> still_;
   std::optional<ParamAddress> inPicture_;
   std::vector<std::uint64_t> chosenCopies_;
   QString heldGesture_;  // the gesture that held_ was taken at the beginning of

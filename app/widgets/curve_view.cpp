@@ -179,6 +179,8 @@ void CurveView::resizeEvent(QResizeEvent*) {
   }
 }
 
+void CurveView::putOnTop(QWidget* strip) { static_cast<QVBoxLayout*>(layout())->insertWidget(0, strip); }
+
 Pace& CurveView::paceOf(Motion& motion, int key) {
   if (motion.kind != MotionKind::Keyframes || motion.keys.empty()) return motion.pace;
   return motion.keys[static_cast<std::size_t>(std::clamp(key, 0, static_cast<int>(motion.keys.size()) - 1))].pace;

@@ -21,6 +21,8 @@ class CurveView : public QWidget {
  public:
   CurveView(Document& document, Player& player, QWidget* parent = nullptr);
   void setMotion(std::optional<ParamAddress> at);
+  /// Stands above the curve and its numbers.
+  void putOnTop(QWidget* strip);
   [[nodiscard]] CurveCanvas* canvas() const { return canvas_; }
 
  protected:

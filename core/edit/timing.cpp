@@ -6,6 +6,7 @@
 #include <numeric>
 
 #include "base/numbers.h"
+#include "edit/placed.h"
 #include "edit/rhythms.h"
 #include "scene/plan.h"
 #include "scene/tree.h"
@@ -31,30 +32,6 @@ auto headStartOf(AnyLayer& layer) -> decltype(&layer.opacity) {
   if (source.spec->reads != SourceReads::Layer) return nullptr;
   const int i = findParam(source.spec->params, "start");
   return i < 0 ? nullptr : &source.params[static_cast<std::size_t>(i)];
-}
-
-// Every parameter of a layer that can be seen to matter, with where it is.
-template <class AnyLayer, class Visit>
-void forEachPlaced(AnyLayer& layer, const Visit& visit) {
-  const Id id = layer.id;
-  const auto step = [&](auto& s, int at) {
-    for (std::size_t i = 0; i < s.params.size(); ++i)
-      if (isShown(s.spec->params, s.params, i)) visit(MotionAddress{id, at, static_cast<int>(i)}, s.spec->params[i], s.params[i]);
-    for (auto& item : s.items)
-      for (std::size_t i = 0; i < item.params.size(); ++i)
-        if (isShown(s.spec->items->params, item.params, i))
-          visit(MotionAddress{id, at, static_cast<int>(i), item.id}, s.spec->items->params[i], item.params[i]);
-  };
-  for (std::size_t s = 0; s < layer.recipe.size(); ++s)
-    if (layer.recipe[s].on) step(layer.recipe[s], static_cast<int>(s));
-  for (std::size_t i = 0; i < layer.place.size(); ++i)
-    visit(MotionAddress{id, MotionAddress::kPlace, static_cast<int>(i)}, placeSpecs()[i], layer.place[i]);
-  if (layer.mask && layer.mask->on) {
-    step(layer.mask->source, MotionAddress::kMaskSource);
-    for (std::size_t i = 0; i < layer.mask->params.size(); ++i)
-      visit(MotionAddress{id, MotionAddress::kMask, static_cast<int>(i)}, maskSpecs()[i], layer.mask->params[i]);
-  }
-  visit(MotionAddress{id, MotionAddress::kOpacity, 0}, opacitySpec(), layer.opacity);
 }
 
 void listOwn(const Scene& scene, const Layer& layer, int times, std::vector<Timed>& list) {

@@ -303,6 +303,7 @@ int main(int argc, char** argv) {
       window.document().showMotion(at);
     }
     window.curve().canvas()->setShowsSpeed(true);
+    window.curve().canvas()->chooseSeveral({0, 1});
     settle(window);
     save(window, "keyframes.png");
     window.curve().canvas()->setShowsSpeed(false);
