@@ -27,6 +27,7 @@
 
 #include "edit/clipboard.h"
 #include "edit/stand_ins.h"
+#include "model/comparison.h"
 #include "model/journal.h"
 #include "model/media_watch.h"
 #include "sheets/check_sheet.h"
@@ -34,6 +35,7 @@
 #include "sheets/fit_sheet.h"
 #include "sheets/frame_sheet.h"
 #include "sheets/gallery.h"
+#include "sheets/history_sheet.h"
 #include "model/heard.h"
 #include "model/recorder.h"
 #include "model/sound_player.h"
@@ -141,6 +143,13 @@ void Window::makeRooms() {
   layers_->setMinimumWidth(180);
   upper_->addWidget(layers_);
   view_ = new View(document_, renderer_, player_, upper_);
+  comparison_ = new Comparison(player_, this);
+  view_->setComparison(*comparison_);
+  connect(comparison_, &Comparison::changed, this, [this] { commands_->refresh(); });
+  // Another scene has nothing to do with it.
+  connect(&document_.history(), &QUndoStack::indexChanged, comparison_, [this] {
+    if (document_.history().count() == 0) comparison_->end();
+  });
   upper_->addWidget(view_);
   upper_->setStretchFactor(1, 1);
   stories_->addWidget(upper_);
@@ -278,11 +287,13 @@ void Window::makeSheets() {
   fit_ = new FitSheet(document_, right_);
   titles_ = new TitlesSheet(document_, right_);
   spread_ = new SpreadSheet(document_, right_);
+  historySheet_ = new HistorySheet(document_, player_, *comparison_, right_);
   connect(frame_, &FrameSheet::fitWanted, this, &Window::showFit);
   connect(&document_, &Document::titleChanged, this, &Window::showScene);
   connect(&document_, &Document::heldStillChanged, this, &Window::showScene);
   soundPlayer_ = new SoundPlayer(document_, document_.heard(), player_, this);
-  for (Sheet* sheet : std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_}) {
+  for (Sheet* sheet :
+       std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_, historySheet_}) {
     right_->addWidget(sheet);
     connect(sheet, &Sheet::closed, this, &Window::showRecipe);
   }
@@ -524,6 +535,13 @@ void Window::showDepth() { toggleSheet(depth_); }
 void Window::showFit() { toggleSheet(fit_); }
 void Window::showTitles() { toggleSheet(titles_); }
 void Window::showSpread() { toggleSheet(spread_); }
+void Window::showHistory() { toggleSheet(historySheet_); }
+
+void Window::compareWithNow() {
+  if (comparison_->there()) return comparison_->end();
+  const auto state = document_.states()[static_cast<std::size_t>(document_.stateNow())];
+  comparison_->begin(state.scene, state.name.isEmpty() ? tr("as it was opened") : tr("after: %1").arg(state.name));
+}
 
 void Window::showTiming() {
   if (middle_->currentWidget() == timing_) return showGallery(false);
@@ -591,7 +609,8 @@ void Window::restoreRooms() {
   for (QSplitter* each : {sides_, upper_, stories_})
     each->restoreState(settings.value(QStringLiteral("window/") + each->objectName()).toByteArray());
   const QString sheet = settings.value(QStringLiteral("window/sheet")).toString();
-  for (QWidget* one : std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_})
+  for (QWidget* one :
+       std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_, historySheet_})
     if (!sheet.isEmpty() && one->objectName() == sheet) {
       right_->setCurrentWidget(one);
       if (one == check_) check_->start();

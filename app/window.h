@@ -18,12 +18,14 @@ class QStackedWidget;
 namespace oa::app {
 
 class CheckSheet;
+class Comparison;
 class CurveView;
 class Dial;
 class ExportSheet;
 class FitSheet;
 class FrameSheet;
 class Gallery;
+class HistorySheet;
 class Journal;
 class LayerPile;
 class MotionList;
@@ -77,6 +79,8 @@ class Window : public QMainWindow {
   [[nodiscard]] CurveView& curve() { return *curve_; }
   [[nodiscard]] Dial& dial() { return *dial_; }
   [[nodiscard]] RunStrip& runStrip() { return *runStrip_; }
+  [[nodiscard]] Comparison& comparison() { return *comparison_; }
+  [[nodiscard]] HistorySheet& historySheet() { return *historySheet_; }
   [[nodiscard]] Recorder& recorder() { return *recorder_; }
   [[nodiscard]] PassageGallery& passages() { return *passages_; }
   /// The message of the last error, empty if it was closed.
@@ -93,6 +97,10 @@ class Window : public QMainWindow {
   void showTitles();
   /// The selected layers spread in time.
   void showSpread();
+  /// What was done, state by state.
+  void showHistory();
+  /// Puts the scene as it is now beside what becomes of it, or stops comparing.
+  void compareWithNow();
   /// All that moves, in the room of the galleries.
   void showTiming();
   void showGallery(bool show);
@@ -173,6 +181,8 @@ class Window : public QMainWindow {
   FitSheet* fit_ = nullptr;
   TitlesSheet* titles_ = nullptr;
   SpreadSheet* spread_ = nullptr;
+  HistorySheet* historySheet_ = nullptr;
+  Comparison* comparison_ = nullptr;
   TimingRoom* timing_ = nullptr;
   SoundPlayer* soundPlayer_ = nullptr;
   Dial* dial_ = nullptr;

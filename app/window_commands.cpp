@@ -6,6 +6,7 @@
 #include "edit/places.h"
 #include "edit/stand_ins.h"
 #include "edit/wall.h"
+#include "model/comparison.h"
 #include "model/recorder.h"
 #include "sheets/gallery.h"
 #include "top_bar.h"
@@ -119,6 +120,11 @@ void Window::makeCommands() {
         {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z)},
         [this] { document_.history().redo(); },
         [this] { return document_.history().canRedo(); }},
+       {id("history"),
+        tr("&History…"),
+        tr("What was done, state by state: to go back to, or to compare with"),
+        {QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Z)},
+        [this] { showHistory(); }},
        line,
        {id("cutLayer"),
         tr("Cu&t"),
@@ -327,6 +333,22 @@ void Window::makeCommands() {
                    {},
                    [this] { return edit::standInsShown(document_.scene()); }};
   looks << QList<Command>{
+      {id("compare"),
+       tr("&Compare with now"),
+       tr("Keep the scene as it is now, to be seen beside what becomes of it; or stop comparing"),
+       {QKeySequence(Qt::SHIFT | Qt::Key_C)},
+       [this] { compareWithNow(); },
+       {},
+       [this] { return comparison_ && comparison_->there(); },
+       true},
+      {id("exchange"),
+       tr("The other s&ide"),
+       tr("Of two states that are compared, the one that was not shown"),
+       {QKeySequence(Qt::Key_C)},
+       [this] { comparison_->exchange(); },
+       [this] { return comparison_ && comparison_->there(); },
+       {},
+       true},
       line,
       {id("placing"),
        tr("Place &handles"),

@@ -69,6 +69,8 @@ class SceneCommand : public QUndoCommand {
   }
   void redo() override { document_.apply(after_.scene, after_.selection); }
   [[nodiscard]] int id() const override { return 1; }
+  [[nodiscard]] const edit::Snapshot& before() const { return before_.scene; }
+  [[nodiscard]] const edit::Snapshot& after() const { return after_.scene; }
   bool mergeWith(const QUndoCommand* other) override {
     const auto* next = static_cast<const SceneCommand*>(other);
     if (gesture_.isEmpty() || gesture_ != next->gesture_) return false;
@@ -140,6 +142,19 @@ bool Document::push(const QString& label, const QString& gesture, Scene after, c
   edit::Snapshot state(after, state_);
   history_.push(new SceneCommand(*this, {state_, selection_}, {std::move(state), selectionAfter}, label, key));
   return true;
+}
+
+std::vector<Document::State> Document::states() const {
+  const auto step = [&](int i) { return static_cast<const SceneCommand*>(history_.command(i)); };
+  std::vector<State> all;
+  all.push_back({history_.count() > 0 ? step(0)->before() : state_, {}});
+  for (int i = 0; i < history_.count(); ++i) all.push_back({step(i)->after(), step(i)->text()});
+  return all;
+}
+
+void Document::goToState(int state) {
+  endGesture();
+  history_.setIndex(std::clamp(state, 0, history_.count()));
 }
 
 bool Document::perform(const QString& label, const std::function<Result<Ids>(Scene&)>& operation, const QString& gesture) {

@@ -80,6 +80,16 @@ class Document : public QObject {
       return selection_;
     });
   }
+  /// The states that the history knows, the oldest first: one more than it has steps.
+  struct State {
+    edit::Snapshot scene;
+    QString name;  ///< what was done to come to it; empty for the first
+  };
+  [[nodiscard]] std::vector<State> states() const;
+  /// Which of them the scene is in.
+  [[nodiscard]] int stateNow() const { return history_.index(); }
+  /// Undoes or does again as many steps as lie between.
+  void goToState(int state);
   void endGesture() {
     ++gestureNumber_;
     Q_EMIT gestureEnded();

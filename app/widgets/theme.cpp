@@ -99,7 +99,11 @@ QScrollBar:horizontal { height: 0; }
 QProgressBar { background: $panel; border: 1px solid $line; border-radius: 5px; height: 10px; text-align: center; }
 QProgressBar::chunk { background: $lagoon; border-radius: 4px; }
 QListWidget, QTreeWidget { background: transparent; border: none; outline: 0; }
-QListWidget#fits { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px; }
+QListWidget::indicator { width: 15px; height: 15px; border: 1px solid $muted; border-radius: 4px; background: $card; }
+QListWidget::indicator:checked { background: $lagoon; border-color: $lagoon; image: url(:/oa/check); }
+QListWidget#fits, QListWidget#history { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px; }
+QListWidget#history::item { padding: 2px 5px; border-radius: 4px; }
+QListWidget#history::item:selected { background: $moving; color: $ink; }
 QListWidget#fits::item { padding: 5px 7px; border-radius: 4px; color: $ink; }
 QListWidget#fits::item:selected { background: $moving; color: $ink; }
 QTableWidget, QTableView { background: $card; border: 1px solid $line; border-radius: 6px; gridline-color: $line; outline: 0; }

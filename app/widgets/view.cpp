@@ -14,6 +14,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "model/comparison.h"
 #include "edit/stand_ins.h"
 #include "scene/run.h"
 #include "widgets/text.h"
@@ -181,7 +182,9 @@ QRectF View::frameRect() const {
 void View::askForSize() {
   const Scene& s = document_.scene();
   const double z = std::min(1.0, zoom() * devicePixelRatioF());
-  renderer_.setSize(QSize(static_cast<int>(std::lround(s.width * z)), static_cast<int>(std::lround(s.height * z))));
+  const QSize size(static_cast<int>(std::lround(s.width * z)), static_cast<int>(std::lround(s.height * z)));
+  renderer_.setSize(size);
+  if (comparison_) comparison_->setSize(size);
   fit_->setText((zoom_ > 0 ? tr("%1 %") : tr("Fit %1 %")).arg(std::lround(zoom() * 100)));
 }
 
@@ -246,6 +249,22 @@ void View::endPicking() {
   updateStatus();
 }
 
+void View::setComparison(Comparison& comparison) {
+  comparison_ = &comparison;
+  connect(&comparison, &Comparison::imageChanged, this, qOverload<>(&QWidget::update));
+  connect(&comparison, &Comparison::changed, this, [this] {
+    askForSize();
+    update();
+  });
+}
+
+bool View::onSplit(QPointF place) const {
+  const bool split = comparison_ && comparison_->there() && comparison_->look() == Comparison::Look::Split;
+  if (!split || (mode_ != ViewMode::Picture && mode_ != ViewMode::SafeAreas)) return false;
+  const QRectF frame = frameRect();
+  return frame.contains(place) && std::abs(place.x() - frame.left() - split_ * frame.width()) < 6;
+}
+
 void View::setPlacing(bool placing) {
   placing_ = placing;
   place_.setAlways(placing);
@@ -275,7 +294,7 @@ void View::paintEvent(QPaintEvent*) {
     p.drawTiledPixmap(seen, checks(), seen.topLeft() - frame.topLeft());
   }
   if (mode_ == ViewMode::Seam) return paintSeam(p, frame);
-  p.drawImage(frame, image_);
+  comparison_ && comparison_->there() ? paintCompared(p, frame) : p.drawImage(frame, image_);
   if (mode_ == ViewMode::SafeAreas) paintSafeAreas(p, frame);
   paintHandles(p);
 }
@@ -303,17 +322,19 @@ void View::mousePressEvent(QMouseEvent* event) {
   press_ = event->position();
   pressPan_ = pan_;
   dragged_ = -1;
-  splitting_ = mode_ == ViewMode::Seam && event->button() == Qt::LeftButton;
-  const auto list = event->button() == Qt::LeftButton ? handles() : std::vector<Handle>();
+  splitting_ = event->button() == Qt::LeftButton && (mode_ == ViewMode::Seam || onSplit(press_));
+  const auto list = event->button() == Qt::LeftButton && !onSplit(press_) ? handles() : std::vector<Handle>();
   for (std::size_t i = 0; i < list.size(); ++i)
     if (QLineF(list[i].place, press_).length() < 12) {
       dragged_ = static_cast<int>(i);
       grab_ = list[i].own - press_;
       if (list[i].at.item != 0) document_.chooseItem(list[i].at.layer, list[i].at.step, list[i].at.item);
     }
-  const bool typed = event->button() == Qt::LeftButton && typingAt(press_);
+  const bool typed = event->button() == Qt::LeftButton && !splitting_ && typingAt(press_);
   if (typed) {
     update();
+  } else if (splitting_) {
+    setCursor(Qt::SplitHCursor);
   } else if (mode_ == ViewMode::Picture && event->button() == Qt::LeftButton && outline_.shown()) {
     syncPlace();
     outline_.press(press_);
@@ -343,7 +364,8 @@ void View::mouseMoveEvent(QMouseEvent* event) {
     pointedAt_ = over ? text(document_.spec(found->at).label) : QString();
     syncPlace();
     const auto part = mode_ == ViewMode::Picture ? place_.hitAt(event->position()).part : PlaceHandles::Part::None;
-    setCursor(over                               ? Qt::PointingHandCursor
+    setCursor(onSplit(event->position())         ? Qt::SplitHCursor
+              : over                             ? Qt::PointingHandCursor
               : part == PlaceHandles::Part::None ? Qt::ArrowCursor
               : part == PlaceHandles::Part::Move ? Qt::SizeAllCursor
                                                  : Qt::PointingHandCursor);

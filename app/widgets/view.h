@@ -23,6 +23,8 @@ class QPainter;
 
 namespace oa::app {
 
+class Comparison;
+
 enum class ViewMode { Picture, Seam, Wrap, SafeAreas };
 
 class View : public QWidget {
@@ -45,6 +47,10 @@ class View : public QWidget {
   [[nodiscard]] const QImage& image() const { return image_; }
   /// Where the frame lies in this widget.
   [[nodiscard]] QRectF frameRect() const;
+  /// Shows the other state of it where there is one.
+  void setComparison(Comparison& comparison);
+  /// Where the line between the two stands, as a share of the frame's width; it is dragged.
+  [[nodiscard]] double split() const { return split_; }
   /// The next click in the picture gives its colour to this value; Escape or another button calls it off.
   void pickColour(const ParamAddress& at);
 
@@ -97,6 +103,9 @@ class View : public QWidget {
   void paintGrip(QPainter& p, const Handle& handle) const;
   void paintWay(QPainter& p, const ParamAddress& at);
   void paintSeam(QPainter& p, const QRectF& frame);
+  void paintCompared(QPainter& p, const QRectF& frame);
+  /// Whether two pictures are shown with a line between them, and it lies here.
+  [[nodiscard]] bool onSplit(QPointF place) const;
   void paintSafeAreas(QPainter& p, const QRectF& frame);
   void updateStatus();
   /// The colour of the picture at a place of this widget; transparent outside of the frame.
@@ -106,6 +115,7 @@ class View : public QWidget {
   Document& document_;
   RenderService& renderer_;
   Player& player_;
+  Comparison* comparison_ = nullptr;
   PlaceHandles place_;
   OutlineHandles outline_;
   CopyHandles copies_;

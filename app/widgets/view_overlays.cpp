@@ -2,6 +2,7 @@
 #include <QPainter>
 #include <algorithm>
 
+#include "model/comparison.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 #include "widgets/view.h"
@@ -25,7 +26,39 @@ QImage difference(const QImage& a, const QImage& b) {
   return out;
 }
 
+// A word on the picture, with this corner of its box there.
+void paintTag(QPainter& p, const QString& words, QPointF place, Qt::Alignment side) {
+  p.setFont(uiFont(11, 600));
+  QRectF box = p.fontMetrics().boundingRect(words);
+  box = QRectF(0, 0, box.width() + 14, 20);
+  box.moveTopLeft(side == Qt::AlignLeft ? place : place - QPointF(box.width(), 0));
+  p.fillRect(box, QColor(0, 0, 0, 150));
+  p.setPen(Qt::white);
+  p.drawText(box, Qt::AlignCenter, words);
+}
+
 }  // namespace
+
+// A on the left, B on the right of the line, or one of them alone.
+void View::paintCompared(QPainter& p, const QRectF& frame) {
+  const Comparison::Look look = comparison_->look();
+  const double line = look == Comparison::Look::Split ? frame.left() + split_ * frame.width()
+                      : look == Comparison::Look::A   ? frame.right()
+                                                      : frame.left();
+  p.save();
+  p.setClipRect(QRectF(frame.topLeft(), QPointF(line, frame.bottom())));
+  p.drawImage(frame, image_);
+  p.setClipRect(QRectF(QPointF(line, frame.top()), frame.bottomRight()));
+  if (!comparison_->image().isNull()) p.drawImage(frame, comparison_->image());
+  p.restore();
+  if (look == Comparison::Look::Split) {
+    p.setPen(QPen(Theme::now().persimmon, 2));
+    p.drawLine(QPointF(line, frame.top()), QPointF(line, frame.bottom()));
+  }
+  const QRectF seen = frame.intersected(QRectF(rect()).adjusted(0, kBars, 0, -kBars));
+  if (look != Comparison::Look::B) paintTag(p, tr("A · now"), seen.topLeft() + QPointF(6, 6), Qt::AlignLeft);
+  if (look != Comparison::Look::A) paintTag(p, tr("B · %1").arg(comparison_->name()), seen.topRight() + QPointF(-6, 6), Qt::AlignRight);
+}
 
 void View::paintSeam(QPainter& p, const QRectF& frame) {
   const int n = document_.scene().frames;
@@ -55,18 +88,9 @@ void View::paintSeam(QPainter& p, const QRectF& frame) {
   p.drawImage(lower, difference_, QRectF(0, h / 2, last.width(), h));
   p.setPen(QPen(Theme::now().persimmon, 2));
   p.drawLine(QPointF(screenX, upper.top()), QPointF(screenX, upper.bottom()));
-  p.setFont(uiFont(11, 600));
-  const auto label = [&](const QString& words, QPointF place, Qt::Alignment side) {
-    QRectF box = p.fontMetrics().boundingRect(words);
-    box = QRectF(0, 0, box.width() + 14, 20);
-    box.moveTopLeft(side == Qt::AlignLeft ? place : place - QPointF(box.width(), 0));
-    p.fillRect(box, QColor(0, 0, 0, 150));
-    p.setPen(Qt::white);
-    p.drawText(box, Qt::AlignCenter, words);
-  };
-  label(tr("frame %1").arg(n - 1), upper.topLeft() + QPointF(6, 6), Qt::AlignLeft);
-  label(tr("frame 0"), upper.topRight() + QPointF(-6, 6), Qt::AlignRight);
-  label(tr("difference × %1").arg(kSeamGain), lower.topLeft() + QPointF(6, 6), Qt::AlignLeft);
+  paintTag(p, tr("frame %1").arg(n - 1), upper.topLeft() + QPointF(6, 6), Qt::AlignLeft);
+  paintTag(p, tr("frame 0"), upper.topRight() + QPointF(-6, 6), Qt::AlignRight);
+  paintTag(p, tr("difference × %1").arg(kSeamGain), lower.topLeft() + QPointF(6, 6), Qt::AlignLeft);
 }
 
 void View::paintSafeAreas(QPainter& p, const QRectF& frame) {

@@ -16,11 +16,14 @@
 #include "edit/wall.h"
 #include "store/media_store.h"
 #include "support/hands.h"
+#include "sheets/palette_sheet.h"
 #include "sheets/export_sheet.h"
 #include "sheets/gallery.h"
 #include "sheets/passage_gallery.h"
 #include "sheets/source_gallery.h"
 #include "params/first_motion.h"
+#include "model/comparison.h"
+#include "scene/recolour.h"
 #include "widgets/curve_view.h"
 #include "widgets/motion_pill.h"
 #include "widgets/own_card.h"
@@ -197,10 +200,29 @@ int main(int argc, char** argv) {
     window.player().setPlace(62);
     settle(window);
     save(window, "run.png");
-    window.showPassages(false);
-    QTest::qWait(9000);
-    save(window, "arrivals.png");
-    window.showGallery(false);
+    // The same harbour in other colours, beside what it was.
+    window.begin(starter(scenes, "Sunset, lantern boats out"));
+    {
+      auto& document = window.document();
+      const auto change = [&](const QString& what, const std::function<void(oa::Scene&)>& how) { document.edit(what, {}, how); };
+      const auto& palettes = window.palettes().palettes();
+      change(QStringLiteral("Sky · layer hidden"), [](oa::Scene& scene) { scene.layers.back().visible = false; });
+      change(QStringLiteral("Palette: %1").arg(QString::fromStdString(palettes[3].name)),
+             [&](oa::Scene& scene) { scene = oa::recoloured(scene, palettes[3]); });
+      change(QStringLiteral("Sky · layer shown"), [](oa::Scene& scene) { scene.layers.back().visible = true; });
+      change(QStringLiteral("Palette: %1").arg(QString::fromStdString(palettes[1].name)),
+             [&](oa::Scene& scene) { scene = oa::recoloured(scene, palettes[1]); });
+      window.player().setFrame(30);
+      window.showHistory();
+      oa::app::test::turn();
+      const auto states = document.states();
+      window.comparison().begin(states[0].scene, QStringLiteral("As it was opened"));
+    }
+    settle(window);
+    QTest::qWait(4000);
+    save(window, "compare.png");
+    window.comparison().end();
+    window.showRecipe();
     // Titles from a table, one of them looked at.
     window.begin(starter(scenes, "The lamp keeper speaks"));
     choose(window, "Panel");
