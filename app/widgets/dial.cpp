@@ -25,7 +25,9 @@ Dial::Dial(Document& document, RenderService& renderer, Player& player, QWidget*
   setAccessibleName(tr("Loop dial"));
   setToolTip(
       tr("Drag round the rim to move through the loop, with Shift to mark a part that is played alone; the middle plays and stops. "
-         "Click a ring for its layer; then turn it for a head start, drag a gap for more laps, and beads for keyframes"));
+         "Click a ring for its layer; then turn it for a head start, drag a gap for more laps, and beads for keyframes. Scroll to look "
+         "closer, "
+         "F to see all of it"));
   setMouseTracking(true);
   listen();
   connect(&renderer, &RenderService::cacheGrew, this, qOverload<>(&QWidget::update));
@@ -54,7 +56,7 @@ void Dial::paintEvent(QPaintEvent*) {
   for (int i = 0; i < marks; ++i) {
     const bool large = i % strong == 0;
     p.setPen(QPen(beats && large ? t.ink : t.muted, large ? 1.5 : 1));
-    p.drawLine(onDial(c, r + 1, static_cast<double>(i) / marks), onDial(c, r + (large ? 7 : 4), static_cast<double>(i) / marks));
+    p.drawLine(on(r + 1, static_cast<double>(i) / marks), on(r + (large ? 7 : 4), static_cast<double>(i) / marks));
   }
   p.setPen(QPen(t.line, 2));
   p.setBrush(t.paper);
@@ -65,12 +67,12 @@ void Dial::paintEvent(QPaintEvent*) {
     QColor wave = t.lagoon;
     wave.setAlpha(120);
     p.setPen(Qt::NoPen);
-    drawWaveRound(p, c, r - 11, 6, document_.heard().wave(), wave);
+    drawWaveRound(p, c, r - 11, 6, document_.heard().wave(), wave, [this](double share) { return lens_.shown(share); });
   }
   // How much of the loop is rendered.
   p.setPen(QPen(t.moss, 3, Qt::SolidLine, Qt::FlatCap));
   p.setBrush(Qt::NoBrush);
-  p.drawArc(circle(r - 3), 90 * 16, static_cast<int>(-renderer_.filled() * 360 * 16));
+  drawArc(p, r - 3, 0, renderer_.filled());
   paintRings(p);
   paintBeads(p);
   const double ring = ownRing() ? ownRing()->radius : 0;
@@ -80,7 +82,7 @@ void Dial::paintEvent(QPaintEvent*) {
     for (const Arc& arc : presence ? *presence : Presence()) {
       p.setBrush(Qt::NoBrush);
       p.setPen(QPen(t.persimmon, 2.4, Qt::SolidLine, Qt::FlatCap));
-      p.drawArc(circle(ring + 4.5), static_cast<int>((90 - 360 * arc.from) * 16), static_cast<int>(-360 * arc.length * 16));
+      drawArc(p, ring + 4.5, arc.from, arc.length);
     }
     for (const PresenceEnd& end : presenceEnds()) {
       p.setPen(QPen(t.persimmon, 1.6));
@@ -95,7 +97,7 @@ void Dial::paintEvent(QPaintEvent*) {
     QColor band = t.persimmon;
     band.setAlpha(90);
     p.setPen(QPen(band, 9, Qt::SolidLine, Qt::FlatCap));
-    p.drawArc(circle(r + 4), static_cast<int>((90 - 360 * mark->from / frames) * 16), static_cast<int>(-360 * mark->length / frames * 16));
+    drawArc(p, r + 4, mark->from / frames, mark->length / frames);
   }
   // The joint, and the hand.
   QPainterPath joint;
@@ -106,10 +108,10 @@ void Dial::paintEvent(QPaintEvent*) {
   p.fillPath(joint, t.persimmon);
   const double share = static_cast<double>(player_.frame()) / document_.scene().frames;
   p.setPen(QPen(t.persimmon, 1.8));
-  p.drawLine(onDial(c, kButton, share), onDial(c, r + 6, share));
+  p.drawLine(on(kButton, share), on(r + 6, share));
   p.setPen(Qt::NoPen);
   p.setBrush(t.persimmon);
-  p.drawEllipse(onDial(c, r + 6, share), 5, 5);
+  p.drawEllipse(on(r + 6, share), 5, 5);
   // Play or stop.
   p.setBrush(t.ink);
   p.drawEllipse(c, kButton, kButton);
@@ -154,9 +156,17 @@ void Dial::paintEvent(QPaintEvent*) {
 double Dial::inner() const { return kButton + 9; }
 double Dial::outer() const { return radius() - (document_.heard().wave().empty() ? 14 : 24); }
 
+void Dial::drawArc(QPainter& p, double radius, double from, double length, double less) const {
+  const QPointF c = centre();
+  const double first = lens_.shown(from) * 360 + less;
+  const double last = lens_.shown(from + length) * 360 - less;
+  if (last > first)
+    p.drawArc(QRectF(c.x() - radius, c.y() - radius, 2 * radius, 2 * radius), static_cast<int>((90 - first) * 16),
+              static_cast<int>((first - last) * 16));
+}
+
 void Dial::paintRings(QPainter& p) const {
   const Theme& t = Theme::now();
-  const QPointF c = centre();
   for (const DialRing& ring : rings()) {
     const bool chosen = ring.layer == document_.currentLayer();
     const bool looked = ring.layer == looked_;
@@ -166,10 +176,7 @@ void Dial::paintRings(QPainter& p) const {
     p.setBrush(Qt::NoBrush);
     const int arcs = static_cast<int>(std::clamp<std::int64_t>(ring.laps, 1, 60));
     const double gap = ring.laps == 0 ? 0 : std::min(9.0, 180.0 / arcs);
-    const QRectF circle(c.x() - ring.radius, c.y() - ring.radius, 2 * ring.radius, 2 * ring.radius);
-    const double first = 90 - 360 * ring.begins;
-    for (int a = 0; a < arcs; ++a)
-      p.drawArc(circle, static_cast<int>((first - 360.0 * a / arcs - gap / 2) * 16), static_cast<int>(-(360.0 / arcs - gap) * 16));
+    for (int a = 0; a < arcs; ++a) drawArc(p, ring.radius, ring.begins + static_cast<double>(a) / arcs, 1.0 / arcs, gap / 2);
   }
 }
 

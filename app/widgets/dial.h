@@ -22,6 +22,9 @@ class Dial : public QWidget {
   [[nodiscard]] QSize sizeHint() const override { return {224, 224}; }
   [[nodiscard]] QPointF centre() const;
   [[nodiscard]] double radius() const;
+  /// Where a share of the loop lies on a circle about the centre, as closely as it is looked at.
+  [[nodiscard]] QPointF on(double radius, double share) const { return onDial(centre(), radius, lens_.shown(share)); }
+  [[nodiscard]] double zoom() const { return lens_.zoom(); }
 
  Q_SIGNALS:
   void menuWanted(const QPoint& globalPlace);
@@ -33,6 +36,7 @@ class Dial : public QWidget {
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
   void leaveEvent(QEvent* event) override;
   void resizeEvent(QResizeEvent* event) override;
 
@@ -60,7 +64,7 @@ class Dial : public QWidget {
  private:
   enum class Drag { None, Scrub, Mark, End, Keys, Turn, Laps, Band, Other };
   [[nodiscard]] int frameAt(QPointF place) const;
-  [[nodiscard]] double shareAt(QPointF place) const { return shareOf(centre(), place); }
+  [[nodiscard]] double shareAt(QPointF place) const { return lens_.share(shareOf(centre(), place)); }
   [[nodiscard]] double inner() const;
   [[nodiscard]] double outer() const;
   /// The current layer's ring, null if it has none.
@@ -81,12 +85,15 @@ class Dial : public QWidget {
   void point(QPointF at);
   /// The layer as it was when the gesture began, so that a drag there and back leaves nothing.
   void changeLayer(const QString& label, const std::function<void(Scene&)>& change);
+  /// An arc of the loop, from a share of it on, less so many degrees at both of its ends.
+  void drawArc(QPainter& p, double radius, double from, double length, double less = 0) const;
   void paintRings(QPainter& p) const;
   void paintBeads(QPainter& p) const;
 
   Document& document_;
   RenderService& renderer_;
   Player& player_;
+  DialLens lens_;
   Drag drag_ = Drag::None;
   mutable std::vector<DialRing> rings_;
   mutable bool known_ = false;  // rings_ are those of the scene as it is

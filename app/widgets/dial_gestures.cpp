@@ -1,6 +1,7 @@
 // What hands do with the dial.
 #include <QKeyEvent>
 #include <QMouseEvent>
+#include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -16,7 +17,8 @@ constexpr double kButton = 24;
 constexpr double kNearBeat = 6;  // pixels within which a beat draws what is dragged
 constexpr double kNearBead = 8;
 constexpr double kNearGap = 6;
-constexpr double kClick = 3;  // pixels that a click may wander
+constexpr double kCloser = 1.4;  // by each notch of the wheel
+constexpr double kClick = 3;     // pixels that a click may wander
 
 // The shorter way round from one share to another, -0.5 to 0.5.
 double wayTo(double from, double to) {
@@ -62,7 +64,7 @@ std::vector<Dial::Bead> Dial::beads() const {
   std::vector<Bead> all;
   const DialRing* ring = ownRing();
   if (!ring || !document_.layer()) return all;
-  for (const edit::KeyBead& key : edit::beadsOf(*document_.layer())) all.push_back({key, onDial(centre(), ring->radius, key.place)});
+  for (const edit::KeyBead& key : edit::beadsOf(*document_.layer())) all.push_back({key, on(ring->radius, key.place)});
   return all;
 }
 
@@ -74,7 +76,7 @@ std::vector<QPointF> Dial::gaps() const {
   if (!ring || ring->laps == 0 || ring->laps > 60 || !layer || layer->isGroup()) return all;
   if (edit::ownLaps(document_.scene(), *layer) != ring->laps) return all;
   for (std::int64_t i = 1; i <= ring->laps; ++i)
-    all.push_back(onDial(centre(), ring->radius, ring->begins + static_cast<double>(i) / static_cast<double>(ring->laps)));
+    all.push_back(on(ring->radius, ring->begins + static_cast<double>(i) / static_cast<double>(ring->laps)));
   return all;
 }
 
@@ -87,8 +89,8 @@ std::vector<Dial::PresenceEnd> Dial::presenceEnds() const {
   if (!presence || !ring) return ends;
   for (int i = 0; i < static_cast<int>(presence->size()); ++i) {
     const Arc& arc = (*presence)[static_cast<std::size_t>(i)];
-    ends.push_back({i, false, onDial(centre(), ring->radius + 4.5, arc.from)});
-    ends.push_back({i, true, onDial(centre(), ring->radius + 4.5, fract(arc.from + arc.length))});
+    ends.push_back({i, false, on(ring->radius + 4.5, arc.from)});
+    ends.push_back({i, true, on(ring->radius + 4.5, fract(arc.from + arc.length))});
   }
   return ends;
 }
@@ -97,7 +99,7 @@ std::vector<Dial::PresenceEnd> Dial::presenceEnds() const {
 double Dial::snapped(double share, bool freely) const {
   if (freely) return share;
   const int frames = document_.scene().frames;
-  const double near = onBeat(document_.scene(), share, kNearBeat / (2 * std::numbers::pi * radius()));
+  const double near = onBeat(document_.scene(), share, kNearBeat / (2 * std::numbers::pi * radius() * lens_.zoom()));
   return std::round(near * frames) / frames;
 }
 
@@ -328,6 +330,16 @@ void Dial::point(QPointF at) {
   update();
 }
 
+// Closer to what is pointed at, which stays under the pointer.
+void Dial::wheelEvent(QWheelEvent* event) {
+  const double shown = shareOf(centre(), event->position());
+  const double zoom = lens_.zoom() * std::pow(kCloser, event->angleDelta().y() / 120.0);
+  lens_.look(lens_.share(shown), shown, zoom < 1.05 ? 1 : zoom);
+  pointedAt_ = lens_.zoom() > 1 ? tr("%1 × closer").arg(text(numberText(lens_.zoom(), 1))) : QString();
+  event->accept();
+  update();
+}
+
 void Dial::leaveEvent(QEvent* event) {
   QWidget::leaveEvent(event);
   if (looked_ == 0 && pointedAt_.isEmpty()) return;
@@ -353,6 +365,10 @@ void Dial::keyPressEvent(QKeyEvent* event) {
       return alt ? nudge(1) : player_.setFrame(player_.frame() + 1);
     case Qt::Key_Home:
       return player_.setFrame(0);
+    case Qt::Key_F:
+      if (lens_.zoom() == 1) break;
+      lens_.look(0, 0, 1);
+      return update();
     case Qt::Key_Delete:
       // With beads chosen it is they that go, never the layer.
       if (chosen_.empty()) break;

@@ -13,6 +13,17 @@ constexpr double kPitch = 11;     // pixels between rings that have room
 constexpr double kNearPitch = 6;  // at least, round the one that is looked at
 constexpr int kNear = 2;          // so many of them at each side
 constexpr double kGrab = 3.5;     // pixels within which a ring is taken
+constexpr double kJoint = 0.02;   // of the loop, within which the joint itself is looked at
+
+// From the place that is looked at so far, on a side that is `length` long and drawn so long as `room`: half of the room is for what is
+// near.
+double closer(double far, double length, double room, double zoom, bool back) {
+  const double near = std::min(0.5 * room / zoom, 0.9 * length);
+  const double nearRoom = near * zoom;
+  const double rest = (room - nearRoom) / (length - near);
+  if (back) return far <= nearRoom ? far / zoom : near + (far - nearRoom) / rest;
+  return far <= near ? far * zoom : nearRoom + (far - near) * rest;
+}
 
 }  // namespace
 
@@ -24,6 +35,25 @@ QPointF onDial(QPointF centre, double radius, double share) {
 double shareOf(QPointF centre, QPointF place) {
   const QPointF d = place - centre;
   return fract(std::atan2(d.x(), -d.y()) / (2 * std::numbers::pi));
+}
+
+void DialLens::look(double share, double shown, double zoom) {
+  zoom_ = std::clamp(zoom, 1.0, kClosest);
+  focus_ = fract(share);
+  place_ = fract(shown);
+  const auto atJoint = [](double v) { return v < kJoint || v > 1 - kJoint; };
+  if (atJoint(focus_) || atJoint(place_)) focus_ = place_ = 0;
+}
+
+double DialLens::mapped(double from, bool back) const {
+  if (zoom_ <= 1) return from;
+  const double turns = std::floor(from);
+  const double at = from - turns;
+  if (focus_ == 0) return turns + (at < 0.5 ? closer(at, 0.5, 0.5, zoom_, back) : 1 - closer(1 - at, 0.5, 0.5, zoom_, back));
+  const double here = back ? place_ : focus_;
+  const double there = back ? focus_ : place_;
+  return turns + (at >= here ? there + closer(at - here, 1 - focus_, 1 - place_, zoom_, back)
+                             : there - closer(here - at, focus_, place_, zoom_, back));
 }
 
 std::vector<DialRing> dialRings(const Document& document, double inner, double outer, Id focus) {

@@ -38,13 +38,14 @@ void drawWave(QPainter& p, const QRectF& box, const std::vector<WavePart>& wave,
   p.fillPath(means, colour);
 }
 
-void drawWaveRound(QPainter& p, QPointF centre, double radius, double reach, const std::vector<WavePart>& wave, const QColor& colour) {
+void drawWaveRound(QPainter& p, QPointF centre, double radius, double reach, const std::vector<WavePart>& wave, const QColor& colour,
+                   const std::function<double(double)>& shown) {
   if (wave.empty()) return;
   QPainterPath outside;
   QPainterPath inside;
   const std::size_t n = wave.size();
   for (std::size_t i = 0; i <= n; ++i) {
-    const double angle = 2 * std::numbers::pi * static_cast<double>(i) / static_cast<double>(n);
+    const double angle = 2 * std::numbers::pi * shown(static_cast<double>(i) / static_cast<double>(n));
     const double height = std::max(0.4, reach * static_cast<double>(std::min(1.0f, wave[i % n].peak)));
     const QPointF way(std::sin(angle), -std::cos(angle));
     const QPointF out = centre + way * (radius + height);

@@ -7,6 +7,7 @@
 #include <QSpinBox>
 #include <QTableView>
 #include <QTest>
+#include <QWheelEvent>
 
 #include "edit/timing.h"
 #include "sheets/timing_room.h"
@@ -119,6 +120,7 @@ struct Room {
 class TestInTime : public QObject {
   Q_OBJECT
  private Q_SLOTS:
+  void theDialIsSeenCloser();
   void allThatMovesIsListed();
   void severalLinesTakeANumber();
   void linesAreFoundAndSorted();
@@ -425,6 +427,52 @@ void TestInTime::sixtyRingsStayReadable() {
   QVERIFY(room.w.dial().pointedAt().startsWith(QString::fromStdString(room.w.document().layer(other.layer)->name)));
   QVERIFY(std::abs(room.w.dial().rings()[20].radius - other.taken) < 1e-9);
   QVERIFY(near(20) > 5);
+}
+
+void TestInTime::theDialIsSeenCloser() {
+  // There and back, whatever is looked at; the joint stays, and nothing runs over anything.
+  for (const double at : {0.0, 0.01, 0.1, 0.37, 0.5, 0.93})
+    for (const double zoom : {1.0, 1.4, 5.0, 32.0}) {
+      DialLens lens;
+      lens.look(at, at, zoom);
+      // So near the joint it is the joint that is looked at.
+      if (at != 0.01) QVERIFY(std::abs(lens.shown(at) - at) < 1e-9);
+      QVERIFY(std::abs(lens.shown(0)) < 1e-12 && std::abs(lens.shown(1) - 1) < 1e-12);
+      double last = -1e-9;
+      for (double s = 0; s < 1; s += 0.003) {
+        QVERIFY(lens.shown(s) > last);
+        last = lens.shown(s);
+        QVERIFY(std::abs(lens.share(lens.shown(s)) - s) < 1e-9);
+        QVERIFY(std::abs(lens.shown(s + 1) - lens.shown(s) - 1) < 1e-12);
+      }
+      if (zoom < 20) QVERIFY(std::abs((lens.shown(at + 1e-3) - lens.shown(at)) / 1e-3 - zoom) < 1e-6);
+    }
+  Room room({1, 1});
+  Dial& dial = room.w.dial();
+  room.keys({0.3, 0.32, 0.8});
+  const double radius = dial.radius();
+  const auto wheel = [&](QPointF at, int notches) {
+    QWheelEvent event(at, dial.mapToGlobal(at), {}, QPoint(0, notches * 120), Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    QApplication::sendEvent(&dial, &event);
+  };
+  const QImage whole = dial.grab().toImage();
+  const double apart = QLineF(dial.beads()[0].place, dial.beads()[1].place).length();
+  const QPointF pointed = dial.on(radius, 0.3);
+  wheel(pointed, 3);
+  QVERIFY(dial.zoom() > 2.5);
+  QVERIFY(QLineF(dial.on(radius, 0.3), pointed).length() < 1);
+  QVERIFY(QLineF(dial.beads()[0].place, dial.beads()[1].place).length() > 2 * apart);
+  QVERIFY(dial.grab().toImage() != whole);
+  // A bead that is dragged goes where the pointer is, as finely as it is seen.
+  const QPointF bead = dial.beads()[1].place;
+  const double ring = QLineF(bead, dial.centre()).length();
+  oa::app::test::drag(&dial, bead, dial.on(ring, 0.34));
+  const double at = room.opacity().keys[1].at;
+  QVERIFY2(std::abs(at - 0.34) < 0.004, qPrintable(QString::number(at)));
+  room.w.document().history().undo();
+  dial.setFocus();
+  QTest::keyClick(&dial, Qt::Key_F);
+  QCOMPARE(dial.zoom(), 1.0);
 }
 
 QTEST_MAIN(TestInTime)
