@@ -193,8 +193,13 @@ QWidget* Window::makeLoopBar() {
   curve_->putOnTop(new RecordStrip(*recorder_, curve_));
   row->addWidget(curve_, 2);
   connect(&document_, &Document::motionShown, motions_, &MotionList::choose);
-  connect(motions_, &MotionList::chosenChanged, this, [this] { curve_->setMotion(motions_->chosen()); });
-  curve_->setMotion(motions_->chosen());
+  const auto show = [this] {
+    curve_->setMotion(motions_->chosen());
+    view_->setMotion(motions_->chosen());
+  };
+  connect(motions_, &MotionList::chosenChanged, this, show);
+  connect(view_, &View::keyTaken, this, [this](int key) { curve_->canvas()->chooseKey(key); });
+  show();
   return bar;
 }
 

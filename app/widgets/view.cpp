@@ -49,7 +49,8 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
       place_(document),
       outline_(document),
       copies_(document),
-      typing_(document) {
+      typing_(document),
+      way_(document) {
   setAttribute(Qt::WA_InputMethodEnabled);
   setMinimumSize(320, 220);
   setMouseTracking(true);
@@ -323,7 +324,14 @@ void View::mousePressEvent(QMouseEvent* event) {
   pressPan_ = pan_;
   dragged_ = -1;
   splitting_ = event->button() == Qt::LeftButton && (mode_ == ViewMode::Seam || onSplit(press_));
-  const auto list = event->button() == Qt::LeftButton && !onSplit(press_) ? handles() : std::vector<Handle>();
+  syncPlace();
+  const bool left = event->button() == Qt::LeftButton && !onSplit(press_);
+  if (const int key = left && mode_ == ViewMode::Picture && !editsInPicture() ? way_.hitAt(press_) : -1; key >= 0) {
+    way_.press(key, press_);
+    Q_EMIT keyTaken(key);
+    return update();
+  }
+  const auto list = left ? handles() : std::vector<Handle>();
   for (std::size_t i = 0; i < list.size(); ++i)
     if (QLineF(list[i].place, press_).length() < 12) {
       dragged_ = static_cast<int>(i);
@@ -360,8 +368,8 @@ void View::mouseMoveEvent(QMouseEvent* event) {
     const auto list = handles();
     const auto found =
         std::find_if(list.rbegin(), list.rend(), [&](const Handle& h) { return QLineF(h.place, event->position()).length() < 12; });
-    const bool over = found != list.rend();
-    pointedAt_ = over ? text(document_.spec(found->at).label) : QString();
+    const bool over = found != list.rend() || (mode_ == ViewMode::Picture && !editsInPicture() && way_.hitAt(event->position()) >= 0);
+    pointedAt_ = found != list.rend() ? text(document_.spec(found->at).label) : QString();
     syncPlace();
     const auto part = mode_ == ViewMode::Picture ? place_.hitAt(event->position()).part : PlaceHandles::Part::None;
     setCursor(onSplit(event->position())         ? Qt::SplitHCursor
@@ -379,6 +387,10 @@ void View::mouseMoveEvent(QMouseEvent* event) {
   if (copies_.dragging()) {
     syncPlace();
     copies_.move(event->position(), event->modifiers() & Qt::ShiftModifier);
+    return update();
+  }
+  if (way_.dragging()) {
+    way_.move(event->position(), event->modifiers() & Qt::ShiftModifier);
     return update();
   }
   if (place_.dragging()) {
@@ -414,6 +426,7 @@ void View::mouseReleaseEvent(QMouseEvent* event) {
   if (event->button() == Qt::RightButton) return;
   if (dragged_ >= 0) document_.endGesture();
   place_.release();
+  way_.release();
   outline_.release();
   copies_.release();
   update();

@@ -11,6 +11,7 @@
 #include "widgets/copy_handles.h"
 #include "widgets/outline_handles.h"
 #include "widgets/place_handles.h"
+#include "widgets/way_handles.h"
 #include "widgets/word_typing.h"
 
 class QButtonGroup;
@@ -43,6 +44,9 @@ class View : public QWidget {
   [[nodiscard]] PlaceHandles& place() { return place_; }
   [[nodiscard]] const CopyHandles& copies() const { return copies_; }
   [[nodiscard]] WordTyping& typing() { return typing_; }
+  [[nodiscard]] const WayHandles& way() const { return way_; }
+  /// The motion whose keyframes are taken hold of in the picture, where it is one of a place.
+  void setMotion(const std::optional<ParamAddress>& at);
   /// The picture that is shown now.
   [[nodiscard]] const QImage& image() const { return image_; }
   /// Where the frame lies in this widget.
@@ -59,6 +63,8 @@ class View : public QWidget {
   void menuWanted(const QPoint& globalPlace);
   /// Somebody asks for what stands in front for judging: to add one, to show them or to hide them.
   void standInsWanted(const QPoint& globalPlace);
+  /// A keyframe of that motion was taken hold of.
+  void keyTaken(int key);
 
  protected:
   [[nodiscard]] QVariant inputMethodQuery(Qt::InputMethodQuery query) const override;
@@ -98,10 +104,11 @@ class View : public QWidget {
   void syncPlace();
   [[nodiscard]] Affine toWidget(Id layer) const;
   [[nodiscard]] Affine handleMap(Id layer) const;
+  /// The same for its place in its group.
+  [[nodiscard]] Affine placeMap(Id layer) const;
   void paintHandles(QPainter& p);
   bool paintSkeleton(QPainter& p) const;
   void paintGrip(QPainter& p, const Handle& handle) const;
-  void paintWay(QPainter& p, const ParamAddress& at);
   void paintSeam(QPainter& p, const QRectF& frame);
   void paintCompared(QPainter& p, const QRectF& frame);
   /// Whether two pictures are shown with a line between them, and it lies here.
@@ -120,6 +127,7 @@ class View : public QWidget {
   OutlineHandles outline_;
   CopyHandles copies_;
   WordTyping typing_;
+  WayHandles way_;
   bool placing_ = false;
   QImage image_;
   Generation shown_ = 0;                 // what image_ is of

@@ -24,6 +24,7 @@ void View::syncPlace() {
   if (outline_.shown()) outline_.setView(toWidget(document_.currentLayer()), player_.frame());
   if (typing_.shown()) typing_.setView(toWidget(document_.currentLayer()), player_.frame());
   if (copies_.shown()) copies_.setView(toWidget(document_.currentLayer()), player_.frame());
+  if (way_.shown()) way_.setView(way_.ofLayer() ? placeMap(document_.currentLayer()) : handleMap(document_.currentLayer()));
 }
 
 // From a layer's plane to pixels of this widget.
@@ -40,6 +41,23 @@ Affine View::handleMap(Id layer) const {
   const Point frame = document_.plan().at(document_.plan().indexOf(layer)).frame;
   const Affine shares{frame.x, 0, 0, 0, frame.y, 0};
   return shares.then(toWidget(layer));
+}
+
+Affine View::placeMap(Id layer) const {
+  const Plan& plan = document_.plan();
+  const int group = plan.at(plan.indexOf(layer)).parent;
+  const Scene& scene = document_.scene();
+  const Point frame = group >= 0 ? plan.at(group).frame : Point{static_cast<double>(scene.width), static_cast<double>(scene.height)};
+  const Affine shares{frame.x, 0, 0, 0, frame.y, 0};
+  const QRectF seen = frameRect();
+  const double zoom = seen.width() / scene.width;
+  const Affine outwards = group >= 0 ? toScene(plan, group, {player_.frame(), scene.frames}) : Affine();
+  return shares.then(outwards).then({zoom, 0, seen.left(), 0, zoom, seen.top()});
+}
+
+void View::setMotion(const std::optional<ParamAddress>& at) {
+  way_.setMotion(at);
+  update();
 }
 
 std::vector<View::Handle> View::handles() const {
@@ -145,8 +163,10 @@ void View::paintHandles(QPainter& p) {
     outline_.shown() ? outline_.paint(p) : copies_.shown() ? copies_.paint(p) : typing_.shown() ? typing_.paint(p) : place_.paint(p);
   }
   const auto list = handles();
+  const Moment now{player_.frame(), document_.scene().frames};
   for (const Handle& handle : list)
-    if (!handle.grip) paintWay(p, handle.at);
+    if (!handle.grip && reallyMoves(document_.spec(handle.at), document_.param(handle.at)))
+      paintWay(p, document_.spec(handle.at), document_.param(handle.at), handleMap(handle.at.layer), now);
   const bool laidOut = paintSkeleton(p);
   // Two places of one step that belong to no parts are the ends of something.
   for (std::size_t i = 0; i + 1 < list.size(); i += 2) {
@@ -174,6 +194,7 @@ void View::paintHandles(QPainter& p) {
     p.setBrush(handle.place == handle.own ? QBrush(filled) : QBrush(Qt::NoBrush));
     p.drawEllipse(handle.place, radius, radius);
   }
+  if (mode_ == ViewMode::Picture && !editsInPicture()) way_.paint(p, now);
 }
 
 // A diamond on a line from where it is counted.
@@ -221,34 +242,6 @@ bool View::paintSkeleton(QPainter& p) const {
     p.drawPolyline(shown);
   }
   return true;
-}
-
-// Where a moving place goes over its lap.
-void View::paintWay(QPainter& p, const ParamAddress& at) {
-  const ParamSpec& spec = document_.spec(at);
-  const Param& param = document_.param(at);
-  if (!reallyMoves(spec, param)) return;
-  const Affine map = handleMap(at.layer);
-  // One motion goes the same way in every lap; several are followed through the loop.
-  const bool alone = param.more.empty();
-  const int steps = alone ? 96 : 768;
-  QPolygonF way;
-  for (int i = 0; i <= steps; ++i) {
-    const Value value = alone ? valueOnLap(spec, param, fract(static_cast<double>(i) / steps)) : evaluate(spec, param, {i, steps}).value;
-    const Point place = map(std::get<Point>(value));
-    const QPointF point(place.x, place.y);
-    if (way.isEmpty() || way.last() != point) way << point;
-  }
-  p.setBrush(Qt::NoBrush);
-  p.setPen(QPen(QColor(0, 0, 0, 110), 3));
-  p.drawPolyline(way);
-  p.setPen(QPen(QColor(255, 255, 255, 210), 1.3, Qt::DashLine));
-  p.drawPolyline(way);
-  const Moment now{player_.frame(), document_.scene().frames};
-  const Point here = map(std::get<Point>(evaluate(spec, param, now).value));
-  p.setPen(QPen(QColor(0, 0, 0, 140), 1));
-  p.setBrush(Qt::white);
-  p.drawEllipse(QPointF(here.x, here.y), 3.5, 3.5);
 }
 
 }  // namespace oa::app

@@ -100,6 +100,7 @@ class TestByHand : public QObject {
   void aValueIsRecorded();
   void theLayerIsRecorded();
   void recordingIsGivenUp();
+  void keyframesArePlacesInThePicture();
 };
 
 void TestByHand::aBoxChoosesSeveral() {
@@ -375,6 +376,46 @@ void TestByHand::recordingIsGivenUp() {
   oa::app::test::drag(slider, {slider->width() / 2.0, slider->height() / 2.0}, {slider->width() * 0.8, slider->height() / 2.0});
   QVERIFY(!w.document().param(row->address()).motion.moves());
   QCOMPARE(w.document().history().index(), steps + 1);
+}
+
+void TestByHand::keyframesArePlacesInThePicture() {
+  Bench bench("sea-fog.overagain");
+  Window& w = bench.window();
+  bench.settle();
+  const ParamAddress at{w.document().currentLayer(), ParamAddress::kPlace, findParam(placeSpecs(), "position")};
+  const std::vector<Point> places{{0.2, 0.3}, {0.7, 0.4}, {0.5, 0.8}};
+  const auto unmoved = w.view().grab().toImage();
+  w.document().edit(QStringLiteral("x"), {}, [&](Scene& scene) {
+    Motion& motion = Document::param(scene, at).motion;
+    motion.kind = MotionKind::Keyframes;
+    motion.far = places[0];
+    for (std::size_t i = 0; i < places.size(); ++i) motion.keys.push_back({0.3 * static_cast<double>(i), places[i], {}, false, {}});
+  });
+  w.document().showMotion(at);
+  const auto keys = [&]() -> const std::vector<Keyframe>& { return w.document().param(at).motion.keys; };
+  QVERIFY(w.view().way().shown());
+  QVERIFY(w.view().grab().toImage() != unmoved);
+  const auto handles = w.view().way().places();
+  QCOMPARE(handles.size(), std::size_t{3});
+  const QRectF frame = w.view().frameRect();
+  for (std::size_t i = 0; i < 3; ++i) {
+    const QPointF share((handles[i].x() - frame.left()) / frame.width(), (handles[i].y() - frame.top()) / frame.height());
+    QVERIFY(near(share.x(), places[i].x, 1e-6) && near(share.y(), places[i].y, 1e-6));
+  }
+  // One is dragged: its value follows, in one step, and it is the one that the curve has chosen.
+  const int steps = w.document().history().count();
+  oa::app::test::drag(&w.view(), handles[1], handles[1] + QPointF(40, -25));
+  const auto& moved = std::get<Point>(keys()[1].value);
+  QVERIFY2(near(moved.x, 0.7 + 40 / frame.width(), 2e-4) && near(moved.y, 0.4 - 25 / frame.height(), 2e-4),
+           qPrintable(QStringLiteral("%1 %2").arg(moved.x).arg(moved.y)));
+  QVERIFY(std::get<Point>(keys()[0].value) == places[0]);
+  QCOMPARE(w.document().history().count(), steps + 1);
+  QCOMPARE(w.curve().canvas()->chosenKey(), 1);
+  w.document().history().undo();
+  QVERIFY(std::get<Point>(keys()[1].value) == places[1]);
+  // Of another motion they are not shown.
+  w.document().showMotion({at.layer, 0, findParam(w.document().layer()->recipe[0].spec->params, "churn")});
+  QVERIFY(!w.view().way().shown() && w.view().way().places().empty());
 }
 
 QTEST_MAIN(TestByHand)
