@@ -28,6 +28,7 @@
 #include "edit/clipboard.h"
 #include "edit/stand_ins.h"
 #include "model/comparison.h"
+#include "model/first_steps.h"
 #include "model/journal.h"
 #include "model/media_watch.h"
 #include "sheets/check_sheet.h"
@@ -53,6 +54,8 @@
 #include "top_bar.h"
 #include "widgets/curve_view.h"
 #include "widgets/dial.h"
+#include "widgets/first_steps_panel.h"
+#include "widgets/help_mark.h"
 #include "widgets/layer_pile.h"
 #include "widgets/motion_list.h"
 #include "widgets/recipe_panel.h"
@@ -145,6 +148,8 @@ void Window::makeRooms() {
   view_ = new View(document_, renderer_, player_, upper_);
   comparison_ = new Comparison(player_, this);
   view_->setComparison(*comparison_);
+  firstSteps_ = new FirstSteps(document_, player_, this);
+  new FirstStepsPanel(*firstSteps_, view_);
   connect(comparison_, &Comparison::changed, this, [this] { commands_->refresh(); });
   // Another scene has nothing to do with it.
   connect(&document_.history(), &QUndoStack::indexChanged, comparison_, [this] {
@@ -300,11 +305,16 @@ void Window::makeSheets() {
   for (Sheet* sheet :
        std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_, historySheet_}) {
     right_->addWidget(sheet);
+    setHelpPage(sheet, sheet->objectName());
     connect(sheet, &Sheet::closed, this, &Window::showRecipe);
   }
 }
 
 void Window::connectRooms() {
+  const std::pair<QWidget*, const char*> rooms[] = {{layers_, "room/layers"}, {view_, "room/picture"},    {recipe_, "room/recipe"},
+                                                    {dial_, "room/dial"},     {motions_, "room/motions"}, {curve_, "room/curve"},
+                                                    {runStrip_, "room/run"},  {timing_, "room/timing"}};
+  for (const auto& [part, page] : rooms) setHelpPage(part, QLatin1String(page));
   connect(gallery_, &Gallery::closed, this, [this] { showGallery(false); });
   connect(sources_, &LiveGallery::closed, this, [this] { showGallery(false); });
   connect(steps_, &LiveGallery::closed, this, [this] { showGallery(false); });
@@ -533,7 +543,12 @@ void Window::showRecipe() {
 }
 
 void Window::showFrame() { toggleSheet(frame_); }
-void Window::showExport() { showSheet(export_); }
+
+void Window::showExport() {
+  showSheet(export_);
+  firstSteps_->handOverSeen();
+}
+
 void Window::showPalettes() { toggleSheet(palettes_); }
 void Window::showSound() { toggleSheet(sound_); }
 void Window::showDepth() { toggleSheet(depth_); }

@@ -22,9 +22,11 @@ class Comparison;
 class CurveView;
 class Dial;
 class ExportSheet;
+class FirstSteps;
 class FitSheet;
 class FrameSheet;
 class Gallery;
+class HelpWindow;
 class HistorySheet;
 class Journal;
 class LayerPile;
@@ -79,6 +81,7 @@ class Window : public QMainWindow {
   [[nodiscard]] CurveView& curve() { return *curve_; }
   [[nodiscard]] Dial& dial() { return *dial_; }
   [[nodiscard]] RunStrip& runStrip() { return *runStrip_; }
+  [[nodiscard]] FirstSteps& firstSteps() { return *firstSteps_; }
   [[nodiscard]] Comparison& comparison() { return *comparison_; }
   [[nodiscard]] HistorySheet& historySheet() { return *historySheet_; }
   [[nodiscard]] Recorder& recorder() { return *recorder_; }
@@ -119,7 +122,11 @@ class Window : public QMainWindow {
   /// Layers that show these files, above the current one.
   void addPictures(const QStringList& paths);
   void askForPictures();
+  /// The page of help that tells of what has the focus.
+  void showHelp();
   void showShortcuts();
+  /// A starter, and the first five things to do with it.
+  void beginFirstSteps();
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
@@ -135,6 +142,7 @@ class Window : public QMainWindow {
   QWidget* makeLoopBar();
   QWidget* makeRunBar(QWidget* parent);
   void makeSheets();
+  void makeHelp();
   void connectRooms();
   void rememberRooms();
   void restoreRooms();
@@ -182,6 +190,8 @@ class Window : public QMainWindow {
   TitlesSheet* titles_ = nullptr;
   SpreadSheet* spread_ = nullptr;
   HistorySheet* historySheet_ = nullptr;
+  HelpWindow* help_ = nullptr;  // made when it is first asked for
+  FirstSteps* firstSteps_ = nullptr;
   Comparison* comparison_ = nullptr;
   TimingRoom* timing_ = nullptr;
   SoundPlayer* soundPlayer_ = nullptr;

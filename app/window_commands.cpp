@@ -460,7 +460,16 @@ void Window::makeCommands() {
 
   commands_->addSection(
       tr("&Help"),
-      {{id("shortcuts"), tr("&Shortcuts"), tr("All keys on one page"), {QKeySequence(Qt::Key_F1)}, [this] { showShortcuts(); }}});
+      {{id("help"),
+        tr("&Help on this"),
+        tr("What there is to know about what has the focus"),
+        {QKeySequence(Qt::Key_F1)},
+        [this] { showHelp(); }},
+       {id("shortcuts"), tr("All &keys"), tr("All keys on one page"), {QKeySequence(Qt::SHIFT | Qt::Key_F1)}, [this] { showShortcuts(); }},
+       line,
+       {id("firstSteps"), tr("&First steps"), tr("Five things to do with a starter, one after the other"), {}, [this] {
+          beginFirstSteps();
+        }}});
 
   // What controls have for themselves.
   commands_->addSection(

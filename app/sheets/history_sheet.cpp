@@ -49,7 +49,7 @@ QIcon iconOf(const QImage& picture, double ratio) {
 }  // namespace
 
 HistorySheet::HistorySheet(Document& document, Player& player, Comparison& comparison, QWidget* parent)
-    : Sheet(tr("History"), "historySheet", parent, false), document_(document), player_(player), comparison_(comparison) {
+    : Sheet(tr("History"), "history", parent, false), document_(document), player_(player), comparison_(comparison) {
   auto* note = new QLabel(tr("A click goes to a state. Tick one to see it beside what is there now."), this);
   addNote(note);
   looks_ = new QWidget(this);

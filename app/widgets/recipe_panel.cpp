@@ -26,6 +26,7 @@
 #include "widgets/card_section.h"
 #include "widgets/clip_joint_row.h"
 #include "widgets/items_editor.h"
+#include "widgets/help_mark.h"
 #include "widgets/own_card.h"
 #include "widgets/passage_card.h"
 #include "widgets/presence_card.h"
@@ -253,6 +254,7 @@ void RecipePanel::rebuild() {
     auto* card = new RecipeCard(text(step.spec->title), text(step.spec->group), kind, step.on, folded_.count(key) > 0, content);
     card->setObjectName(QStringLiteral("card-%1").arg(text(step.spec->id)));
     card->setProperty("card", key);
+    setHelpPage(card, QStringLiteral("step/") + text(step.spec->id));
     addRows(card->body(), step, s, card);
     if (s > 0 && !step.presence.empty()) {
       auto* heading = new QLabel(tr("There for"), card);
@@ -314,6 +316,7 @@ void RecipePanel::rebuild() {
   column->addWidget(presenceCard);
   const QString passage = QStringLiteral("passage");
   auto* passageCard = new PassageCard(document_, *layer, opened_.count(passage) == 0, content);
+  setHelpPage(passageCard, QStringLiteral("card/passage"));
   passageCard->setProperty("card", text(layer->name) + QStringLiteral("/passage"));
   connect(passageCard, &OwnCard::foldChanged, this,
           [this, passage](bool folded) { folded ? void(opened_.erase(passage)) : void(opened_.insert(passage)); });
@@ -363,6 +366,7 @@ QWidget* RecipePanel::placeCard(const Layer& layer, QWidget* parent) {
   auto* card = new OwnCard(tr("Place"), isDefaultPlace(layer.place) ? tr("as it is") : QString(), opened_.count(key) == 0, parent);
   card->setObjectName(QStringLiteral("placeCard"));
   card->setProperty("card", text(layer.name) + QStringLiteral("/place"));
+  setHelpPage(card, QStringLiteral("card/place"));
   connect(card, &OwnCard::foldChanged, this, [this, key](bool folded) { folded ? void(opened_.erase(key)) : void(opened_.insert(key)); });
   auto* unit = new QPushButton(inPixels_ ? tr("px") : QStringLiteral("%"), card);
   unit->setObjectName(QStringLiteral("placeUnit"));
@@ -439,6 +443,7 @@ QWidget* RecipePanel::maskCard(const Layer& layer, QWidget* parent) {
   auto* card = new OwnCard(tr("Mask"), note, !layer.mask || opened_.count(key) == 0, parent);
   card->setObjectName(QStringLiteral("maskCard"));
   card->setProperty("card", text(layer.name) + QStringLiteral("/mask"));
+  setHelpPage(card, QStringLiteral("card/mask"));
   connect(card, &OwnCard::foldChanged, this, [this, key](bool folded) { folded ? void(opened_.erase(key)) : void(opened_.insert(key)); });
   auto* choose = new QPushButton(layer.mask ? tr("Change") : tr("Add mask"), card);
   choose->setObjectName(QStringLiteral("link"));

@@ -23,6 +23,7 @@
 #include "sheets/source_gallery.h"
 #include "params/first_motion.h"
 #include "model/comparison.h"
+#include "model/first_steps.h"
 #include "scene/recolour.h"
 #include "widgets/curve_view.h"
 #include "widgets/motion_pill.h"
@@ -200,6 +201,20 @@ int main(int argc, char** argv) {
     window.player().setPlace(62);
     settle(window);
     save(window, "run.png");
+    // The first steps, two of them done.
+    window.begin(starter(scenes, "Old chart, tide by tide"));
+    window.beginFirstSteps();
+    window.player().setPlaying(true);
+    window.player().setPlaying(false);
+    window.player().setFrame(60);
+    {
+      const ParamAddress at{window.document().currentLayer(), 0,
+                            oa::findParam(window.document().layer()->recipe[0].spec->params, "roughness")};
+      window.document().setBase(at, 0.62, false);
+    }
+    settle(window);
+    save(window, "first-steps.png");
+    window.firstSteps().leave();
     // The same harbour in other colours, beside what it was.
     window.begin(starter(scenes, "Sunset, lantern boats out"));
     {

@@ -1,0 +1,113 @@
+#include "model/first_steps.h"
+
+#include <algorithm>
+
+#include "edit/placed.h"
+#include "scene/tree.h"
+
+namespace oa::app {
+namespace {
+
+enum Step { Play, Change, Move, Add, HandOver };
+
+int layersIn(const Scene& scene) {
+  int count = 0;
+  forEachLayer(scene.layers, [&](const Layer&, int) { ++count; });
+  return count;
+}
+
+// Whether a layer that both have has a value that is another one now.
+bool valueChanged(const Scene& before, const Scene& after) {
+  bool changed = false;
+  forEachLayer(after.layers, [&](const Layer& layer, int) {
+    const Layer* was = findLayer(before, layer.id);
+    if (!was || changed) return;
+    edit::forEachPlaced(layer, [&](const edit::MotionAddress& at, const ParamSpec&, const Param& param) {
+      edit::forEachPlaced(*was, [&](const edit::MotionAddress& old, const ParamSpec&, const Param& value) {
+        changed = changed || (old == at && value.base != param.base);
+      });
+    });
+  });
+  return changed;
+}
+
+}  // namespace
+
+FirstSteps::FirstSteps(Document& document, Player& player, QObject* parent) : QObject(parent), document_(document), player_(player) {
+  connect(&document, &Document::changed, this, &FirstSteps::look);
+  connect(&player, &Player::playingChanged, this, [this](bool playing) {
+    if (playing) finish(Play);
+  });
+}
+
+void FirstSteps::begin() {
+  before_ = document_.scene();
+  done_ = {};
+  running_ = true;
+  if (player_.playing()) done_[Play] = true;
+  Q_EMIT changed();
+}
+
+void FirstSteps::leave() {
+  if (!running_) return;
+  running_ = false;
+  Q_EMIT changed();
+}
+
+int FirstSteps::now() const { return static_cast<int>(std::find(done_.begin(), done_.end(), false) - done_.begin()); }
+
+void FirstSteps::finish(int step) {
+  if (!running_ || done(step)) return;
+  done_[static_cast<std::size_t>(step)] = true;
+  Q_EMIT changed();
+}
+
+void FirstSteps::look() {
+  if (!running_) return;
+  const Scene& scene = document_.scene();
+  if (!done(Change) && valueChanged(before_, scene)) finish(Change);
+  if (!done(Add) && layersIn(scene) > layersIn(before_)) finish(Add);
+  // What a new layer brings along does not count.
+  const auto moving = [&](const Scene& of) {
+    std::size_t count = 0;
+    for (const edit::Timed& timed : edit::motionsIn(of)) count += findLayer(before_, timed.at.layer) ? 1 : 0;
+    return count;
+  };
+  if (!done(Move) && moving(scene) > moving(before_)) finish(Move);
+}
+
+QString FirstSteps::title(int step) {
+  switch (step) {
+    case Play:
+      return tr("Watch it go round");
+    case Change:
+      return tr("Change how it looks");
+    case Move:
+      return tr("Set something moving");
+    case Add:
+      return tr("Lay something over it");
+    case HandOver:
+      return tr("Hand it over");
+    default:
+      return tr("That is all it takes");
+  }
+}
+
+QString FirstSteps::how(int step) {
+  switch (step) {
+    case Play:
+      return tr("Press Space, or the middle of the dial. The last frame leads into the first: it has no end.");
+    case Change:
+      return tr("Drag any value on a card on the right: the size of the cells, a colour, the roughness.");
+    case Move:
+      return tr("The button behind a value says how it moves; a dash means that it rests. Press one and choose Swing.");
+    case Add:
+      return tr("Press + over the layers on the left, and choose what the new layer is made of.");
+    case HandOver:
+      return tr("Press Export…: a video, an animated picture or numbered pictures, as long as the loop or several times as long.");
+    default:
+      return tr("F1 tells of whatever has the focus. The starters are there to be taken apart.");
+  }
+}
+
+}  // namespace oa::app
