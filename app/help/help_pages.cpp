@@ -25,7 +25,9 @@ QString rangeOf(const ParamSpec& spec) {
   const QString unit = spec.unit == Unit::Share  ? QStringLiteral(" %")
                        : spec.unit == Unit::None ? QString()
                                                  : QLatin1Char(' ') + text(unitText(spec.unit));
-  return HelpPage::tr("%1 to %2").arg(text(numberText(spec.min * per)), text(numberText(spec.max * per)) + unit);
+  return HelpPage::tr("%1 to %2")
+      .arg(text(numberText(spec.min * per)), text(numberText(spec.max * per)) + unit)
+      .replace(QLatin1Char('-'), QChar(0x2212));
 }
 
 QString motionsOf(const ParamSpec& spec) {

@@ -103,7 +103,8 @@ QListWidget::indicator { width: 15px; height: 15px; border: 1px solid $muted; bo
 QListWidget::indicator:checked { background: $lagoon; border-color: $lagoon; image: url(:/oa/check); }
 QListWidget#fits, QListWidget#history { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px; }
 QListWidget#history::item { padding: 2px 5px; border-radius: 4px; }
-QListWidget#history::item:selected { background: $moving; color: $ink; }
+QListWidget#history::item:selected, QListWidget#helpList::item:selected { background: $moving; color: $ink; }
+QListWidget#helpList::item { padding: 2px; border-radius: 4px; }
 QListWidget#fits::item { padding: 5px 7px; border-radius: 4px; color: $ink; }
 QListWidget#fits::item:selected { background: $moving; color: $ink; }
 QTableWidget, QTableView { background: $card; border: 1px solid $line; border-radius: 6px; gridline-color: $line; outline: 0; }

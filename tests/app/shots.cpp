@@ -344,11 +344,6 @@ int main(int argc, char** argv) {
     settle(window);
     save(window, "keyframes.png");
     window.curve().canvas()->setShowsSpeed(false);
-    window.showSources(false);
-    QElapsedTimer wait;
-    wait.start();
-    while (wait.elapsed() < 4000) QTest::qWait(50);
-    save(window, "sources.png");
     window.showGallery(true);
     QElapsedTimer timer;
     timer.start();
