@@ -180,7 +180,7 @@ void HistorySheet::makePictures() {
         [scene = known.scene, frame = player_.frame(), room = kPicture * devicePixelRatioF()] {
           return std::pair(scene, pictureOf(scene.scene(), frame, room));
         },
-        [this](std::pair<edit::Snapshot, QImage> made) {
+        [this](const std::pair<edit::Snapshot, QImage>& made) {
           making_ = false;
           filling_ = true;
           for (std::size_t i = 0; i < known_.size(); ++i)
