@@ -152,9 +152,7 @@ void Window::makeRooms() {
   new FirstStepsPanel(*firstSteps_, view_);
   connect(comparison_, &Comparison::changed, this, [this] { commands_->refresh(); });
   // Another scene has nothing to do with it.
-  connect(&document_.history(), &QUndoStack::indexChanged, comparison_, [this] {
-    if (document_.history().count() == 0) comparison_->end();
-  });
+  connect(&document_, &Document::begun, comparison_, &Comparison::end);
   upper_->addWidget(view_);
   upper_->setStretchFactor(1, 1);
   stories_->addWidget(upper_);

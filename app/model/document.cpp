@@ -204,6 +204,7 @@ void Document::reset(Scene scene, const QString& path) {
   presenceStep_ = 0;
   if (!scene_.layers.empty()) selection_.push_back(scene_.layers.back().id);
   history_.clear();
+  Q_EMIT begun();
   Q_EMIT changed(true);
   Q_EMIT currentLayerChanged();
   Q_EMIT fileChanged();

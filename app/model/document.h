@@ -182,6 +182,7 @@ class Document : public QObject {
   void changed(bool structure);
   void currentLayerChanged();
   void fileChanged();  ///< path or dirty state
+  void begun();        ///< another scene has come
   void motionShown(const oa::app::ParamAddress& at);
   void itemChosen(oa::Id layer, int step, oa::Id item);
   void colourWanted(const oa::app::ParamAddress& at);

@@ -13,6 +13,12 @@ Recorder::Recorder(Document& document, Player& player, QObject* parent) : QObjec
     if (armed_ && tracks_.empty()) before_ = document_.layer() ? std::optional(*document_.layer()) : std::nullopt;
   });
   connect(&player, &Player::frameChanged, this, &Recorder::sample);
+  // Another scene has nothing to do with it.
+  connect(&document, &Document::begun, this, [this] {
+    tracks_.clear();
+    arm(false);
+    finish();
+  });
 }
 
 void Recorder::arm(bool wanted) {
