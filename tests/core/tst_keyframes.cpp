@@ -54,8 +54,11 @@ double numberOn(const Motion& m, double u) {
 std::vector<Sample> hand(double from, double laps, double tremble, unsigned seed) {
   std::mt19937 random(seed);
   std::uniform_real_distribution<double> shake(-tremble, tremble);
+  const int last = static_cast<int>(laps * 150);
   std::vector<Sample> samples;
-  for (double t = 0; t <= laps; t += 1.0 / 150) {
+  samples.reserve(static_cast<std::size_t>(last) + 1);
+  for (int i = 0; i <= last; ++i) {
+    const double t = i / 150.0;
     const double a = 2 * std::numbers::pi * (t + from);
     samples.push_back({from + t, 3 * std::sin(a) + std::sin(2 * a + seed) + shake(random)});
   }
@@ -104,8 +107,8 @@ void TestKeyframes::theWayBackIsThePaceReversed() {
 void TestKeyframes::proportionsAreKept() {
   std::mt19937 random(3);
   for (int round = 0; round < 200; ++round) {
-    std::vector<double> places;
-    for (int i = 0; i < 6; ++i) places.push_back(std::uniform_real_distribution<double>(0, 1)(random));
+    std::vector<double> places(6);
+    for (double& place : places) place = std::uniform_real_distribution<double>(0, 1)(random);
     Motion m = withKeys(places);
     KeyNumbers keys;
     for (int k = 0; k < static_cast<int>(m.keys.size()); ++k)
@@ -219,7 +222,8 @@ void TestKeyframes::lapsClose() {
       QVERIFY2(step < 2 * most + 8, qPrintable(QStringLiteral("%1 laps, place %2: %3 against %4").arg(laps).arg(i).arg(step).arg(most)));
     }
     // Where the hand was last, it is as the hand was.
-    for (double back = 0; back < std::min(laps, 0.85); back += 0.05) {
+    for (int i = 0; i * 0.05 < std::min(laps, 0.85); ++i) {
+      const double back = i * 0.05;
       const double at = samples.back().at - back;
       const auto place = static_cast<std::size_t>(std::lround(fract(at) * 240)) % 240;
       const double a = 2 * std::numbers::pi * at;
@@ -261,7 +265,9 @@ void TestKeyframes::placesAreAsSmooth() {
   Param before;
   before.base = Point{0.5, 0.5};
   std::vector<Moved> gesture;
-  for (double t = 0; t < 0.95; t += 0.005) {
+  gesture.reserve(190);
+  for (int i = 0; i < 190; ++i) {
+    const double t = i * 0.005;
     const double a = 2 * std::numbers::pi * t;
     gesture.push_back({t, Point{0.5 + 0.3 * std::cos(a), 0.5 + 0.2 * std::sin(a)}});
   }
