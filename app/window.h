@@ -1,4 +1,5 @@
-// The window: top bar, layers, view, recipe, loop; sheets over the right side. Commands stand in window_commands.cpp.
+// The window: top bar, layers, view, recipe, loop; sheets over the right side. Rooms and sheets are made in
+// window_rooms.cpp, commands stand in window_commands.cpp.
 #pragma once
 
 #include <QMainWindow>

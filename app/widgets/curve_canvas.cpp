@@ -74,11 +74,7 @@ void CurveCanvas::look(double from, double seen) {
   update();
 }
 
-double CurveCanvas::loopShare(double lap) const {
-  const Motion& motion = param().motion;
-  const double on = fract(lap - motion.start);
-  return (motion.laps < 0 ? fract(1 - on) : on) / std::abs(motion.laps);
-}
+double CurveCanvas::loopShare(double lap) const { return edit::firstLapAt(param().motion, lap); }
 
 double CurveCanvas::lapShare(double loop) const { return fract(loop * param().motion.laps + param().motion.start); }
 

@@ -27,6 +27,8 @@ constexpr double kClick = 3;      // pixels that a click may wander
 constexpr double kCloser = 1.25;  // by each notch of the wheel
 
 double rounded(double share) { return fract(std::round(share * 1000) / 1000); }
+// As finely as files need it: what was drawn to a frame, a beat or another keyframe stays there.
+double exact(double share) { return fract(std::round(share * 1e6) / 1e6); }
 
 }  // namespace
 
@@ -46,10 +48,10 @@ void CurveCanvas::moveKey(int index, double toLap, const Value& value, bool gest
   }
   Keyframe key = motion.keys[static_cast<std::size_t>(index)];
   motion.keys.erase(motion.keys.begin() + index);
-  key.at = rounded(toLap);
+  key.at = exact(toLap);
   // A keyframe passes over others, and does not swallow one it stands upon.
   while (std::any_of(motion.keys.begin(), motion.keys.end(), [&](const Keyframe& k) { return std::abs(k.at - key.at) < 5e-4; }))
-    key.at = rounded(key.at + 0.001);
+    key.at = exact(key.at + 0.001);
   key.value = value;
   const double at = key.at;
   placeKeyframe(motion, std::move(key));

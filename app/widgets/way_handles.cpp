@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "edit/keyframes.h"
 #include "widgets/theme.h"
 
 namespace oa::app {
@@ -10,12 +11,6 @@ namespace {
 constexpr int kDots = 48;      // of a lap, or of the loop
 constexpr double kNear = 9;    // pixels within which a keyframe is taken hold of
 constexpr int kFine = 100000;  // parts of the loop at which a sum of motions is looked at
-
-// Where in the loop the first lap of a motion comes to a share of it.
-double loopShare(const Motion& motion, double lap) {
-  const double on = fract(lap - motion.start);
-  return (motion.laps < 0 ? fract(1 - on) : on) / std::max(1, std::abs(motion.laps));
-}
 
 QPointF on(const Affine& map, const Point& place) {
   const Point at = map(place);
@@ -70,7 +65,7 @@ std::vector<QPointF> WayHandles::places() const {
     Point place = std::get<Point>(key.value);
     // What is added to it is as it is then.
     if (!param().more.empty()) {
-      const auto frame = static_cast<std::int64_t>(std::llround(loopShare(motion(), key.at) * kFine)) % kFine;
+      const auto frame = static_cast<std::int64_t>(std::llround(edit::firstLapAt(motion(), key.at) * kFine)) % kFine;
       place = std::get<Point>(evaluate(document_.spec(*at_), param(), {frame, kFine}).value);
     }
     all.push_back(on(map_, place));

@@ -1,6 +1,7 @@
 #include "edit/keyframes.h"
 
 #include <algorithm>
+#include <cmath>
 #include <functional>
 
 #include "loop/pace_reversed.h"
@@ -72,6 +73,11 @@ KeySpan spanOf(const Motion& motion, const KeyNumbers& keys) {
       first = i;
     }
   return {places[first], places.size() == 1 ? 0 : 1 - widest};
+}
+
+double firstLapAt(const Motion& motion, double lap) {
+  const double on = fract(lap - motion.start);
+  return (motion.laps < 0 ? fract(1 - on) : on) / std::max(1, std::abs(motion.laps));
 }
 
 KeyNumbers shiftKeys(Motion& motion, const KeyNumbers& keys, double by) {

@@ -30,6 +30,9 @@ KeyNumbers mirrorKeys(Motion& motion, const KeyNumbers& keys);
 /// There in the first half of the arc, and back in the second. Fewer than two, or no room for so many (kMaxKeyframes): nothing happens.
 KeyNumbers thereAndBack(Motion& motion, const KeyNumbers& keys);
 
+/// Where in the loop the first lap of a motion comes to a share of it: head start and direction counted; [0, 1).
+double firstLapAt(const Motion& motion, double lap);
+
 /// Nearer than this share of a lap keyframes are not brought to each other.
 inline constexpr double kLeastGap = 1e-3;
 

@@ -83,6 +83,7 @@ class TestKeyframes : public QObject {
   void aTremblingHandNeedsNoMore();
   void placesAreAsSmooth();
   void nothingMovedIsRefused();
+  void theFirstLapIsFound();
 };
 
 void TestKeyframes::theWayBackIsThePaceReversed_data() {
@@ -304,6 +305,26 @@ void TestKeyframes::nothingMovedIsRefused() {
   ParamSpec travels = kNumber;
   travels.rule = LoopRule::Progress;
   QVERIFY(!canRecord(travels));
+}
+
+// Where the motion is at that share of its lap, it shows what the lap holds there.
+void TestKeyframes::theFirstLapIsFound() {
+  for (const int laps : {1, 3, -1, -4})
+    for (const double start : {0.0, 0.3}) {
+      Motion m = withKeys({0.1, 0.35, 0.8});
+      m.laps = laps;
+      m.start = start;
+      Param param;
+      param.base = 0.0;
+      param.motion = m;
+      for (const Keyframe& key : m.keys) {
+        const double at = firstLapAt(m, key.at);
+        QVERIFY(at >= 0 && at < 1.0 / std::abs(laps) + 1e-12);
+        const Moment moment{std::llround(at * 1200000), 1200000};
+        const double shown = std::get<double>(evaluate(kNumber, param, moment).value);
+        QVERIFY2(std::abs(shown - std::get<double>(key.value)) < 1e-3, qPrintable(QStringLiteral("%1 laps: %2").arg(laps).arg(shown)));
+      }
+    }
 }
 
 QTEST_APPLESS_MAIN(TestKeyframes)
