@@ -55,6 +55,19 @@ void Commands::fill(QMenu* menu, const QStringList& ids) const {
   }
 }
 
+QList<Command> Commands::withKeys(const Section& section) const {
+  QList<Command> found;
+  for (const QString& id : section.ids)
+    if (id != QLatin1String("-") && !command(id).keys.isEmpty()) found << command(id);
+  return found;
+}
+
+QString Commands::keysOf(const Command& command) {
+  QStringList keys;
+  for (const QKeySequence& key : command.keys) keys << key.toString(QKeySequence::NativeText);
+  return keys.join(QStringLiteral(", "));
+}
+
 QString Commands::tip(const QString& id) const {
   const Command& c = command(id);
   if (c.keys.isEmpty()) return c.help;

@@ -44,6 +44,10 @@ class Commands : public QObject {
   [[nodiscard]] QAction* action(const QString& id) const;
   /// A menu of a section's commands, or of those named.
   void fill(QMenu* menu, const QStringList& ids) const;
+  /// Those of a section that have keys.
+  [[nodiscard]] QList<Command> withKeys(const Section& section) const;
+  /// All keys of a command, as they are written on this desktop.
+  [[nodiscard]] static QString keysOf(const Command& command);
   /// Text and shortcut for a button that runs the command.
   [[nodiscard]] QString tip(const QString& id) const;
   /// Runs the command of a key that no control wanted; false if there is none.

@@ -94,14 +94,9 @@ HelpPage pageOf(const Commands& commands) {
   HelpPage page{QStringLiteral("keys"), HelpPage::tr("Keys"), HelpPage::tr("All keys"), heading(HelpPage::tr("All keys"))};
   for (const Commands::Section& section : commands.sections()) {
     QString rows;
-    for (const QString& id : section.ids) {
-      if (id == QLatin1String("-") || commands.command(id).keys.isEmpty()) continue;
-      const Command& command = commands.command(id);
-      QStringList keys;
-      for (const QKeySequence& key : command.keys) keys << key.toString(QKeySequence::NativeText).toHtmlEscaped();
+    for (const Command& command : commands.withKeys(section))
       rows += QStringLiteral("<tr><td class=\"key\"><b>%1</b></td><td>%2</td></tr>")
-                  .arg(keys.join(QStringLiteral(", ")), QString(command.help).toHtmlEscaped());
-    }
+                  .arg(Commands::keysOf(command).toHtmlEscaped(), QString(command.help).toHtmlEscaped());
     if (!rows.isEmpty())
       page.html +=
           QStringLiteral("<h3>%1</h3><table cellpadding=\"3\">%2</table>").arg(QString(section.title).remove(QLatin1Char('&')), rows);

@@ -17,7 +17,7 @@ class Commands;
 struct HelpPage {
   Q_DECLARE_TR_FUNCTIONS(HelpPage)
  public:
-  QString id;     ///< "step/ripple", "card/place", "sheet/export", "room/dial", "keys"
+  QString id;     ///< "step/ripple", "card/place", "sheet-export", "room/dial", "keys"
   QString group;  ///< the list is divided by it
   QString title;
   QString html;

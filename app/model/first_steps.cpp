@@ -2,13 +2,35 @@
 
 #include <algorithm>
 
-#include "edit/placed.h"
+#include "edit/recorded.h"
 #include "scene/tree.h"
 
 namespace oa::app {
 namespace {
 
 enum Step { Play, Change, Move, Add, HandOver };
+
+struct Words {
+  const char* title;
+  const char* how;
+};
+// The steps in their order, and what is said when all are done.
+constexpr Words kWords[] = {
+    {QT_TRANSLATE_NOOP("oa::app::FirstSteps", "Watch it go round"),
+     QT_TRANSLATE_NOOP("oa::app::FirstSteps",
+                       "Press Space, or the middle of the dial. The last frame leads into the first: it has no end.")},
+    {QT_TRANSLATE_NOOP("oa::app::FirstSteps", "Change how it looks"),
+     QT_TRANSLATE_NOOP("oa::app::FirstSteps", "Drag any value on a card on the right: the size of the cells, a colour, the roughness.")},
+    {QT_TRANSLATE_NOOP("oa::app::FirstSteps", "Set something moving"),
+     QT_TRANSLATE_NOOP("oa::app::FirstSteps",
+                       "The button behind a value says how it moves; a dash means that it rests. Press one and choose Swing.")},
+    {QT_TRANSLATE_NOOP("oa::app::FirstSteps", "Lay something over it"),
+     QT_TRANSLATE_NOOP("oa::app::FirstSteps", "Press + over the layers on the left, and choose what the new layer is made of.")},
+    {QT_TRANSLATE_NOOP("oa::app::FirstSteps", "Hand it over"),
+     QT_TRANSLATE_NOOP("oa::app::FirstSteps",
+                       "Press Export…: a video, an animated picture or numbered pictures, as long as the loop or several times as long.")},
+    {QT_TRANSLATE_NOOP("oa::app::FirstSteps", "That is all it takes"),
+     QT_TRANSLATE_NOOP("oa::app::FirstSteps", "F1 tells of whatever has the focus. The starters are there to be taken apart.")}};
 
 int layersIn(const Scene& scene) {
   int count = 0;
@@ -21,12 +43,7 @@ bool valueChanged(const Scene& before, const Scene& after) {
   bool changed = false;
   forEachLayer(after.layers, [&](const Layer& layer, int) {
     const Layer* was = findLayer(before, layer.id);
-    if (!was || changed) return;
-    edit::forEachPlaced(layer, [&](const edit::MotionAddress& at, const ParamSpec&, const Param& param) {
-      edit::forEachPlaced(*was, [&](const edit::MotionAddress& old, const ParamSpec&, const Param& value) {
-        changed = changed || (old == at && value.base != param.base);
-      });
-    });
+    changed = changed || (was && !edit::changedValues(*was, layer).empty());
   });
   return changed;
 }
@@ -76,38 +93,7 @@ void FirstSteps::look() {
   if (!done(Move) && moving(scene) > moving(before_)) finish(Move);
 }
 
-QString FirstSteps::title(int step) {
-  switch (step) {
-    case Play:
-      return tr("Watch it go round");
-    case Change:
-      return tr("Change how it looks");
-    case Move:
-      return tr("Set something moving");
-    case Add:
-      return tr("Lay something over it");
-    case HandOver:
-      return tr("Hand it over");
-    default:
-      return tr("That is all it takes");
-  }
-}
-
-QString FirstSteps::how(int step) {
-  switch (step) {
-    case Play:
-      return tr("Press Space, or the middle of the dial. The last frame leads into the first: it has no end.");
-    case Change:
-      return tr("Drag any value on a card on the right: the size of the cells, a colour, the roughness.");
-    case Move:
-      return tr("The button behind a value says how it moves; a dash means that it rests. Press one and choose Swing.");
-    case Add:
-      return tr("Press + over the layers on the left, and choose what the new layer is made of.");
-    case HandOver:
-      return tr("Press Export…: a video, an animated picture or numbered pictures, as long as the loop or several times as long.");
-    default:
-      return tr("F1 tells of whatever has the focus. The starters are there to be taken apart.");
-  }
-}
+QString FirstSteps::title(int step) { return tr(kWords[std::clamp(step, 0, kCount)].title); }
+QString FirstSteps::how(int step) { return tr(kWords[std::clamp(step, 0, kCount)].how); }
 
 }  // namespace oa::app

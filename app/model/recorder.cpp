@@ -2,8 +2,6 @@
 
 #include <algorithm>
 
-#include "edit/placed.h"
-
 namespace oa::app {
 
 Recorder::Recorder(Document& document, Player& player, QObject* parent) : QObject(parent), document_(document), player_(player) {
@@ -51,13 +49,9 @@ void Recorder::documentChanged() {
 void Recorder::findTracks() {
   const Layer* layer = document_.layer();
   if (!layer || !before_ || layer->id != before_->id) return;
-  std::vector<std::pair<edit::MotionAddress, Param>> was;
-  edit::forEachPlaced(*before_, [&](const edit::MotionAddress& at, const ParamSpec&, const Param& param) { was.emplace_back(at, param); });
-  edit::forEachPlaced(*layer, [&](const edit::MotionAddress& at, const ParamSpec& spec, const Param& param) {
-    const auto old = std::find_if(was.begin(), was.end(), [&](const auto& each) { return each.first == at; });
-    if (old == was.end() || old->second.base == param.base || !edit::canRecord(spec)) return;
-    tracks_.push_back({{at.layer, at.step, at.param, at.item, 0}, old->second, {}});
-  });
+  for (const edit::ChangedValue& value : edit::changedValues(*before_, *layer))
+    if (edit::canRecord(*value.spec))
+      tracks_.push_back({{value.at.layer, value.at.step, value.at.param, value.at.item, 0}, value.before, {}});
   if (tracks_.empty()) {
     before_ = *layer;
     return;

@@ -33,9 +33,7 @@ ShortcutsPage::ShortcutsPage(const Commands& commands, QWidget* parent) : QDialo
     columns->addLayout(half, 1);
   }
   for (const Commands::Section& section : commands.sections()) {
-    QList<Command> shown;
-    for (const QString& id : section.ids)
-      if (id != QLatin1String("-") && !commands.command(id).keys.isEmpty()) shown << commands.command(id);
+    const QList<Command> shown = commands.withKeys(section);
     if (shown.isEmpty()) continue;
     const int side = lines[0] <= lines[1] ? 0 : 1;
     int& line = lines[side];
@@ -43,9 +41,7 @@ ShortcutsPage::ShortcutsPage(const Commands& commands, QWidget* parent) : QDialo
     title->setObjectName(QStringLiteral("heading"));
     grids[side]->addWidget(title, line++, 0, 1, 2);
     for (const Command& command : shown) {
-      QStringList keys;
-      for (const QKeySequence& key : command.keys) keys << key.toString(QKeySequence::NativeText);
-      auto* key = new QLabel(keys.join(QStringLiteral(", ")), inside);
+      auto* key = new QLabel(Commands::keysOf(command), inside);
       key->setStyleSheet(QStringLiteral("font-weight: 600;"));
       auto* says = new QLabel(command.help, inside);
       says->setWordWrap(true);

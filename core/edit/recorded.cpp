@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "edit/closed_curve.h"
+#include "edit/placed.h"
 
 namespace oa::edit {
 namespace {
@@ -26,6 +27,24 @@ Range rangeOf(const std::vector<Sample>& samples) {
 }
 
 }  // namespace
+
+std::vector<ChangedValue> changedValues(const Layer& before, const Layer& after) {
+  std::vector<std::pair<MotionAddress, const Param*>> was;
+  forEachPlaced(before, [&](const MotionAddress& at, const ParamSpec&, const Param& param) { was.emplace_back(at, &param); });
+  std::vector<ChangedValue> changed;
+  // Both are gone through in the same order: the next one is nearly always where it is looked for first.
+  std::size_t next = 0;
+  forEachPlaced(after, [&](const MotionAddress& at, const ParamSpec& spec, const Param& param) {
+    for (std::size_t tried = 0; tried < was.size(); ++tried) {
+      const auto& [old, value] = was[(next + tried) % was.size()];
+      if (old != at) continue;
+      next = (next + tried + 1) % was.size();
+      if (value->base != param.base) changed.push_back({at, &spec, *value});
+      return;
+    }
+  });
+  return changed;
+}
 
 bool canRecord(const ParamSpec& spec) {
   const auto allowed = allowedMotions(spec);

@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "params/param.h"
+#include "edit/timing.h"
 
 namespace oa::edit {
 
@@ -18,6 +18,15 @@ struct Recording {
   std::size_t keys = 0;  ///< keyframes in all
   double off = 0;        ///< how far the curve is from the hand at most, as a share of what the hand covered
 };
+
+/// A value that is another one than it was.
+struct ChangedValue {
+  MotionAddress at;
+  const ParamSpec* spec = nullptr;
+  Param before;
+};
+/// Those of a layer, not of what lies in it, that both states of it have.
+std::vector<ChangedValue> changedValues(const Layer& before, const Layer& after);
 
 /// Whether a value can be recorded: numbers and places that may have keyframes.
 bool canRecord(const ParamSpec& spec);

@@ -315,8 +315,7 @@ void TestByHand::aValueIsRecorded() {
 void TestByHand::theLayerIsRecorded() {
   Bench bench("sea-fog.overagain");
   Window& w = bench.window();
-  w.activateWindow();
-  QVERIFY(QTest::qWaitForWindowActive(&w));
+  bench.activate();
   const Id layer = w.document().currentLayer();
   const ParamAddress at{layer, ParamAddress::kPlace, findParam(placeSpecs(), "position")};
   QTest::keyClick(&w.view(), Qt::Key_P);
@@ -360,8 +359,7 @@ void TestByHand::recordingIsGivenUp() {
   Window& w = bench.window();
   QTest::mouseClick(child<QToolButton>(&w, "record"), Qt::LeftButton);
   QVERIFY(w.recorder().armed());
-  w.activateWindow();
-  QVERIFY(QTest::qWaitForWindowActive(&w));
+  bench.activate();
   QTest::keyClick(&w.view(), Qt::Key_Escape);
   QVERIFY(!w.recorder().armed());
   QVERIFY(!child<QToolButton>(&w, "record")->isChecked());

@@ -31,10 +31,7 @@ using oa::app::test::child;
 namespace {
 
 struct Open {
-  Open() {
-    w.activateWindow();
-    if (!QTest::qWaitForWindowActive(&w)) qFatal("the window is not active");
-  }
+  Open() { bench.activate(); }
   HelpWindow* helpOn(QWidget* widget) {
     w.activateWindow();
     widget->setFocus();
@@ -163,8 +160,7 @@ void TestHelp::theFirstStepsAreRecognised() {
   oa::app::test::drag(slider, {slider->width() * 0.4, slider->height() / 2.0}, {slider->width() * 0.8, slider->height() / 2.0});
   QCOMPARE(w.firstSteps().now(), 3);
   // A copy is a layer more; so is one of the gallery.
-  w.activateWindow();
-  QVERIFY(QTest::qWaitForWindowActive(&w));
+  open.bench.activate();
   QTest::keyClick(&w.view(), Qt::Key_D, Qt::ControlModifier);
   QCOMPARE(w.firstSteps().now(), 4);
   QTest::keyClick(&w, Qt::Key_E, Qt::ControlModifier);

@@ -10,6 +10,7 @@
 #include "edit/recorded.h"
 #include "loop/pace_reversed.h"
 #include "params/param.h"
+#include "support/scenes.h"
 
 using namespace oa;
 using namespace oa::edit;
@@ -84,6 +85,7 @@ class TestKeyframes : public QObject {
   void placesAreAsSmooth();
   void nothingMovedIsRefused();
   void theFirstLapIsFound();
+  void whatChangedIsFound();
 };
 
 void TestKeyframes::theWayBackIsThePaceReversed_data() {
@@ -325,6 +327,24 @@ void TestKeyframes::theFirstLapIsFound() {
         QVERIFY2(std::abs(shown - std::get<double>(key.value)) < 1e-3, qPrintable(QStringLiteral("%1 laps: %2").arg(laps).arg(shown)));
       }
     }
+}
+
+void TestKeyframes::whatChangedIsFound() {
+  const Layer before = test::demoScene("sea-fog.overagain").layers.back();
+  QVERIFY(changedValues(before, before).empty());
+  Layer after = before;
+  after.opacity.base = 0.123;
+  after.recipe[0].params[1].base = 77.0;
+  after.recipe[0].params[2].motion.laps = 9;  // a motion is no value
+  const auto changed = changedValues(before, after);
+  QCOMPARE(changed.size(), std::size_t{2});
+  QVERIFY((changed[0].at == MotionAddress{before.id, 0, 1}));
+  QVERIFY(changed[0].before == before.recipe[0].params[1]);
+  QVERIFY((changed[1].at == MotionAddress{before.id, MotionAddress::kOpacity, 0}));
+  // What only one of them has is not told.
+  after.recipe.push_back(after.recipe.back());
+  QCOMPARE(changedValues(before, after).size(), std::size_t{2});
+  QCOMPARE(changedValues(after, before).size(), std::size_t{2});
 }
 
 QTEST_APPLESS_MAIN(TestKeyframes)

@@ -57,6 +57,11 @@ Bench::Bench(const char* scene) : window_((prepared(), nullptr)) {
   if (!QTest::qWaitForWindowExposed(&window_)) qFatal("the window did not show");
 }
 
+void Bench::activate() {
+  window_.activateWindow();
+  if (!QTest::qWaitForWindowActive(&window_)) qFatal("the window is not active");
+}
+
 void Bench::settle() {
   if (!QTest::qWaitFor([this] { return window_.renderer().filled() >= 1; }, 900000)) qFatal("the loop was not rendered");
   turn();

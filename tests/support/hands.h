@@ -23,6 +23,8 @@ class Bench {
   explicit Bench(const char* scene = "stage-screen.overagain");
   Window& window() { return window_; }
   Window* operator->() { return &window_; }
+  /// Gives the window the focus, as keys and menus need it.
+  void activate();
   /// Waits until the loop is in the cache.
   void settle();
 
