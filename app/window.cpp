@@ -28,6 +28,7 @@
 #include "sheets/frame_sheet.h"
 #include "sheets/gallery.h"
 #include "sheets/history_sheet.h"
+#include "sheets/look_gallery.h"
 #include "sheets/palette_sheet.h"
 #include "sheets/passage_gallery.h"
 #include "sheets/recovery_dialog.h"
@@ -279,6 +280,16 @@ void Window::showSteps() {
   middle_->setCurrentWidget(steps_);
   steps_->prepare();
 }
+
+void Window::showLooks() {
+  if (!document_.layer() || document_.layer()->locked) return;
+  if (right_->currentWidget() != recipe_) showRecipe();
+  if (middle_->currentIndex() == 0) before_ = focusWidget();
+  middle_->setCurrentWidget(looks_);
+  looks_->prepare();
+}
+
+void Window::keepLook() { app::keepLook(this, document_, *shelf_, player_.frame()); }
 
 void Window::copyLayers() {
   if (!document_.layer()) return;

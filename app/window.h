@@ -20,6 +20,7 @@ namespace oa::app {
 
 class CheckSheet;
 class Comparison;
+class DrawnLine;
 class CurveView;
 class Dial;
 class ExportSheet;
@@ -43,6 +44,8 @@ class DepthSheet;
 class SoundSheet;
 class SourceGallery;
 class SpreadSheet;
+class LookGallery;
+class LookShelf;
 class StepGallery;
 class TimingRoom;
 class TitlesSheet;
@@ -76,6 +79,7 @@ class Window : public QMainWindow {
   [[nodiscard]] Gallery& gallery() { return *gallery_; }
   [[nodiscard]] SourceGallery& sources() { return *sources_; }
   [[nodiscard]] StepGallery& stepGallery() { return *steps_; }
+  [[nodiscard]] LookGallery& lookGallery() { return *looks_; }
   [[nodiscard]] PaletteSheet& palettes() { return *palettes_; }
   [[nodiscard]] SoundPlayer& soundPlayer() { return *soundPlayer_; }
   [[nodiscard]] MotionList& motions() { return *motions_; }
@@ -112,6 +116,8 @@ class Window : public QMainWindow {
   void showSources(bool replace);
   /// The gallery of steps, at work on the current layer.
   void showSteps();
+  void showLooks();
+  void keepLook();
   /// The gallery of ways to arrive, or to leave, for the selected layers.
   void showPassages(bool leaving);
   /// All that is only there for judging; where there is none yet, a title is put in front.
@@ -179,6 +185,8 @@ class Window : public QMainWindow {
   Gallery* gallery_ = nullptr;
   SourceGallery* sources_ = nullptr;
   StepGallery* steps_ = nullptr;
+  LookShelf* shelf_ = nullptr;
+  LookGallery* looks_ = nullptr;
   PassageGallery* passages_ = nullptr;
   PaletteSheet* palettes_ = nullptr;
   RecipePanel* recipe_ = nullptr;
@@ -194,6 +202,7 @@ class Window : public QMainWindow {
   HelpWindow* help_ = nullptr;  // made when it is first asked for
   FirstSteps* firstSteps_ = nullptr;
   Comparison* comparison_ = nullptr;
+  DrawnLine* drawnLine_ = nullptr;
   TimingRoom* timing_ = nullptr;
   SoundPlayer* soundPlayer_ = nullptr;
   Dial* dial_ = nullptr;

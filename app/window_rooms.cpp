@@ -23,6 +23,7 @@
 #include "sheets/frame_sheet.h"
 #include "sheets/gallery.h"
 #include "sheets/history_sheet.h"
+#include "sheets/look_gallery.h"
 #include "sheets/palette_sheet.h"
 #include "sheets/passage_gallery.h"
 #include "sheets/sound_sheet.h"
@@ -101,6 +102,8 @@ void Window::makeRooms() {
   view_ = new View(document_, renderer_, player_, upper_);
   comparison_ = new Comparison(player_, this);
   view_->setComparison(*comparison_);
+  drawnLine_ = new DrawnLine(this);
+  view_->setDrawnLine(*drawnLine_);
   firstSteps_ = new FirstSteps(document_, player_, this);
   new FirstStepsPanel(*firstSteps_, view_);
   connect(comparison_, &Comparison::changed, this, [this] { commands_->refresh(); });
@@ -220,6 +223,9 @@ void Window::makeSheets() {
   middle_->addWidget(sources_);
   steps_ = new StepGallery(document_, middle_);
   middle_->addWidget(steps_);
+  shelf_ = new LookShelf(this);
+  looks_ = new LookGallery(document_, *shelf_, middle_);
+  middle_->addWidget(looks_);
   passages_ = new PassageGallery(document_, middle_);
   middle_->addWidget(passages_);
   timing_ = new TimingRoom(document_, player_, middle_);
@@ -233,7 +239,7 @@ void Window::makeSheets() {
   depth_ = new DepthSheet(document_, right_);
   fit_ = new FitSheet(document_, right_);
   titles_ = new TitlesSheet(document_, right_);
-  spread_ = new SpreadSheet(document_, right_);
+  spread_ = new SpreadSheet(document_, *drawnLine_, right_);
   historySheet_ = new HistorySheet(document_, player_, *comparison_, right_);
   connect(frame_, &FrameSheet::fitWanted, this, &Window::showFit);
   connect(&document_, &Document::titleChanged, this, &Window::showScene);
@@ -255,6 +261,9 @@ void Window::connectRooms() {
   connect(gallery_, &Gallery::closed, this, [this] { showGallery(false); });
   connect(sources_, &LiveGallery::closed, this, [this] { showGallery(false); });
   connect(steps_, &LiveGallery::closed, this, [this] { showGallery(false); });
+  connect(looks_, &LiveGallery::closed, this, [this] { showGallery(false); });
+  connect(looks_, &LookGallery::keepWanted, this, &Window::keepLook);
+  connect(recipe_, &RecipePanel::looksWanted, this, &Window::showLooks);
   connect(passages_, &LiveGallery::closed, this, [this] { showGallery(false); });
   connect(timing_, &TimingRoom::closed, this, [this] { showGallery(false); });
   connect(recipe_, &RecipePanel::stepsWanted, this, &Window::showSteps);

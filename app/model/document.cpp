@@ -5,10 +5,14 @@
 
 #include "model/heard.h"
 #include "model/media_watch.h"
+#include "model/motion_address.h"
+#include "params/first_motion.h"
 #include "edit/copies.h"
 #include "edit/clipboard.h"
+#include "edit/following.h"
 #include "edit/items.h"
 #include "edit/values.h"
+#include "scene/followers.h"
 #include "scene/recolour.h"
 #include "scene/scene_file.h"
 #include "titles/title_table.h"
@@ -173,6 +177,7 @@ void Document::apply(const edit::Snapshot& state, const Ids& selection) {
   Scene scene = state.scene();
   const bool structure = !sameLayers(scene.layers, scene_.layers);
   scene_ = std::move(scene);
+  bindFollowers(scene_);
   plan_.reset();
   state_ = state;
   Ids now;
@@ -197,6 +202,7 @@ void Document::reset(Scene scene, const QString& path) {
   scene_ = std::move(scene);
   plan_.reset();
   assignIds(scene_);
+  bindFollowers(scene_);
   state_ = edit::Snapshot(scene_, {});
   path_ = path;
   neverSaved_ = false;
@@ -397,9 +403,21 @@ void Document::setMotion(const ParamAddress& at, const Motion& motion, bool gest
   });
 }
 
+Motion Document::firstMotionOf(const ParamAddress& at, const Param& param, MotionKind kind) const {
+  Motion motion = firstMotion(spec(at), param, kind);
+  if (kind != MotionKind::Follow || !edit::nameOf(scene_, motion.follows).empty()) return motion;
+  if (const auto leader = edit::firstLeader(scene_, motionAddress(*this, at))) motion.follows = *leader;
+  motion.start = 0.9;
+  return motion;
+}
+
 void Document::addMotion(ParamAddress at, MotionKind kind) {
-  const Param after = edit::withMotionAdded(spec(at), param(scene_, at), kind);
+  Param after = edit::withMotionAdded(spec(at), param(scene_, at), kind);
   at.motion = static_cast<int>(motionCount(after)) - 1;
+  if (kind == MotionKind::Follow) {
+    Motion& added = motionOf(after, static_cast<std::size_t>(at.motion));
+    added = firstMotionOf(at, withMotionAlone(after, static_cast<std::size_t>(at.motion)), kind);
+  }
   edit(labelOf(at), {}, [&](Scene& scene) {
     if (at.item == ParamAddress::kAllItems)
       edit::moveAllItems(*step(scene, at.layer, at.step), static_cast<std::size_t>(at.param),

@@ -144,6 +144,8 @@ class Document : public QObject {
   /// Gives a value one of its own to arrive from or leave to, at first what it is itself, or takes that away.
   void setFar(const ParamAddress& at, bool leaving, bool has);
   void setMotion(const ParamAddress& at, const Motion& motion, bool gesture);
+  /// As firstMotion() (params/first_motion.h) has it; one that follows begins with what there is to be followed, a little later.
+  [[nodiscard]] Motion firstMotionOf(const ParamAddress& at, const Param& param, MotionKind kind) const;
   /// A motion more on a parameter, added to those that it has; asks for its curve to be shown.
   void addMotion(ParamAddress at, MotionKind kind);
   void removeMotion(const ParamAddress& at);

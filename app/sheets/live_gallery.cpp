@@ -29,7 +29,7 @@ constexpr int kAllFrames = 3600;
 
 class LiveCard : public QAbstractButton {
  public:
-  LiveCard(const GalleryItem& item, QWidget* parent) : QAbstractButton(parent), details_(item.details) {
+  LiveCard(const GalleryItem& item, QWidget* parent) : QAbstractButton(parent), details_(item.details), first_(item.first) {
     setText(item.name);
     setAccessibleName(item.details.isEmpty() ? item.name : item.name + QStringLiteral(", ") + item.details);
     setToolTip(item.help);
@@ -58,6 +58,18 @@ class LiveCard : public QAbstractButton {
   }
 
  protected:
+  // The space bar and Return choose the card; elsewhere the space bar plays the loop, which is not seen here.
+  bool event(QEvent* event) override {
+    if (event->type() == QEvent::ShortcutOverride && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Space) {
+      event->accept();
+      return true;
+    }
+    return QAbstractButton::event(event);
+  }
+  void keyPressEvent(QKeyEvent* event) override {
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) return click();
+    QAbstractButton::keyPressEvent(event);
+  }
   // The picture keeps the proportions of a screen at any width of the window.
   void resizeEvent(QResizeEvent*) override { setFixedHeight((width() - 14) * 9 / 16 + 12 + wordsHeight()); }
   void paintEvent(QPaintEvent*) override {
@@ -78,9 +90,10 @@ class LiveCard : public QAbstractButton {
     p.fillRect(picture, t.surround);
     {
       const std::scoped_lock lock(mutex_);
-      if (!frames_.empty()) {
-        const QSizeF size = QSizeF(frames_[shown_].size()).scaled(picture.size(), Qt::KeepAspectRatioByExpanding);
-        p.drawImage(QRectF(picture.center() - QPointF(size.width() / 2, size.height() / 2), size), frames_[shown_]);
+      const QImage& image = frames_.empty() ? first_ : frames_[shown_];
+      if (!image.isNull()) {
+        const QSizeF size = QSizeF(image.size()).scaled(picture.size(), Qt::KeepAspectRatioByExpanding);
+        p.drawImage(QRectF(picture.center() - QPointF(size.width() / 2, size.height() / 2), size), image);
       }
     }
     p.restore();
@@ -95,6 +108,7 @@ class LiveCard : public QAbstractButton {
  private:
   [[nodiscard]] int wordsHeight() const { return details_.isEmpty() ? 24 : 40; }
   QString details_;
+  QImage first_;
   mutable std::mutex mutex_;
   std::vector<QImage> frames_;
   std::size_t shown_ = 0;

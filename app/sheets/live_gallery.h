@@ -1,6 +1,7 @@
 // A page of cards with moving thumbnails, in sections, rendered on a thread of its own.
 #pragma once
 
+#include <QImage>
 #include <QSize>
 #include <QString>
 #include <QTimer>
@@ -25,6 +26,7 @@ struct GalleryItem {
   QString section;   ///< heading above the first card of its kind
   QString help;      ///< tooltip
   bool run = false;  ///< the run is shown, not the loop
+  QImage first = {};  ///< shown until there is one of its own
 };
 
 class LiveGallery : public QWidget {

@@ -66,7 +66,8 @@ class DelayRing : public QWidget {
   std::vector<double> delays_;
 };
 
-SpreadSheet::SpreadSheet(Document& document, QWidget* parent) : Sheet(tr("Spread in time"), "spread", parent), document_(document) {
+SpreadSheet::SpreadSheet(Document& document, DrawnLine& line, QWidget* parent)
+    : Sheet(tr("Spread in time"), "spread", parent), document_(document), line_(line) {
   says_ = new QLabel(this);
   says_->setObjectName(QStringLiteral("muted"));
   addNote(says_);
@@ -89,17 +90,34 @@ SpreadSheet::SpreadSheet(Document& document, QWidget* parent) : Sheet(tr("Spread
   connect(controls_, &SpreadControls::moved, this, [this] {
     if (!spread_.empty() && spread_ == document_.selection()) apply();
   });
+  connect(controls_, &SpreadControls::lineWanted, &line, &DrawnLine::ask);
+  connect(controls_, &SpreadControls::lineDone, &line, &DrawnLine::clear);
+  // Who draws a line for them wants them spread.
+  connect(&line, &DrawnLine::drawn, this, [this] {
+    spread_ = document_.selection();
+    controls_->setLine(line_.points());
+  });
+  connect(&line, &DrawnLine::changed, this, [this] {
+    if (!line_.wanted() && line_.points().empty()) controls_->setLine({});
+  });
   connect(controls_, &SpreadControls::released, &document, &Document::endGesture);
   connect(&document, &Document::changed, this, [this](bool) { refresh(); });
   connect(&document, &Document::currentLayerChanged, this, &SpreadSheet::refresh);
 }
 
+edit::Parts SpreadSheet::parts() const {
+  const Ids layers = document_.selection();
+  const Layer* layer = layers.size() == 1 ? document_.layer() : nullptr;
+  return layer ? edit::partsOf(*layer) : edit::Parts::None;
+}
+
 void SpreadSheet::apply() {
   const Ids layers = document_.selection();
-  if (document_.perform(
-          tr("spread in time"), [&](Scene& scene) { return edit::spreadLayers(scene, layers, controls_->spread()); },
-          QStringLiteral("spread")))
-    spread_ = layers;
+  const bool within = parts() != edit::Parts::None;
+  const auto spread = [&](Scene& scene) {
+    return within ? edit::spreadParts(scene, layers.front(), controls_->spread()) : edit::spreadLayers(scene, layers, controls_->spread());
+  };
+  if (document_.perform(tr("spread in time"), spread, QStringLiteral("spread"))) spread_ = layers;
 }
 
 void SpreadSheet::refresh() {
@@ -107,15 +125,26 @@ void SpreadSheet::refresh() {
   const Ids layers = edit::outermost(document_.scene(), document_.selection());
   std::vector<double> delays = edit::delaysOf(document_.plan(), layers);
   const auto count = static_cast<int>(delays.size());
-  use_->setEnabled(count > 1);
-  if (layers.size() < 2)
-    says_->setText(tr("Select two layers or more, copies of each other say: each then does what it does a little later."));
+  const edit::Parts within = parts();
+  use_->setEnabled(count > 1 || within != edit::Parts::None);
+  if (within != edit::Parts::None) {
+    const bool letters = within == edit::Parts::Letters;
+    const QString what =
+        letters ? tr("The letters of %1").arg(text(document_.layer()->name)) : tr("The copies of %1").arg(text(document_.layer()->name));
+    says_->setText(edit::partsMove(*document_.layer())
+                       ? tr("%1: each does what it does later than the one before. Their card has it under %2.")
+                             .arg(what, letters ? tr("Letter by letter") : tr("Head starts"))
+                       : tr("%1 do nothing yet: set one of their values moving, then their head starts are seen.").arg(what));
+  } else if (layers.size() < 2)
+    says_->setText(
+        tr("Select two layers or more, copies of each other say, or one of repeated shapes or of words: each then does what it does a "
+           "little later."));
   else if (count < 2)
     says_->setText(tr("Nothing moves in these layers, or in one of them alone: set them moving first."));
   else
     says_->setText(
         tr("%1 layers that move: each does what it does later than the one before. A bead stands where each begins.").arg(count));
-  ring_->setVisible(count > 1);
+  ring_->setVisible(count > 1 && within == edit::Parts::None);
   ring_->setDelays(std::move(delays));
 }
 

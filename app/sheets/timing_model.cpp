@@ -59,7 +59,7 @@ QString TimingModel::words(const Line& line, int column) const {
     case Kind:
       return kindName(t);
     case Laps:
-      if (t.laps == 0) return tr("by sound");
+      if (t.laps == 0) return t.kind == MotionKind::Follow ? tr("follows") : tr("by sound");
       return t.times > 1 ? tr("%1 × %2").arg(std::abs(t.laps)).arg(t.times) : QString::number(std::abs(t.laps));
     case Takes:
       return t.laps == 0 ? QString() : seconds(takes);

@@ -17,13 +17,11 @@
 
 #include "widgets/emptied.h"
 #include "widgets/spread_controls.h"
+#include "model/motion_address.h"
 #include "widgets/text.h"
 #include "widgets/theme.h"
 
 namespace oa::app {
-
-static_assert(edit::MotionAddress::kOpacity == ParamAddress::kOpacity && edit::MotionAddress::kPlace == ParamAddress::kPlace &&
-              edit::MotionAddress::kMask == ParamAddress::kMask && edit::MotionAddress::kMaskSource == ParamAddress::kMaskSource);
 
 namespace {
 

@@ -76,7 +76,7 @@ void CurveCanvas::look(double from, double seen) {
 
 double CurveCanvas::loopShare(double lap) const { return edit::firstLapAt(param().motion, lap); }
 
-double CurveCanvas::lapShare(double loop) const { return fract(loop * param().motion.laps + param().motion.start); }
+double CurveCanvas::lapShare(double loop) const { return fract(loop * static_cast<double>(lapsOf(param().motion)) + param().motion.start); }
 
 QRectF CurveCanvas::speedRect() const {
   if (!speed_) return {};

@@ -223,7 +223,7 @@ void CurveCanvas::mouseMoveEvent(QMouseEvent* event) {
       return moveKey(pressedKey_, ownPlace(motion, pressedKey_) + loop * motion.laps, value, true);
     }
     default:
-      motion.start = rounded(pressed_.motion.start - loop * motion.laps);
+      motion.start = rounded(pressed_.motion.start - loop * static_cast<double>(lapsOf(motion)));
       break;
   }
   document_.setMotion(*at_, motion, true);

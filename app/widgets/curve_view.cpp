@@ -13,6 +13,8 @@
 
 #include "widgets/curve_drawing.h"
 #include "widgets/far_end.h"
+#include "widgets/follow_row.h"
+#include "widgets/formula_row.h"
 #include "widgets/number_field.h"
 #include "widgets/pace_editor.h"
 #include "widgets/switch_row.h"
@@ -77,6 +79,7 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
   laps_ = number(kLaps, 40);
   laps_->setObjectName(QStringLiteral("laps"));
   label(tr("From"));
+  startLabel_ = tools_->findChildren<QLabel*>().last();
   start_ = number(kStart, 48);
   start_->setObjectName(QStringLiteral("headStart"));
   far_ = new FarEnd(document, tools_);
@@ -125,9 +128,17 @@ CurveView::CurveView(Document& document, Player& player, QWidget* parent) : QWid
           [this](const Pace& pace) { change([&](Motion& m) { paceOf(m, canvas_->chosenKey()) = pace; }, true); });
   connect(paceEditor_, &PaceEditor::released, this, [this] { document_.endGesture(); });
   switch_ = new SwitchRow(tools_);
-  rows->addWidget(switch_);
-  connect(switch_, &SwitchRow::changed, this, &CurveView::change);
-  connect(switch_, &SwitchRow::released, this, [this] { document_.endGesture(); });
+  formula_ = new FormulaRow(tools_);
+  follow_ = new FollowRow(document, tools_);
+  const auto addRow = [&](auto* made) {
+    using Row = std::remove_pointer_t<decltype(made)>;
+    rows->addWidget(made);
+    connect(made, &Row::changed, this, &CurveView::change);
+    connect(made, &Row::released, this, [this] { document_.endGesture(); });
+  };
+  addRow(switch_);
+  addRow(formula_);
+  addRow(follow_);
   column->addWidget(tools_);
   canvas_ = new CurveCanvas(document, player, this);
   column->addWidget(canvas_, 1);
@@ -214,8 +225,17 @@ void CurveView::refresh() {
   const bool switches = kind == MotionKind::Switch;
   switch_->setVisible(switches || (kind == MotionKind::Swing && param.motion.shape == SwingShape::Hold));
   switch_->setMotion(param.motion, switches && document_.scene().sound.there(), switches);
-  lapsLabel_->setVisible(!heard);
-  laps_->setVisible(!heard);
+  const bool timed = keepsTime(param.motion);
+  const bool follows = kind == MotionKind::Follow;
+  const bool written = kind == MotionKind::Formula;
+  formula_->setVisible(written);
+  if (written) formula_->setFormula(param.motion.formula);
+  follow_->setVisible(follows);
+  if (follows) follow_->setMotion(*at_);
+  startLabel_->setVisible(!follows);
+  start_->setVisible(!follows);
+  lapsLabel_->setVisible(timed);
+  laps_->setVisible(timed);
   band_->setVisible(heard);
   band_->setCurrentIndex(static_cast<int>(param.motion.band));
   shape_->setVisible(kind == MotionKind::Swing);
@@ -236,7 +256,7 @@ void CurveView::refresh() {
   even_->setVisible(even != hops && even > 1);
   even_->setText(tr("Make it %1").arg(even));
   even_->setToolTip(tr("%1 places do not share the frames of a lap equally: some are held a frame longer. %2 would.").arg(hops).arg(even));
-  pace_->setVisible(!walks && !heard && !switches);
+  pace_->setVisible(!walks && !heard && !switches && !follows && !written);
   Motion motion = param.motion;
   const bool holds = keyed && !motion.keys.empty() && motion.keys[static_cast<std::size_t>(canvas_->chosenKey())].hold;
   const auto& names = Pace::names();

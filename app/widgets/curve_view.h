@@ -44,6 +44,8 @@ class CurveView : public QWidget {
   class FarEnd* far_;
   class PaceEditor* paceEditor_;
   class SwitchRow* switch_;
+  class FormulaRow* formula_;
+  class FollowRow* follow_;
   class NumberField* knots_;
   QLabel* placesLabel_;
   QToolButton* another_;
@@ -53,6 +55,7 @@ class CurveView : public QWidget {
   QComboBox* shape_;
   QComboBox* band_;
   QLabel* lapsLabel_;
+  QLabel* startLabel_;
 };
 
 }  // namespace oa::app

@@ -93,7 +93,7 @@ void FarEnd::setMotion(std::optional<ParamAddress> at, int key) {
     const int own = ownCount(motion);
     goes = own > 0 ? key >= 0 && key < own
                    : motion.kind == MotionKind::Swing || motion.kind == MotionKind::Wander || motion.kind == MotionKind::Hops ||
-                         motion.kind == MotionKind::Sound || motion.kind == MotionKind::Switch;
+                         motion.kind == MotionKind::Sound || motion.kind == MotionKind::Switch || motion.kind == MotionKind::Formula;
   }
   setVisible(goes);
   if (!goes) return;

@@ -44,7 +44,10 @@ class MotionDelegate : public QStyledItemDelegate {
     details += QObject::tr(" · %n lap(s)", nullptr, std::abs(param.motion.laps))
                    .replace(QStringLiteral("(s)"), std::abs(param.motion.laps) == 1 ? QString() : QStringLiteral("s"));
     if (param.motion.laps < 0) details += QObject::tr(" back");
-    if (param.motion.start > 0) details += QObject::tr(" · from %1").arg(text(numberText(param.motion.start, 2)));
+    if (param.motion.kind == MotionKind::Follow)
+      details = QObject::tr("Follow · %1 % later").arg(text(numberText(fract(-param.motion.start) * 100, 0)));
+    else if (param.motion.start > 0)
+      details += QObject::tr(" · from %1").arg(text(numberText(param.motion.start, 2)));
     p->setFont(uiFont(11));
     p->setPen(t.muted);
     p->drawText(QRectF(card.left() + 10, card.top() + 20, words, 16), Qt::AlignLeft | Qt::AlignVCenter,
@@ -129,7 +132,10 @@ void MotionList::refresh() {
       if (!spec.canMove()) return;
       ParamAddress voice = at;
       for (const int count = static_cast<int>(motionCount(document_.param(at))); voice.motion < count; ++voice.motion) {
-        if (!reallyMoves(spec, document_.voice(voice))) continue;
+        // One that is being written, or has lost what it followed, stays in sight, and so does one that is dragged through its base.
+        const Motion& motion = document_.voice(voice).motion;
+        const bool kept = motion.kind == MotionKind::Formula || motion.kind == MotionKind::Follow || (motion.moves() && chosen_ == voice);
+        if (!kept && !reallyMoves(spec, document_.voice(voice))) continue;
         motions.push_back(voice);
         const QString which = count > 1 ? tr(" %1 of %2").arg(voice.motion + 1).arg(count) : QString();
         names << owner + QStringLiteral(" · ") + text(spec.label) + which;

@@ -6,7 +6,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "edit/following.h"
 #include "edit/items.h"
+#include "model/motion_address.h"
 #include "params/first_motion.h"
 #include "model/heard.h"
 #include "widgets/curve_drawing.h"
@@ -36,6 +38,10 @@ QString kindTitle(MotionKind kind) {
       return QObject::tr("Sound: as loud as the scene's sound is");
     case MotionKind::Switch:
       return QObject::tr("Switch: off, on, off; hard, faded or flickering");
+    case MotionKind::Follow:
+      return QObject::tr("Follow: what another value does, later or larger");
+    case MotionKind::Formula:
+      return QObject::tr("Formula: written down, such as sin(angle)");
   }
   return {};
 }
@@ -53,19 +59,27 @@ QIcon kindIcon(const ParamSpec& spec, const Param& param, MotionKind kind) {
     shown.motion = firstMotion(spec, param, kind);
     shown.motion.laps = kind == MotionKind::Turn ? 2 : 1;
     shown.motion.start = 0;
-    if (kind == MotionKind::Still)
+    if (kind == MotionKind::Still) {
       p.drawLine(QPointF(6, 8), QPointF(22, 8));
-    else
+    } else if (kind == MotionKind::Follow) {
+      // One wave, and the same a little later.
+      shown.motion = firstMotion(spec, shown, MotionKind::Swing);
+      p.drawPath(motionPath(spec, shown, QRectF(2, 3, 18, 10)));
+      p.setPen(QPen(Theme::now().muted, 1.2));
+      p.drawPath(motionPath(spec, shown, QRectF(8, 3, 18, 10)));
+    } else {
       p.drawPath(motionPath(spec, shown, QRectF(2, 3, 24, 10)));
+    }
     icon.addPixmap(pixmap);
   }
   return icon;
 }
 
-// What follows a sound is only offered where there is one.
-std::vector<MotionKind> offeredMotions(const Document& document, const ParamSpec& spec) {
-  std::vector<MotionKind> kinds = allowedMotions(spec);
+// What follows a sound, or another value, is only offered where there is one.
+std::vector<MotionKind> offeredMotions(const Document& document, const ParamAddress& at) {
+  std::vector<MotionKind> kinds = allowedMotions(document.spec(at));
   if (!document.scene().sound.there()) std::erase(kinds, MotionKind::Sound);
+  if (!edit::firstLeader(document.scene(), motionAddress(document, at))) std::erase(kinds, MotionKind::Follow);
   return kinds;
 }
 
@@ -104,12 +118,13 @@ void MotionPill::paintEvent(QPaintEvent*) {
   p.setPen(QPen(t.lagoon, 1.4));
   p.setBrush(Qt::NoBrush);
   Param one = param;
-  if (param.more.empty()) one.motion.laps = std::clamp(param.motion.laps, -2, 2);
+  if (param.more.empty() && keepsTime(param.motion)) one.motion.laps = std::clamp(param.motion.laps, -2, 2);
   p.drawPath(motionPath(document_.spec(at_), one, QRectF(8, 6.5, 18, 9), 0, 1, document_.heard().levels()));
   p.setFont(uiFont(10, 600));
   // Of a sum, how many motions it is of.
-  const QString says = param.more.empty() ? QStringLiteral("×%1").arg(param.motion.laps).replace(QLatin1Char('-'), QChar(0x2212))
-                                          : QStringLiteral("%1+").arg(motionCount(param));
+  const QString says = param.motion.kind == MotionKind::Follow && param.more.empty() ? QString(QChar(0x2192))
+                       : param.more.empty() ? QStringLiteral("×%1").arg(param.motion.laps).replace(QLatin1Char('-'), QChar(0x2212))
+                                            : QStringLiteral("%1+").arg(motionCount(param));
   p.drawText(QRectF(27, 0, 22, 22), Qt::AlignCenter, says);
 }
 
@@ -118,9 +133,9 @@ void MotionPill::choose() {
   const Param param = document_.param(at_);
   document_.showMotion(at_);
   QMenu menu(this);
-  for (const MotionKind kind : offeredMotions(document_, spec)) {
-    QAction* action = menu.addAction(kindIcon(spec, param, kind), kindTitle(kind), this, [this, &spec, param, kind] {
-      document_.setMotion(at_, firstMotion(spec, withMotionAlone(param, 0), kind), false);
+  for (const MotionKind kind : offeredMotions(document_, at_)) {
+    QAction* action = menu.addAction(kindIcon(spec, param, kind), kindTitle(kind), this, [this, param, kind] {
+      document_.setMotion(at_, document_.firstMotionOf(at_, withMotionAlone(param, 0), kind), false);
       document_.showMotion(at_);
     });
     action->setCheckable(true);
@@ -129,7 +144,7 @@ void MotionPill::choose() {
   if (spec.type == ParamType::Colour)
     menu.addAction(tr("Fade through the palette…"), this, [this] { fadeThroughPalette(this, document_, at_); });
   if (moves(param)) menu.addSeparator();
-  if (param.motion.moves()) {
+  if (param.motion.moves() && keepsTime(param.motion)) {
     QMenu* laps = menu.addMenu(tr("Laps in a loop"));
     for (const int n : {1, 2, 3, 4, 6, 8, 12, -1, -2, -4}) {
       QAction* action = laps->addAction(n < 0 ? tr("%1 backwards").arg(-n) : QString::number(n), this, [this, param, n] {
@@ -140,7 +155,7 @@ void MotionPill::choose() {
       action->setCheckable(true);
       action->setChecked(param.motion.laps == n);
     }
-    if (at_.item != ParamAddress::kAllItems && !followsSound(param.motion))
+    if (at_.item != ParamAddress::kAllItems)
       menu.addAction(tr("At a speed…"), this, [this] { RateDialog(document_, at_, window()).exec(); });
   }
   if (moves(param) && canAddMotions(spec)) {
@@ -177,7 +192,7 @@ void fillAddMotionMenu(QMenu* menu, Document& document, const ParamAddress& at) 
   const ParamSpec& spec = document.spec(at);
   const Param param = withMotionAlone(document.param(at), 0);
   menu->setEnabled(canAddMotions(spec) && motionCount(document.param(at)) < kMaxMotions);
-  for (const MotionKind kind : offeredMotions(document, spec)) {
+  for (const MotionKind kind : offeredMotions(document, at)) {
     if (kind == MotionKind::Still) continue;
     ParamAddress value = at;
     value.motion = 0;

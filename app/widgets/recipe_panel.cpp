@@ -54,6 +54,12 @@ RecipePanel::RecipePanel(Document& document, QWidget* parent) : QWidget(parent),
   connect(add_, &QPushButton::clicked, this, &RecipePanel::stepsWanted);
   top->addWidget(heading);
   top->addWidget(owner_, 1);
+  looks_ = new QPushButton(tr("Looks"), this);
+  looks_->setObjectName(QStringLiteral("looksLink"));
+  looks_->setProperty("link", true);
+  looks_->setToolTip(tr("Steps and motions that go together, seen at work on this layer"));
+  connect(looks_, &QPushButton::clicked, this, &RecipePanel::looksWanted);
+  top->addWidget(looks_);
   top->addWidget(add_);
   column->addLayout(top);
   scroll_ = new QScrollArea(this);
@@ -227,7 +233,7 @@ void RecipePanel::rebuild() {
   column->setContentsMargins(0, 0, 6, 0);
   column->setSpacing(8);
   const Layer* layer = document_.layer();
-  add_->setEnabled(layer != nullptr);
+  for (QPushButton* button : {add_, looks_}) button->setEnabled(layer != nullptr);
   owner_->setText(layer ? tr("of %1").arg(text(layer->name)) : QString());
   if (!layer) {
     auto* hint = new QLabel(tr("Add a layer with the + on the left; its recipe appears here."), content);
@@ -240,7 +246,7 @@ void RecipePanel::rebuild() {
   }
   // A locked layer shows its recipe, but nothing on it can be changed.
   content->setEnabled(!layer->locked);
-  add_->setEnabled(!layer->locked);
+  for (QPushButton* button : {add_, looks_}) button->setEnabled(!layer->locked);
   const Id index = document_.currentLayer();
   std::vector<RecipeCard*> cards;
   for (int s = 0; s < static_cast<int>(layer->recipe.size()); ++s) {

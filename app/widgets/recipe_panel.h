@@ -35,6 +35,7 @@ class RecipePanel : public QWidget {
   void otherSourceWanted();
   /// Somebody asks for the gallery of steps.
   void stepsWanted();
+  void looksWanted();
   /// Somebody asks for the gallery of arrivals.
   void passageWanted(bool leaving);
 
@@ -55,6 +56,7 @@ class RecipePanel : public QWidget {
   Document& document_;
   QLabel* owner_;
   QPushButton* add_;
+  QPushButton* looks_;
   QScrollArea* scroll_;
   QWidget* content_ = nullptr;
   std::vector<ParamRow*> rows_;

@@ -49,6 +49,7 @@ SpreadControls::SpreadControls(bool places, QWidget* parent) : QWidget(parent) {
   if (places) {
     add(tr("as they lie, from the left"), Order::Across);
     add(tr("as they lie, from the top"), Order::Down);
+    add(tr("along a line in the picture"), Order::AlongLine);
   }
   add(tr("all together"), Order::Together);
   QHBoxLayout* first = line(tr("Order"), order_);
@@ -58,6 +59,12 @@ SpreadControls::SpreadControls(bool places, QWidget* parent) : QWidget(parent) {
   dice_->setToolTip(tr("Another random order"));
   dice_->setAccessibleName(tr("Another random order"));
   first->addWidget(dice_);
+  again_ = new QToolButton(this);
+  again_->setObjectName(QStringLiteral("spreadLine"));
+  again_->setText(tr("Draw again"));
+  again_->setToolTip(tr("Draw another line in the picture"));
+  first->addWidget(again_);
+  connect(again_, &QToolButton::clicked, this, &SpreadControls::lineWanted);
   over_ = NumberField::wide(kOver, QStringLiteral("spreadOver"), this);
   over_->setAccessibleName(tr("Over so much of a lap"));
   line(tr("Over"), over_)->addWidget(new QLabel(tr("of a lap"), this));
@@ -68,6 +75,9 @@ SpreadControls::SpreadControls(bool places, QWidget* parent) : QWidget(parent) {
   connect(order_, &QComboBox::activated, this, [this](int i) {
     spread_.order = static_cast<Order>(order_->itemData(i).toInt());
     show();
+    // Nothing moves before the line is there.
+    if (spread_.order == Order::AlongLine) return Q_EMIT lineWanted();
+    Q_EMIT lineDone();
     Q_EMIT moved();
     Q_EMIT released();
   });
@@ -89,12 +99,26 @@ SpreadControls::SpreadControls(bool places, QWidget* parent) : QWidget(parent) {
   show();
 }
 
+void SpreadControls::setLine(const std::vector<Point>& line) {
+  using Order = edit::Spread::Order;
+  spread_.line = line;
+  if (line.empty() && spread_.order == Order::AlongLine) {
+    spread_.order = Order::Forwards;
+    return show();
+  }
+  if (line.empty()) return;
+  Q_EMIT moved();
+  Q_EMIT released();
+}
+
 void SpreadControls::show() {
   using Order = edit::Spread::Order;
+  order_->setCurrentIndex(order_->findData(static_cast<int>(spread_.order)));
   over_->setValue(spread_.over);
   over_->setEnabled(spread_.order != Order::Together);
   mirrored_->setEnabled(spread_.order != Order::Together);
   dice_->setVisible(spread_.order == Order::AtRandom);
+  again_->setVisible(spread_.order == Order::AlongLine);
 }
 
 }  // namespace oa::app

@@ -19,9 +19,15 @@ class SpreadControls : public QWidget {
   /// `places`: what is spread has places in the frame, which it can go by.
   SpreadControls(bool places, QWidget* parent);
   [[nodiscard]] const edit::Spread& spread() const { return spread_; }
+  /// The line that they go by has been drawn; an empty one: it was called off.
+  void setLine(const std::vector<Point>& line);
 
  Q_SIGNALS:
   void moved();
+  /// A line is to be drawn for them.
+  void lineWanted();
+  /// They go by something else now.
+  void lineDone();
   /// A gesture has ended.
   void released();
 
@@ -32,6 +38,7 @@ class SpreadControls : public QWidget {
   NumberField* over_;
   QCheckBox* mirrored_;
   QToolButton* dice_;
+  QToolButton* again_;
 };
 
 }  // namespace oa::app

@@ -79,6 +79,9 @@ QToolButton#allItems, QToolButton#itemsFromPalette, QToolButton#editOutline, QTo
 QToolButton#sectionHeading { color: $muted; padding: 1px 4px 1px 0px; }
 QToolButton#allItems:checked, QToolButton#editOutline:checked, QToolButton#chooseCopies:checked { background: $hover; border: 1.5px solid $persimmon; }
 QToolButton::menu-indicator { image: none; }
+QToolButton#leader, QToolButton#formulaJoint, QToolButton#formulaFunctions { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px 22px 3px 8px; min-height: 18px; }
+QToolButton#leader:focus, QToolButton#formulaJoint:focus, QToolButton#formulaFunctions:focus { border: 1.5px solid $lagoon; }
+QToolButton#leader::menu-indicator, QToolButton#formulaJoint::menu-indicator, QToolButton#formulaFunctions::menu-indicator { image: url($arrow); width: 13px; height: 13px; subcontrol-origin: padding; subcontrol-position: right center; right: 6px; }
 QComboBox { background: $card; border: 1px solid $line; border-radius: 6px; padding: 3px 8px; min-height: 18px; }
 QComboBox:focus { border: 1.5px solid $lagoon; background: $moving; }
 QComboBox::drop-down { border: none; width: 18px; }
@@ -126,6 +129,7 @@ QFrame#paceEditor { background: $card; border: 1px solid $line; }
 QFrame#hairline { background: $line; border: none; }
 QLabel#muted { color: $muted; }
 QLabel#muted[problem="true"] { color: $persimmon; }
+QToolButton[problem="true"] { color: $persimmon; }
 QLabel#dropHint { background: $ink; color: $paper; border-radius: 8px; padding: 9px 16px; font-weight: 600; }
 QLabel#filePicture { border: 1px solid $line; border-radius: 4px; background: $panel; }
 QLabel#heading { font-weight: 600; }

@@ -100,6 +100,7 @@ View::View(Document& document, RenderService& renderer, Player& player, QWidget*
   column->addLayout(bar);
   column->addStretch(1);
   status_ = new QLabel(this);
+  status_->setObjectName(QStringLiteral("viewStatus"));
   status_->setStyleSheet(onGrey);
   status_->setFont(uiFont(11));
   auto* below = new QHBoxLayout();
@@ -224,6 +225,7 @@ void View::updateStatus() {
   }
   if (!pointedAt_.isEmpty()) line += tr("   ·   %1").arg(pointedAt_);
   if (picking_) line = tr("Click a colour in the picture   ·   Escape leaves it");
+  if (line_ && line_->wanted()) line = tr("Draw a line for them to go by, from the first to the last   ·   Escape leaves it");
   if (line != status_->text()) status_->setText(line);
 }
 
@@ -234,6 +236,11 @@ QColor View::colourAt(QPointF place) const {
   const double y = (place.y() - frame.top()) / frame.height();
   return image_.pixelColor(std::min(image_.width() - 1, static_cast<int>(x * image_.width())),
                            std::min(image_.height() - 1, static_cast<int>(y * image_.height())));
+}
+
+Point View::shareAt(QPointF place) const {
+  const QRectF frame = frameRect();
+  return {(place.x() - frame.left()) / frame.width(), (place.y() - frame.top()) / frame.height()};
 }
 
 void View::pickColour(const ParamAddress& at) {
@@ -248,6 +255,19 @@ void View::endPicking() {
   picking_.reset();
   setCursor(Qt::ArrowCursor);
   updateStatus();
+}
+
+void View::setDrawnLine(DrawnLine& line) {
+  line_ = &line;
+  connect(&line, &DrawnLine::changed, this, [this] {
+    if (line_->wanted() && line_->points().empty()) {
+      setMode(ViewMode::Picture);
+      setFocus();
+    }
+    setCursor(line_->wanted() ? Qt::CrossCursor : Qt::ArrowCursor);
+    updateStatus();
+    update();
+  });
 }
 
 void View::setComparison(Comparison& comparison) {
@@ -297,6 +317,7 @@ void View::paintEvent(QPaintEvent*) {
   if (mode_ == ViewMode::Seam) return paintSeam(p, frame);
   comparison_ && comparison_->there() ? paintCompared(p, frame) : p.drawImage(frame, image_);
   if (mode_ == ViewMode::SafeAreas) paintSafeAreas(p, frame);
+  if (mode_ == ViewMode::Picture) paintDrawnLine(p, frame);
   paintHandles(p);
 }
 
@@ -317,6 +338,10 @@ void View::mousePressEvent(QMouseEvent* event) {
     if (event->button() == Qt::LeftButton && c.alpha() > 0 && document_.valid(*picking_))
       document_.setBase(*picking_, Colour{c.redF(), c.greenF(), c.blueF(), 1}, false);
     return endPicking();
+  }
+  if (line_ && line_->wanted()) {
+    if (event->button() == Qt::LeftButton) line_->extend(shareAt(event->position()));
+    return;
   }
   // The left button drags what it takes hold of, the middle one the picture; the right one asks for the menu.
   if (event->button() != Qt::LeftButton && event->button() != Qt::MiddleButton) return;
@@ -364,6 +389,10 @@ void View::mouseMoveEvent(QMouseEvent* event) {
   pointer_ = event->position();
   updateStatus();
   if (picking_) return;
+  if (line_ && line_->wanted()) {
+    if (event->buttons() & Qt::LeftButton) line_->extend(shareAt(event->position()));
+    return;
+  }
   if (!(event->buttons() & (Qt::LeftButton | Qt::MiddleButton))) {
     const auto list = handles();
     const auto found =
@@ -424,6 +453,10 @@ void View::mouseMoveEvent(QMouseEvent* event) {
 
 void View::mouseReleaseEvent(QMouseEvent* event) {
   if (event->button() == Qt::RightButton) return;
+  if (line_ && line_->wanted()) {
+    line_->extend(shareAt(event->position()));
+    return line_->finish();
+  }
   if (dragged_ >= 0) document_.endGesture();
   place_.release();
   way_.release();
@@ -437,6 +470,7 @@ void View::mouseReleaseEvent(QMouseEvent* event) {
 
 void View::keyPressEvent(QKeyEvent* event) {
   if (picking_ && event->key() == Qt::Key_Escape) return endPicking();
+  if (line_ && line_->wanted() && event->key() == Qt::Key_Escape) return line_->clear();
   if (typing_.shown() && mode_ == ViewMode::Picture && WordTyping::takes(*event)) {
     syncPlace();
     typing_.press(*event);

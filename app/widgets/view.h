@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "model/document.h"
+#include "model/drawn_line.h"
 #include "model/player.h"
 #include "model/render_service.h"
 #include "widgets/copy_handles.h"
@@ -55,6 +56,8 @@ class View : public QWidget {
   void setComparison(Comparison& comparison);
   /// Where the line between the two stands, as a share of the frame's width; it is dragged.
   [[nodiscard]] double split() const { return split_; }
+  /// The next drag in the picture draws it where that is wanted; it is seen as long as it is there.
+  void setDrawnLine(DrawnLine& line);
   /// The next click in the picture gives its colour to this value; Escape or another button calls it off.
   void pickColour(const ParamAddress& at);
 
@@ -113,16 +116,20 @@ class View : public QWidget {
   void paintCompared(QPainter& p, const QRectF& frame);
   /// Whether two pictures are shown with a line between them, and it lies here.
   [[nodiscard]] bool onSplit(QPointF place) const;
+  void paintDrawnLine(QPainter& p, const QRectF& frame) const;
   void paintSafeAreas(QPainter& p, const QRectF& frame);
   void updateStatus();
   /// The colour of the picture at a place of this widget; transparent outside of the frame.
   [[nodiscard]] QColor colourAt(QPointF place) const;
   void endPicking();
+  /// A place of this widget in shares of the frame.
+  [[nodiscard]] Point shareAt(QPointF place) const;
 
   Document& document_;
   RenderService& renderer_;
   Player& player_;
   Comparison* comparison_ = nullptr;
+  DrawnLine* line_ = nullptr;
   PlaceHandles place_;
   OutlineHandles outline_;
   CopyHandles copies_;

@@ -1,6 +1,7 @@
 // Other ways to look at the picture: its seam, behind a title, within safe areas.
 #include <QPainter>
 #include <algorithm>
+#include <cmath>
 
 #include "model/comparison.h"
 #include "widgets/text.h"
@@ -91,6 +92,31 @@ void View::paintSeam(QPainter& p, const QRectF& frame) {
   paintTag(p, tr("frame %1").arg(n - 1), upper.topLeft() + QPointF(6, 6), Qt::AlignLeft);
   paintTag(p, tr("frame 0"), upper.topRight() + QPointF(-6, 6), Qt::AlignRight);
   paintTag(p, tr("difference × %1").arg(kSeamGain), lower.topLeft() + QPointF(6, 6), Qt::AlignLeft);
+}
+
+void View::paintDrawnLine(QPainter& p, const QRectF& frame) const {
+  if (!line_ || line_->points().empty()) return;
+  QPolygonF line;
+  for (const Point& point : line_->points())
+    line << QPointF(frame.left() + point.x * frame.width(), frame.top() + point.y * frame.height());
+  p.save();
+  p.setRenderHint(QPainter::Antialiasing);
+  // Seen on light and on dark.
+  for (const auto& [colour, width] : {std::pair{QColor(0, 0, 0, 150), 5.0}, std::pair{Theme::now().lagoon, 2.5}}) {
+    p.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.setBrush(Qt::NoBrush);
+    p.drawPolyline(line);
+    // A dot where it begins, and where it goes to.
+    p.setBrush(colour);
+    p.drawEllipse(line.first(), 5, 5);
+    // Its way there is that of its last stretch: a hand trembles.
+    int back = static_cast<int>(line.size()) - 1;
+    while (back > 0 && QLineF(line[back], line.last()).length() < 12) --back;
+    const QPointF from = line[back];
+    const double a = std::atan2(line.last().y() - from.y(), line.last().x() - from.x());
+    for (const double side : {2.6, -2.6}) p.drawLine(line.last(), line.last() + QPointF(11 * std::cos(a + side), 11 * std::sin(a + side)));
+  }
+  p.restore();
 }
 
 void View::paintSafeAreas(QPainter& p, const QRectF& frame) {

@@ -30,7 +30,7 @@ std::vector<int> lapsIn(const Scene& scene) {
     forEachParam(layer, [&](const ParamSpec& spec, const Param& param) {
       if (!reallyMoves(spec, param)) return;
       for (std::size_t i = 0; i < motionCount(param); ++i)
-        if (const Motion& m = motionOf(param, i); m.moves() && !followsSound(m)) laps.insert(std::abs(m.laps));
+        if (const Motion& m = motionOf(param, i); m.moves() && keepsTime(m)) laps.insert(std::abs(m.laps));
     });
   });
   return {laps.begin(), laps.end()};
@@ -45,7 +45,7 @@ void takeFit(Scene& scene, std::int64_t frames, const std::map<int, int>& laps) 
       for (std::size_t i = 0; i < motionCount(param); ++i) {
         Motion& m = motionOf(param, i);
         const auto other = laps.find(std::abs(m.laps));
-        if (!m.moves() || followsSound(m) || other == laps.end()) continue;
+        if (!m.moves() || !keepsTime(m) || other == laps.end()) continue;
         m.laps = std::clamp(other->second, 1, kMaxLaps) * (m.laps < 0 ? -1 : 1);
       }
     });

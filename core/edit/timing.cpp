@@ -42,7 +42,7 @@ void listOwn(const Scene& scene, const Layer& layer, int times, std::vector<Time
       const Param alone = withMotionAlone(param, static_cast<std::size_t>(at.motion));
       if (!reallyMoves(spec, alone)) continue;
       const Motion& m = alone.motion;
-      list.push_back({at, &spec, m.kind, followsSound(m) ? 0 : m.laps, times, m.start, wayOfLap(scene, spec, alone, m)});
+      list.push_back({at, &spec, m.kind, keepsTime(m) ? m.laps : 0, times, m.start, wayOfLap(scene, spec, alone, m)});
     }
   });
 }
@@ -87,7 +87,7 @@ Param* paramAt(Scene& scene, const MotionAddress& at) {
 template <class Change>
 void changeEach(Scene& scene, const std::vector<MotionAddress>& motions, const Change& change) {
   for (std::size_t i = 0; i < motions.size(); ++i)
-    if (Motion* m = motionAt(scene, motions[i]); m && m->moves() && !followsSound(*m)) change(*m, i);
+    if (Motion* m = motionAt(scene, motions[i]); m && m->moves() && keepsTime(*m)) change(*m, i);
 }
 
 // How far ahead a layer is, as a share of the loop, and what it does in so many equal parts of it: by its head start where it shows
@@ -105,6 +105,8 @@ Clock clockOf(const Plan& plan, Id id) {
   if (const Param* start = headStartOf(*layer)) return {std::get<double>(start->base), laps};
   for (const Timed& timed : motionsIn(scene, *layer))
     if (timed.laps != 0) return {fract(timed.start) / static_cast<double>(timed.rounds()), laps};
+  for (const Timed& timed : motionsIn(scene, *layer))
+    if (timed.kind == MotionKind::Follow) return {fract(timed.start) / timed.times, laps};
   return {layer->presence.empty() ? 0 : -layer->presence.front().from, layer->presence.empty() ? 0 : laps};
 }
 
@@ -145,15 +147,13 @@ Motion* motionAt(Scene& scene, const MotionAddress& at) {
 // What is found is not changed here.
 const Motion* motionAt(const Scene& scene, const MotionAddress& at) { return motionAt(const_cast<Scene&>(scene), at); }
 
-std::string nameOf(const Scene& scene, const MotionAddress& at) {
+std::string valueNameOf(const Scene& scene, const MotionAddress& at) {
   const Layer* layer = findLayer(scene, at.layer);
   if (!layer) return {};
   const Param* param = paramAt(const_cast<Scene&>(scene), at);
   if (!param) return {};
   const auto labelled = [&](std::string owner, std::span<const ParamSpec> specs) {
-    const std::size_t count = motionCount(*param);
-    return std::move(owner) + kBetween + std::string(specs[static_cast<std::size_t>(at.param)].label) +
-           (count > 1 ? " " + std::to_string(at.motion + 1) + " of " + std::to_string(count) : std::string());
+    return std::move(owner) + kBetween + std::string(specs[static_cast<std::size_t>(at.param)].label);
   };
   if (at.step == MotionAddress::kOpacity) return labelled("Layer", {&opacitySpec(), 1});
   if (at.step == MotionAddress::kPlace) return labelled("Place", placeSpecs());
@@ -163,6 +163,12 @@ std::string nameOf(const Scene& scene, const MotionAddress& at) {
   if (at.item == 0) return labelled(owner, step.spec->params);
   const auto item = std::find_if(step.items.begin(), step.items.end(), [&](const Item& i) { return i.id == at.item; });
   return labelled(std::string(step.spec->items->single) + " " + std::to_string(item - step.items.begin() + 1), step.spec->items->params);
+}
+
+std::string nameOf(const Scene& scene, const MotionAddress& at) {
+  const Param* param = paramAt(const_cast<Scene&>(scene), at);
+  const std::size_t count = param ? motionCount(*param) : 0;
+  return valueNameOf(scene, at) + (count > 1 ? " " + std::to_string(at.motion + 1) + " of " + std::to_string(count) : std::string());
 }
 
 void setLaps(Scene& scene, const std::vector<MotionAddress>& motions, int laps) {
@@ -263,7 +269,13 @@ double aheadOf(const Plan& plan, Id layer) {
   return fract(clock.ahead * laps) / laps;
 }
 
-void bringForward(Layer& layer, double share) {
+namespace {
+
+bool holds(const Layer& layer, Id id) {
+  return layer.id == id || std::any_of(layer.layers.begin(), layer.layers.end(), [id](const Layer& child) { return holds(child, id); });
+}
+
+void bringForward(Layer& layer, double share, const Layer& all) {
   if (Param* start = headStartOf(layer)) start->base = fract(std::get<double>(start->base) + share);
   const auto ahead = [&](Presence& presence) {
     for (Arc& arc : presence) arc.from = fract(arc.from - share);
@@ -273,10 +285,18 @@ void bringForward(Layer& layer, double share) {
   forEachPlaced(layer, [&](const MotionAddress&, const ParamSpec& spec, Param& param) {
     if (!spec.canMove()) return;
     for (std::size_t i = 0; i < motionCount(param); ++i)
-      if (Motion& m = motionOf(param, i); m.moves() && !followsSound(m)) m.start = fract(m.start + share * m.laps);
+      if (Motion& m = motionOf(param, i); m.moves()) {
+        if (keepsTime(m)) m.start = fract(m.start + share * m.laps);
+        // What follows something that comes forward too does so by itself.
+        if (m.kind == MotionKind::Follow && !holds(all, m.follows.layer)) m.start = fract(m.start + share);
+      }
   });
-  for (Layer& child : layer.layers) bringForward(child, share * lapsWithin(layer));
+  for (Layer& child : layer.layers) bringForward(child, share * lapsWithin(layer), all);
 }
+
+}  // namespace
+
+void bringForward(Layer& layer, double share) { bringForward(layer, share, layer); }
 
 std::vector<double> delaysOf(const Plan& plan, const Ids& layers) {
   const std::vector<Clock> clocks = clocksOf(plan, outermost(plan.scene(), layers));
@@ -293,7 +313,13 @@ std::vector<double> delaysOf(const Plan& plan, const Ids& layers) {
   return delays;
 }
 
-Result<Ids> spreadLayers(Scene& scene, const Ids& layers, const Spread& spread) {
+Result<Ids> spreadLayers(Scene& scene, const Ids& layers, const Spread& given) {
+  // Lengths along a line are those that are seen.
+  const auto seen = [&](const Point& share) { return Point{share.x * scene.width, share.y * scene.height}; };
+  Spread spread = given;
+  std::transform(spread.line.begin(), spread.line.end(), spread.line.begin(), seen);
+  if (spread.order == Spread::Order::AlongLine && spread.line.size() < 2)
+    return fail("Draw a line in the picture for the layers to go by.");
   const Ids order = outermost(scene, layers);
   if (order.size() < 2) return fail("Select two layers or more to spread them in time.");
   for (const Id id : order)
@@ -304,7 +330,7 @@ Result<Ids> spreadLayers(Scene& scene, const Ids& layers, const Spread& spread) 
   std::vector<Point> places;
   for (const Id id : order) {
     const std::vector<Param>& place = findLayer(scene, id)->place;
-    places.push_back(place.empty() ? Point{} : std::get<Point>(place[static_cast<std::size_t>(PlaceParam::Position)].base));
+    places.push_back(place.empty() ? Point{} : seen(std::get<Point>(place[static_cast<std::size_t>(PlaceParam::Position)].base)));
   }
   if (laps == 0) return fail("Nothing moves in these layers, so there is nothing to spread.");
   const std::vector<double> turns = turnsOf(spread, order.size(), places);
@@ -323,6 +349,7 @@ Sharing sharingOf(const Plan& plan) {
   std::map<std::int64_t, std::size_t> rhythms;
   std::int64_t shared = 0;
   for (const Timed& timed : motionsIn(plan.scene())) {
+    if (timed.kind == MotionKind::Follow) continue;  // what it follows is told already
     const std::int64_t rounds = timed.laps == 0 ? 1 : std::abs(timed.rounds());
     if (timed.laps != 0) ++rhythms[rounds];
     shared = std::gcd(shared, rounds);
@@ -360,6 +387,8 @@ Result<Ids> shortenToRepeat(Scene& scene) {
   if (!whole) return fail("What repeats lies in groups that go round several times; make the laps of those groups fewer.");
   for (const Timed& timed : all)
     if (timed.laps != 0) motionAt(scene, timed.at)->laps = timed.laps / static_cast<int>(repeats);
+  for (const Timed& timed : all)
+    if (Motion& m = *motionAt(scene, timed.at); m.kind == MotionKind::Follow) m.start = fract(m.start * static_cast<double>(repeats));
   scene.frames /= static_cast<int>(repeats);
   if (scene.beats > 0) scene.beats = std::max(1, scene.beats / static_cast<int>(repeats));
   return Ids{};

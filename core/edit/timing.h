@@ -29,7 +29,7 @@ struct Timed {
   MotionAddress at;
   const ParamSpec* spec = nullptr;
   MotionKind kind = MotionKind::Still;
-  int laps = 0;      ///< as it is set; 0: it follows the sound, which goes by once
+  int laps = 0;      ///< as it is set; 0: it goes by the sound or another value, and with the loop
   int times = 1;     ///< laps of the groups that it lies in: so many times as often it goes round in the loop
   double start = 0;  ///< head start, a share of a lap
   double way = 0;    ///< pixels of the scene, or degrees, that it goes in a lap; 0: that cannot be said
@@ -43,10 +43,12 @@ std::vector<Timed> motionsIn(const Scene& scene, const Layer& layer);
 /// Null if there is none.
 Motion* motionAt(Scene& scene, const MotionAddress& at);
 const Motion* motionAt(const Scene& scene, const MotionAddress& at);
-/// "Noise · Churn", "Place · Position", "Point 2 · Colour".
+/// "Noise · Churn", "Place · Position", "Point 2 · Colour"; empty where there is no such value.
+std::string valueNameOf(const Scene& scene, const MotionAddress& at);
+/// The same of one of several motions, with which of them it is: "Place · Position 1 of 2".
 std::string nameOf(const Scene& scene, const MotionAddress& at);
 
-/// Gives motions so many laps (1 to kMaxLaps); those that run backwards go on doing so. What follows the sound is passed over.
+/// Gives motions so many laps (1 to kMaxLaps); those that run backwards go on doing so. What keeps no time of its own is passed over.
 void setLaps(Scene& scene, const std::vector<MotionAddress>& motions, int laps);
 /// Gives motions a head start, a share of a lap.
 void setStarts(Scene& scene, const std::vector<MotionAddress>& motions, double start);

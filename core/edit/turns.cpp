@@ -3,8 +3,10 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdint>
+#include <iterator>
 #include <numeric>
 
+#include "base/line.h"
 #include "base/random.h"
 
 namespace oa::edit {
@@ -20,18 +22,15 @@ std::vector<double> evenly(std::size_t count, double over) {
   return turns;
 }
 
-std::vector<double> byPlace(const std::vector<Point>& places, bool down, double over) {
-  const auto along = [&](const Point& p) { return down ? p.y : p.x; };
-  const auto [low, high] =
-      std::minmax_element(places.begin(), places.end(), [&](const Point& a, const Point& b) { return along(a) < along(b); });
-  const double first = along(*low);
-  const double length = along(*high) - first;
-  const auto count = static_cast<double>(places.size());
-  std::vector<double> turns;
-  turns.reserve(places.size());
+// By how far along each is.
+std::vector<double> inProportion(std::vector<double> along, double over) {
+  const auto [low, high] = std::minmax_element(along.begin(), along.end());
+  const double first = *low;
+  const double length = *high - first;
+  const auto count = static_cast<double>(along.size());
   // As wide as those that lie evenly: between the last and the first again there is room for one step.
-  for (const Point& p : places) turns.push_back(length > 0 ? over * (along(p) - first) / length * (count - 1) / count : 0);
-  return turns;
+  for (double& at : along) at = length > 0 ? over * (at - first) / length * (count - 1) / count : 0;
+  return along;
 }
 
 // The ones that would come last come with the first, those in the middle last.
@@ -60,8 +59,14 @@ std::vector<double> turnsOf(const Spread& spread, std::size_t count, const std::
   using Order = Spread::Order;
   if (count == 0) return {};
   const double over = std::clamp(spread.over, 0.0, 1.0);
-  const bool placed = (spread.order == Order::Across || spread.order == Order::Down) && places.size() == count;
-  std::vector<double> turns = placed ? byPlace(places, spread.order == Order::Down, over) : evenly(count, over);
+  const bool lined = spread.order == Order::AlongLine && spread.line.size() > 1;
+  const bool placed = (spread.order == Order::Across || spread.order == Order::Down || lined) && places.size() == count;
+  std::vector<double> along;
+  if (placed)
+    std::transform(places.begin(), places.end(), std::back_inserter(along), [&](const Point& p) {
+      return lined ? alongLine(spread.line, p) : spread.order == Order::Down ? p.y : p.x;
+    });
+  std::vector<double> turns = placed ? inProportion(std::move(along), over) : evenly(count, over);
   if (spread.order == Order::Together) std::fill(turns.begin(), turns.end(), 0.0);
   if (spread.order == Order::Backwards) std::reverse(turns.begin(), turns.end());
   if (spread.order == Order::AtRandom) {

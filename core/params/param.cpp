@@ -55,16 +55,16 @@ std::vector<MotionKind> allowedMotions(const ParamSpec& spec) {
   if (!spec.canMove()) return {MotionKind::Still};
   switch (spec.rule) {
     case LoopRule::Round:
-      return {MotionKind::Still,  MotionKind::Turn, MotionKind::Swing, MotionKind::Keyframes,
-              MotionKind::Wander, MotionKind::Hops, MotionKind::Sound, MotionKind::Switch};
+      return {MotionKind::Still, MotionKind::Turn,  MotionKind::Swing,  MotionKind::Keyframes, MotionKind::Wander,
+              MotionKind::Hops,  MotionKind::Sound, MotionKind::Switch, MotionKind::Follow,    MotionKind::Formula};
     case LoopRule::Progress:
       return {MotionKind::Still, MotionKind::Turn};
     default:
       // An outline goes by its poses: there is no way for it to stray on.
       if (spec.type == ParamType::Outline)
-        return {MotionKind::Still, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Sound, MotionKind::Switch};
-      return {MotionKind::Still, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Wander,
-              MotionKind::Hops,  MotionKind::Sound, MotionKind::Switch};
+        return {MotionKind::Still, MotionKind::Swing, MotionKind::Keyframes, MotionKind::Sound, MotionKind::Switch, MotionKind::Formula};
+      return {MotionKind::Still, MotionKind::Swing,  MotionKind::Keyframes, MotionKind::Wander, MotionKind::Hops,
+              MotionKind::Sound, MotionKind::Switch, MotionKind::Follow,    MotionKind::Formula};
   }
 }
 
@@ -83,7 +83,8 @@ bool moves(const Param& param) {
 }
 
 std::string_view motionName(MotionKind kind) {
-  static constexpr std::string_view kNames[] = {"still", "turn", "swing", "keyframes", "wander", "hops", "sound", "switch"};
+  static constexpr std::string_view kNames[] = {"still", "turn",  "swing",  "keyframes", "wander",
+                                                "hops",  "sound", "switch", "follow",    "formula"};
   return kNames[static_cast<std::size_t>(kind)];
 }
 
@@ -144,6 +145,12 @@ bool leads(const ParamSpec& spec, const Param& param, const Motion& motion) {
     case MotionKind::Sound:
     case MotionKind::Switch:
       return motion.far != param.base;
+    case MotionKind::Formula:
+      return motion.far != param.base && motion.formula.most() > 0;
+    case MotionKind::Follow: {
+      const Leader* leader = motion.bound.leader.get();
+      return leader && motion.scale != 0 && reallyMoves(*leader->spec, leader->param);
+    }
     case MotionKind::Turn:
       break;
   }
@@ -165,15 +172,30 @@ bool followsSound(const Motion& motion) {
   return motion.kind == MotionKind::Sound || (motion.kind == MotionKind::Switch && motion.over > 0);
 }
 
-// The scene's sound goes by once.
-std::int64_t lapsOf(const Motion& motion) { return followsSound(motion) ? 1 : motion.laps; }
+bool keepsTime(const Motion& motion) { return motion.kind != MotionKind::Follow && !followsSound(motion); }
+
+// The scene's sound goes by once, and so does what another value does.
+std::int64_t lapsOf(const Motion& motion) { return keepsTime(motion) ? motion.laps : 1; }
+
+bool canFollow(const ParamSpec& spec, const ParamSpec& leader) {
+  const auto free = [](const ParamSpec& s) {
+    return s.canMove() && s.type != ParamType::Outline && (s.rule == LoopRule::Free || s.rule == LoopRule::Round);
+  };
+  // What turns can only turn others: elsewhere it would jump where a turn is full.
+  return free(spec) && free(leader) && spec.base.index() == leader.base.index() &&
+         (leader.rule != LoopRule::Round || spec.rule == LoopRule::Round);
+}
 
 std::int64_t lapsOf(const ParamSpec& spec, const Param& param) {
   // A row of stills is as long as the loop.
   if (spec.rule == LoopRule::Held) return reallyMoves(spec, param) ? 1 : 0;
   std::int64_t common = 0;
-  for (std::size_t i = 0; i < motionCount(param); ++i)
-    if (leads(spec, param, motionOf(param, i))) common = std::gcd(common, lapsOf(motionOf(param, i)));
+  for (std::size_t i = 0; i < motionCount(param); ++i) {
+    const Motion& motion = motionOf(param, i);
+    if (!leads(spec, param, motion)) continue;
+    const Leader* leader = motion.kind == MotionKind::Follow ? motion.bound.leader.get() : nullptr;
+    common = std::gcd(common, leader ? lapsOf(*leader->spec, leader->param) : lapsOf(motion));
+  }
   return common;
 }
 
@@ -219,9 +241,12 @@ double switchHeight(const Motion& motion, double u, const SoundLevels* levels) {
   return levels ? switchedBy(levels->at(motion.band, u), motion.over, flicker, u) : 0;
 }
 
+template <class T>
+T followedTo(const ParamSpec& spec, const T& base, const Motion& motion, double u, const SoundLevels* levels);
+
 // The value that a motion leads to from `base` with a share `u` of its lap behind it, before it is held within its range.
 template <class T>
-T movedTo(const T& base, const Motion& motion, double u, const SoundLevels* levels) {
+T movedTo(const ParamSpec& spec, const T& base, const Motion& motion, double u, const SoundLevels* levels) {
   const auto seed = [&](std::uint64_t part) { return mix64(static_cast<std::uint64_t>(motion.seed) * 4 + part); };
   switch (motion.kind) {
     case MotionKind::Swing:
@@ -239,6 +264,10 @@ T movedTo(const T& base, const Motion& motion, double u, const SoundLevels* leve
       return levels ? mixed(base, std::get<T>(motion.far), levels->at(motion.band, u)) : base;
     case MotionKind::Switch:
       return mixed(base, std::get<T>(motion.far), switchHeight(motion, u, levels));
+    case MotionKind::Formula:
+      return mixed(base, std::get<T>(motion.far), motion.formula.at(u));
+    case MotionKind::Follow:
+      return followedTo(spec, base, motion, u, levels);
     case MotionKind::Still:
     case MotionKind::Turn:
       break;
@@ -260,6 +289,46 @@ Colour added(const Colour& value, const Colour& base, const Colour& led) {
 }
 
 Outline added(const Outline& value, const Outline& base, const Outline& led) { return addOutlines(value, base, led); }
+
+// `value` and so many times what lies between `base` and `led`.
+double addedTimes(double value, double base, double led, double times) { return value + times * (led - base); }
+Point addedTimes(const Point& value, const Point& base, const Point& led, double times) {
+  return {addedTimes(value.x, base.x, led.x, times), addedTimes(value.y, base.y, led.y, times)};
+}
+Colour addedTimes(const Colour& value, const Colour& base, const Colour& led, double times) {
+  return added(value, base, mixColours(base, led, times, ColourMixing::OkLab));
+}
+Outline addedTimes(const Outline& value, const Outline&, const Outline&, double) { return value; }
+
+// How far a step of what is followed is here: the same in the same unit, else as much of the range.
+double followRatio(const ParamSpec& spec, const ParamSpec& leader) {
+  if (spec.unit == leader.unit && spec.unit != Unit::None) return 1;
+  const double range = leader.high() - leader.low();
+  return &spec == &leader || range <= 0 ? 1 : (spec.high() - spec.low()) / range;
+}
+
+// All that is followed does from its own base value on, so many times. A share of the loop is behind it. What turns is turned by whole
+// numbers, or it would not close.
+template <class T>
+T followedTo(const ParamSpec& spec, const T& base, const Motion& motion, double u, const SoundLevels* levels) {
+  const Leader* leader = motion.bound.leader.get();
+  if (!leader) return base;
+  const T* from = std::get_if<T>(&leader->param.base);
+  if (!from) return base;
+  T sum = base;
+  const double times = motion.scale * followRatio(spec, *leader->spec);
+  for (std::size_t i = 0; i < motionCount(leader->param); ++i) {
+    const Motion& led = motionOf(leader->param, i);
+    // Rounded up a little, so that what hops does so in the same frame.
+    const double done = fract(u * static_cast<double>(lapsOf(led)) + led.start + 1e-10);
+    if (led.kind == MotionKind::Turn) {
+      if constexpr (std::is_same_v<T, double>) sum += 360 * std::round(motion.scale) * led.pace.at(done);
+    } else if (led.moves()) {
+      sum = addedTimes(sum, *from, movedTo(*leader->spec, *from, led, done, levels), times);
+    }
+  }
+  return sum;
+}
 
 // Calls `with` for the kind of value that this is; of kinds that cannot move the value comes back.
 template <class With>
@@ -301,7 +370,7 @@ T sumOf(const ParamSpec& spec, const Param& param, const T& base, const ShareOf&
       turned += motion.pace.at(u);
       continue;
     }
-    const T led = movedTo(base, motion, u, levels);
+    const T led = movedTo(spec, base, motion, u, levels);
     sum = first ? led : added(sum, base, led);
     first = false;
   }
@@ -350,9 +419,7 @@ bool passes(const Param& param, const Moment& at) { return !param.away.empty() &
 
 // How far a motion's lap is done.
 auto lapOf(const Moment& at, const LapShift& shift) {
-  return [&at, &shift](const Motion& m) {
-    return lapPhase(at, followsSound(m) ? 1 : std::int64_t{m.laps} * shift.times, m.start + shift.start);
-  };
+  return [&at, &shift](const Motion& m) { return lapPhase(at, followsSound(m) ? 1 : lapsOf(m) * shift.times, m.start + shift.start); };
 }
 
 }  // namespace
@@ -391,6 +458,31 @@ double sizeOf(const Value& value) {
 
 }  // namespace
 
+namespace {
+
+double apart(const Value& a, const Value& b) {
+  if (const auto* p = std::get_if<Point>(&a)) return std::hypot(p->x - std::get<Point>(b).x, p->y - std::get<Point>(b).y);
+  return std::abs(sizeOf(a) - sizeOf(b));
+}
+
+// How far what a motion follows leads away from the value at most.
+double followReach(const ParamSpec& spec, const Motion& motion) {
+  const Leader* leader = motion.kind == MotionKind::Follow ? motion.bound.leader.get() : nullptr;
+  if (!leader) return 0;
+  double reach = 0;
+  for (std::size_t i = 0; i < motionCount(leader->param); ++i) {
+    const Motion& led = motionOf(leader->param, i);
+    double away = followReach(*leader->spec, led);
+    for (const Keyframe& key : led.keys) away = std::max(away, apart(key.value, leader->param.base));
+    for (const Value& value : led.list) away = std::max(away, apart(value, leader->param.base));
+    if (led.moves()) away = std::max(away, apart(led.far, leader->param.base));
+    reach += away * (led.kind == MotionKind::Wander ? 1.3 : led.kind == MotionKind::Formula ? led.formula.most() : 1);
+  }
+  return reach * std::abs(motion.scale) * followRatio(spec, *leader->spec);
+}
+
+}  // namespace
+
 double mostOf(const ParamSpec& spec, const Param& param) {
   const double base = sizeOf(param.base);
   double most = base;
@@ -402,13 +494,14 @@ double mostOf(const ParamSpec& spec, const Param& param) {
     for (const Value& value : motion.list) count(value);
     if (motion.moves()) count(motion.far);
     // Between its knots a walk goes a little beyond.
-    most += motion.kind == MotionKind::Wander ? 1.3 * away : away;
+    const double beyond = motion.kind == MotionKind::Wander ? 1.3 : motion.kind == MotionKind::Formula ? motion.formula.most() : 1;
+    most += motion.kind == MotionKind::Follow ? followReach(spec, motion) : beyond * away;
   }
   return std::holds_alternative<Point>(param.base) ? most : std::min(most, spec.max);
 }
 
 Value valueOnLap(const ParamSpec& spec, const Param& param, double u, const SoundLevels* levels) {
-  return forKind(param.base, [&](const auto& base) -> Value { return held(spec, movedTo(base, param.motion, u, levels)); });
+  return forKind(param.base, [&](const auto& base) -> Value { return held(spec, movedTo(spec, base, param.motion, u, levels)); });
 }
 
 void listHops(const ParamSpec& spec, const Param& param, Motion& motion) {
@@ -423,6 +516,7 @@ double curveHeight(const ParamSpec& spec, const Param& param, double lapShare, c
   if (!motion.moves()) return number && spec.rule != LoopRule::Progress ? *number : 0;
   const double u = fract(lapShare + motion.start);
   if (motion.kind == MotionKind::Switch && !number) return switchHeight(motion, u, levels);
+  if (motion.kind == MotionKind::Formula && !number) return motion.formula.at(u);
   if (motion.kind == MotionKind::Sound && !number) return levels ? levels->at(motion.band, u) : 0;
   if (motion.kind == MotionKind::Swing && !number) return swingAt(motion.shape, motion.shares, motion.pace.at(u));
   if (motion.kind != MotionKind::Turn) return plainHeight(valueOnLap(spec, param, u, levels));

@@ -1,11 +1,13 @@
 // A parameter of a scene: its base value and what it does over the loop.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
 
+#include "loop/formula.h"
 #include "loop/pace.h"
 #include "loop/phase.h"
 #include "loop/random_walk.h"
@@ -16,6 +18,7 @@
 namespace oa {
 
 inline constexpr int kMaxLaps = 1000;
+inline constexpr int kMaxId = 1000000000;  ///< of layers, steps and items
 inline constexpr std::size_t kMaxKeyframes = 64;
 
 /// A value at a place on the lap. The stretch from here to the next keyframe (from the last one to the first) has
@@ -29,6 +32,25 @@ struct Keyframe {
   bool operator==(const Keyframe&) const = default;
 };
 
+/// Another parameter of the scene, which is followed: by ids, so that it is found wherever it is moved to.
+struct LeaderRef {
+  int layer = 0;           ///< 0: nothing is followed yet
+  int step = 0;            ///< of its recipe or its mask's source; 0: one of the layer's own
+  int item = 0;            ///< 0: the step's own parameter
+  std::string param = {};  ///< its id; of a layer's own, with the table's name: "opacity", "place.position", "mask.grow"
+  bool operator==(const LeaderRef&) const = default;
+};
+
+struct Leader;
+/// The parameter that is followed as scene/followers.h found it. No part of what a motion is: it is found again whenever it may have
+/// changed.
+struct BoundLeader {
+  std::shared_ptr<const Leader> leader;  ///< null: there is none
+  bool operator==(const BoundLeader&) const { return true; }
+};
+
+inline constexpr double kMaxFollowScale = 100;
+
 struct Motion {
   MotionKind kind = MotionKind::Still;
   int laps = 1;      ///< whole, not 0, within +-kMaxLaps; negative runs backwards
@@ -37,7 +59,7 @@ struct Motion {
   SwingShape shape = SwingShape::Sine;
   HoldShares shares;  ///< swing that holds, switch
   Value far = 0.0;  ///< swing: the value at the far end; switch: while it is on; wander, hops: how far they go; sound: where it is loudest;
-                    ///< same alternative as the base value
+                    ///< formula: where that is 1; same alternative as the base value
   std::vector<Keyframe> keys;  ///< keyframes: sorted, each place once; a closing one is never stored
   int knots = 5;  ///< wander: knots in a lap, 2 to kMaxKnots; hops: stills in a lap, 1 to kMaxKnots; switch: changes of its flicker
   int seed = 1;   ///< wander, hops, switch
@@ -45,6 +67,10 @@ struct Motion {
   SoundBand band = SoundBand::All;  ///< sound, and switches by it: which part of it is followed
   double flicker = 0;               ///< switch: 0 to 1, how far it goes out at times while it is on
   double over = 0;         ///< switch: above 0 it is on while the sound's level in `band` is more than this, instead of by `shares`
+  Formula formula = {};    ///< formula
+  LeaderRef follows = {};  ///< follow
+  double scale = 1;  ///< follow: so many times as far as what it follows, within +-kMaxFollowScale; `start` is the share of the loop ahead
+  BoundLeader bound = {};
   std::string extra = {};  ///< keys of newer versions, kept as the JSON text they came in
 
   [[nodiscard]] bool moves() const { return kind != MotionKind::Still; }
@@ -68,6 +94,12 @@ struct Param {
 };
 
 inline constexpr std::size_t kMaxMotions = 16;
+
+/// What a motion follows.
+struct Leader {
+  const ParamSpec* spec = nullptr;
+  Param param;
+};
 
 /// One of a list of equal things that a step has, with the parameters of its ItemsSpec.
 struct Item {
@@ -99,8 +131,12 @@ bool moves(const Param& param);
 std::int64_t lapsOf(const ParamSpec& spec, const Param& param);
 /// Whether it is the scene's sound that moves it.
 bool followsSound(const Motion& motion);
+/// Whether it makes laps of its own, as many as are set: not what goes by the sound or by another value, whose lap is the loop.
+bool keepsTime(const Motion& motion);
 /// Those that a motion makes.
 std::int64_t lapsOf(const Motion& motion);
+/// Whether a value can follow another: both numbers, both points or both colours, and both free to go anywhere or to turn.
+bool canFollow(const ParamSpec& spec, const ParamSpec& leader);
 std::string_view motionName(MotionKind kind);
 
 /// Whether a parameter may have values of its own for arriving and leaving.
@@ -140,7 +176,7 @@ struct ValueAt {
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at);
 
 /// One of many that share a parameter: how far its motions are ahead of the parameter's own, in laps, and how many times as many
-/// laps they make (whole, so that they close). What follows the sound is only ahead.
+/// laps they make (whole, so that they close). What follows the sound is only ahead; what follows another value, by shares of the loop.
 struct LapShift {
   double start = 0;
   int times = 1;

@@ -245,6 +245,43 @@ Json paceToJson(const Pace& pace) {
   return pace.kind() == Pace::Kind::Bezier && pace.name().empty() ? Json(pace.bezier()) : Json(pace.css());
 }
 
+Result<Formula> formulaFromJson(const Json& motion, const std::string& path) {
+  FormulaClosing closing = FormulaClosing::Open;
+  if (motion.contains("closing")) {
+    const Json& value = motion["closing"];
+    const auto named = formulaClosingFromName(value.is_string() ? value.get<std::string>() : quoted(value));
+    if (!named) return fail(named.error().message, path.substr(0, path.rfind('.')) + ".closing");
+    closing = *named;
+  }
+  auto formula = Formula::fromText(motion["formula"].get<std::string>(), closing);
+  return formula ? std::move(formula) : fail(formula.error().message, path);
+}
+
+Result<LeaderRef> leaderFromJson(const Json& json, const std::string& path) {
+  if (!json.is_object()) return fail("must be an object like {\"layer\": 2, \"step\": 3, \"value\": \"size\"}, not " + quoted(json), path);
+  LeaderRef ref;
+  const std::pair<const char*, int LeaderRef::*> ids[] = {
+      {"layer", &LeaderRef::layer}, {"step", &LeaderRef::step}, {"item", &LeaderRef::item}};
+  for (const auto& [key, member] : ids) {
+    if (!json.contains(key)) continue;
+    const auto id = wholeFromJson(json[key], 0, kMaxId, path + "." + key);
+    if (!id) return tl::unexpected(id.error());
+    ref.*member = *id;
+  }
+  if (!json.contains("value") || !json["value"].is_string() || json["value"].get_ref<const std::string&>().size() > 100)
+    return fail("has no \"value\" that names what is followed", path);
+  ref.param = json["value"].get<std::string>();
+  return ref;
+}
+
+Json leaderToJson(const LeaderRef& ref) {
+  Json json = {{"layer", ref.layer}};
+  if (ref.step != 0) json["step"] = ref.step;
+  if (ref.item != 0) json["item"] = ref.item;
+  json["value"] = ref.param;
+  return json;
+}
+
 Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Json& json, const std::string& path) {
   if (!json.is_object()) return fail("must be an object like {\"kind\": \"swing\"}, not " + quoted(json), path);
   Motion motion;
@@ -308,6 +345,17 @@ Result<Motion> motionFromJson(const ParamSpec& spec, const Value& base, const Js
       const auto share = shareFromJson(value, here);
       if (!share) return tl::unexpected(share.error());
       (key == "over" ? motion.over : motion.flicker) = *share;
+    } else if (key == "formula") {
+      if (!value.is_string()) return fail("must be a formula in quotes, not " + quoted(value), here);
+      if (auto ok = take(formulaFromJson(json, here), motion.formula); !ok) return tl::unexpected(ok.error());
+    } else if (key == "closing") {
+      // Read with the formula.
+    } else if (key == "follows") {
+      if (auto ok = take(leaderFromJson(value, here), motion.follows); !ok) return tl::unexpected(ok.error());
+    } else if (key == "scale") {
+      if (!value.is_number() || std::abs(value.get<double>()) > kMaxFollowScale)
+        return fail(quoted(value) + " is not a number from " + numberText(-kMaxFollowScale) + " to " + numberText(kMaxFollowScale), here);
+      motion.scale = value.get<double>();
     } else if (key == "values") {
       if (auto ok = take(listFromJson(spec, value, here), motion.list); !ok) return tl::unexpected(ok.error());
     } else {
@@ -341,6 +389,10 @@ Json motionToJson(const ParamSpec& spec, const Value& base, const Motion& motion
   if (motion.band != plain.band) json["band"] = soundBandName(motion.band);
   if (motion.flicker != plain.flicker) json["flicker"] = motion.flicker;
   if (motion.over != plain.over) json["over"] = motion.over;
+  if (motion.kind == MotionKind::Formula || motion.formula != plain.formula) json["formula"] = motion.formula.text();
+  if (motion.formula.closing() != FormulaClosing::Open) json["closing"] = formulaClosingName(motion.formula.closing());
+  if (motion.follows != plain.follows) json["follows"] = leaderToJson(motion.follows);
+  if (motion.scale != plain.scale) json["scale"] = motion.scale;
   if (motion.knots != plain.knots) json["knots"] = motion.knots;
   if (motion.seed != plain.seed) json["seed"] = motion.seed;
   if (!motion.list.empty()) {

@@ -19,7 +19,7 @@ namespace oa {
 
 enum class ParamType { Number, Integer, Angle, Point, Colour, Choice, Toggle, Seed, ToneCurve, Layer, File, Outline, Copies, Text, Font };
 
-enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops, Sound, Switch };
+enum class MotionKind { Still, Turn, Swing, Keyframes, Wander, Hops, Sound, Switch, Follow, Formula };
 
 enum class Unit { None, Pixels, Degrees, Share, Count, Cells, Tiles, Ratio, Frames, Seconds, Decibels };
 

@@ -102,6 +102,11 @@ Json motionSchema(const ParamSpec& spec, SharedSchemas& shared) {
                       {"pace", pace},
                       {"hold", {{"type", "boolean"}}}}},
                     {"required", {"at", "value"}}};
+  const Json id = {{"type", "integer"}, {"minimum", 0}, {"maximum", kMaxId}};
+  const Json leader = shared.reference(
+      "leader", {{"type", "object"},
+                 {"properties", {{"layer", id}, {"step", id}, {"item", id}, {"value", {{"type", "string"}, {"maxLength", 100}}}}},
+                 {"required", {"layer", "value"}}});
   return shared.reference("motion",
                           {{"type", "object"},
                            {"properties",
@@ -118,6 +123,10 @@ Json motionSchema(const ParamSpec& spec, SharedSchemas& shared) {
                              {"band", {{"enum", soundBandNames()}}},
                              {"flicker", share},
                              {"over", share},
+                             {"formula", {{"type", "string"}, {"maxLength", kMostFormulaBytes}}},
+                             {"closing", {{"enum", formulaClosingNames()}}},
+                             {"follows", leader},
+                             {"scale", {{"type", "number"}, {"minimum", -kMaxFollowScale}, {"maximum", kMaxFollowScale}}},
                              {"values", {{"type", "array"}, {"maxItems", kMaxKnots}, {"items", value}}}}}});
 }
 

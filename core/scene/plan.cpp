@@ -4,6 +4,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "scene/followers.h"
 #include "scene/run.h"
 #include "scene/tree.h"
 
@@ -81,6 +82,7 @@ bool isThrough(const Layer& layer) {
 
 Plan::Plan(Scene scene) : scene_(std::move(scene)) {
   assignIds(scene_);
+  bindFollowers(scene_);
   children_.emplace_back();
   list(scene_.layers, -1);
   for (std::size_t i = 0; i < layers_.size(); ++i) {

@@ -113,6 +113,8 @@ void resizeFrame(Scene& scene, int width, int height, bool scaleLengths) {
       const auto scaled = [&](Value& value) {
         if (auto* number = std::get_if<double>(&value))
           *number = std::clamp(spec.isWhole() ? std::round(*number * factor) : *number * factor, spec.min, spec.max);
+        if (auto* point = std::get_if<Point>(&value))
+          *point = {std::clamp(point->x * factor, spec.min, spec.max), std::clamp(point->y * factor, spec.min, spec.max)};
       };
       forEachValueOf(param, scaled);
     });

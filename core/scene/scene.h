@@ -24,7 +24,6 @@ inline constexpr std::size_t kMaxLayers = 4096;  ///< with those in groups
 inline constexpr int kMaxGroupDepth = 16;
 inline constexpr int kMaxHold = 1000;
 inline constexpr double kMaxDistance = 1000;
-inline constexpr int kMaxId = 1000000000;
 inline constexpr std::size_t kMaxSteps = 64;
 inline constexpr int kMaxBeats = 100000;
 inline constexpr int kMaxBar = 32;

@@ -65,7 +65,8 @@ bool mayBeMadeUp(const std::vector<PathPart>& parts, std::size_t i) {
   if (listed({"arrivesFrom", "leavesTo"})) return true;
   if (parts[i - 1].key == "arrive" || parts[i - 1].key == "leave") return findParam(passageSpecs(), parts[i].key) >= 0;
   if (parts[i - 1].key == "motion")
-    return listed({"kind", "laps", "start", "pace", "shape", "shares", "to", "keys", "knots", "seed", "band", "flicker", "over", "values"});
+    return listed({"kind", "laps", "start", "pace", "shape", "shares", "to", "keys", "knots", "seed", "band", "flicker", "over", "values",
+                   "formula", "closing", "follows", "scale"});
   return parts[i - 1].key == "keys" && listed({"pace", "hold"});
 }
 

@@ -136,6 +136,11 @@ void renumber(std::vector<Layer>& layers, Id first) {
   });
   forEachLayer(layers, [&](Layer& layer, int) {
     walkParams(layer, [&](const ParamSpec& spec, Param& param) {
+      for (std::size_t i = 0; i < motionCount(param); ++i) {
+        LeaderRef& ref = motionOf(param, i).follows;
+        for (int* id : {&ref.layer, &ref.step, &ref.item})
+          if (const auto known = now.find(*id); known != now.end()) *id = known->second;
+      }
       if (spec.type != ParamType::Layer) return;
       if (const auto known = now.find(static_cast<Id>(std::get<double>(param.base))); known != now.end())
         param.base = double(known->second);

@@ -1,5 +1,7 @@
 #include "shapes/repeat_params.h"
 
+#include "shapes/line_order.h"
+
 #include <iterator>
 #include <string>
 #include <vector>
@@ -121,6 +123,7 @@ ParamSpec gripped(ParamSpec spec, Grip grip) {
 std::vector<ParamSpec> tableOfRepeat() {
   Choices orders = kOrders;
   Choices starts{"together"};
+  orders.push_back(kAlongALine);
   starts.insert(starts.end(), orders.begin(), orders.end());
   ParamSpec passes = number("passes", "Passes",
                             "How often each comes by within a lap: the farthest ones, nearer ones once more for each depth; negative goes "
@@ -160,7 +163,7 @@ std::vector<ParamSpec> tableOfRepeat() {
                  .max = 16384,
                  .unit = Unit::Pixels};
   const auto kept = [](ParamSpec spec) { return field_params::when(std::move(spec), "keep", {"rectangle", "ellipse"}); };
-  const auto ordered = [&](ParamSpec spec) { return field_params::when(std::move(spec), "order", kOrders); };
+  const auto ordered = [&](ParamSpec spec) { return field_params::when(std::move(spec), "order", orders); };
   const auto coloured = [](ParamSpec spec) {
     spec.shownWhen = ShownWhen{"colourBy", {}, 0.001};
     return spec;
@@ -267,6 +270,8 @@ std::vector<ParamSpec> tableOfRepeat() {
                                       "random", std::move(starts))),
       ordered(fixed(
           number("ahead", "Spread over", "How many laps lie between the first and the last of them.", {1, -16, 16, 0, 3}, Unit::None))),
+      startLineParam(),
+      startsBackParam(orders),
       ordered(count("faster", "Quicker", "Some make up to so many times more laps than the others, drawn at random.", {0, 0, 7, 0, 4})),
       field_params::seed("Another number, another chance."),
 

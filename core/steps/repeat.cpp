@@ -13,6 +13,7 @@
 #include "base/random.h"
 #include "image/colour.h"
 #include "image/sampling.h"
+#include "shapes/line_order.h"
 #include "shapes/marks.h"
 #include "shapes/premultiplied.h"
 #include "shapes/ready_repeats.h"
@@ -24,10 +25,10 @@
 namespace oa {
 namespace {
 
-enum class Order { Together, Random, InOrder, Rows, Columns, Outwards, Lightness };
+enum class Order { Together, Random, InOrder, Rows, Columns, Outwards, Lightness, AlongLine };
 
 Order orderFromName(std::string_view name) {
-  constexpr std::string_view kNames[] = {"together", "random", "in order", "rows", "columns", "outwards", "lightness"};
+  constexpr std::string_view kNames[] = {"together", "random", "in order", "rows", "columns", "outwards", "lightness", kAlongALine};
   return static_cast<Order>(std::find(std::begin(kNames), std::end(kNames), name) - std::begin(kNames));
 }
 
@@ -47,7 +48,8 @@ double shareIn(Order order, const Copy& copy, std::uint64_t seed, std::uint64_t 
     case Order::Outwards:
       return copy.outwards;
     case Order::Lightness:
-      break;  // by another layer: see Repeat::share()
+    case Order::AlongLine:
+      break;  // by what others say of its place: see Repeat::share()
   }
   return 0;
 }
@@ -254,6 +256,8 @@ class Repeat {
     margin_ += context.most("scatter") + context.most("sway");
     painted_.blend = blendFromName(context.choice("blend"));
     if (thinned_ > 0 || order_ == Order::Lightness || differ_ == Order::Lightness) lightness_ = Lightness(layer, context.view());
+    if (order_ == Order::AlongLine) line_ = LineOrder(context.outline("startLine"), framePoint(context, "centre"));
+    back_ = order_ != Order::Together && context.toggle("startsBack");
     if (columns_) measureColumns();
     if (stamps_.size() > 1 && !pickAtRandom_) takeTurns();
   }
@@ -408,7 +412,14 @@ class Repeat {
   }
 
   [[nodiscard]] double share(Order order, const Copy& copy, std::uint64_t stream) const {
+    if (order == Order::AlongLine) return line_.at(copy.at);
     return order == Order::Lightness ? lightness_.at(copy.at) : shareIn(order, copy, seed_, stream);
+  }
+
+  // How far through the spread of head starts it comes.
+  [[nodiscard]] double startOf(const Copy& copy) const {
+    const double own = share(order_, copy, 2);
+    return back_ ? thereAndBack(own) : own;
   }
 
   // A copy with all that is its own.
@@ -429,8 +440,7 @@ class Repeat {
     const Stamp& stamp = stamps_[o.which];
     const OwnValues& own = own_[o.which];
     if (own.moving || stamp.shapeMoves())
-      o.shift = {ahead_ * share(order_, copy, 2),
-                 faster_ > 0 ? 1 + static_cast<int>(randomUnit(seed_ * 16 + 3, copy.id()) * (faster_ + 1)) : 1};
+      o.shift = {ahead_ * startOf(copy), faster_ > 0 ? 1 + static_cast<int>(randomUnit(seed_ * 16 + 3, copy.id()) * (faster_ + 1)) : 1};
     const Values& values = stamp.values();
     o.size = own.size.at(values, o.shift) / stamp.baseSize() * copy.size * grown_;
     o.opacity = own.opacity.at(values, o.shift) * copy.opacity;
@@ -518,6 +528,8 @@ class Repeat {
   Colour nthColour_;
   double thinned_;
   Lightness lightness_;
+  LineOrder line_;
+  bool back_ = false;
   KeepOut keepOut_;
   bool pickAtRandom_;
   std::uint64_t seed_;

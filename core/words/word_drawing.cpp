@@ -13,6 +13,7 @@
 #include "image/blur.h"
 #include "image/colour.h"
 #include "image/stacked.h"
+#include "shapes/line_order.h"
 #include "shapes/premultiplied.h"
 #include "shapes/rounded_box.h"
 #include "words/caret.h"
@@ -76,28 +77,57 @@ TextStyle styleOf(const StepContext& context, std::string text) {
 // Where each letter comes among the others, 0 to below 1.
 class Turns {
  public:
-  Turns(const StepContext& context, const Typeset& set)
+  /// `middle` and `size`: where the letters lie, and how large they are.
+  Turns(const StepContext& context, const Typeset& set, Point middle, double size)
       : order_(context.choice("order")),
         by_(context.choice("by")),
+        back_(order_ != "together" && context.toggle("startsBack")),
         seed_(static_cast<std::uint64_t>(context.number("seed"))),
         count_(std::max<std::size_t>(1, by_ == "word"   ? static_cast<std::size_t>(set.words)
                                         : by_ == "line" ? static_cast<std::size_t>(set.lines)
-                                                        : set.letters.size())) {}
+                                                        : set.letters.size())) {
+    if (order_ == kAlongALine) measure(LineOrder(context.outline("startLine"), middle), set, middle, size);
+  }
   [[nodiscard]] double of(const Letter& letter, std::size_t index) const {
     if (order_ == "together") return 0;
-    const auto own = by_ == "word" ? static_cast<std::size_t>(letter.word) : by_ == "line" ? static_cast<std::size_t>(letter.line) : index;
+    const double own = inOrder(ownOf(letter, index));
+    return back_ ? thereAndBack(own) : own;
+  }
+
+ private:
+  [[nodiscard]] std::size_t ownOf(const Letter& letter, std::size_t index) const {
+    return by_ == "word" ? static_cast<std::size_t>(letter.word) : by_ == "line" ? static_cast<std::size_t>(letter.line) : index;
+  }
+  [[nodiscard]] double inOrder(std::size_t own) const {
     if (order_ == "random") return randomUnit(seed_, own);
+    if (order_ == kAlongALine) return own < along_.size() ? along_[own] : 0;
     const double along = (static_cast<double>(own) + 0.5) / static_cast<double>(count_);
     if (order_ == "from the middle") return std::abs(2 * along - 1);
     const double first = static_cast<double>(own) / static_cast<double>(count_);
     return order_ == "backwards" ? (static_cast<double>(count_ - 1) / static_cast<double>(count_)) - first : first;
   }
+  // Words and lines lie where the middle of their letters does.
+  void measure(const LineOrder& line, const Typeset& set, Point middle, double size) {
+    std::vector<Point> sums(count_);
+    std::vector<int> letters(count_);
+    for (std::size_t i = 0; i < set.letters.size(); ++i) {
+      const std::size_t own = ownOf(set.letters[i], i);
+      if (own >= count_) continue;
+      sums[own] = {sums[own].x + set.letters[i].middle.x, sums[own].y + set.letters[i].middle.y};
+      ++letters[own];
+    }
+    for (std::size_t i = 0; i < count_; ++i) {
+      const double per = size / std::max(1, letters[i]);
+      along_.push_back(line.at({middle.x + sums[i].x * per, middle.y + sums[i].y * per}));
+    }
+  }
 
- private:
   std::string_view order_;
   std::string_view by_;
+  bool back_;
   std::uint64_t seed_;
   std::size_t count_;
+  std::vector<double> along_;
 };
 
 // Where each comes among those that arrive and leave one after the other.
@@ -331,7 +361,7 @@ std::size_t WordDrawing::typed() const {
 template <class Take>
 void WordDrawing::eachLetter(const Take& take) const {
   const Measure m = measureOf(context_);
-  const Turns turns(context_, *set_);
+  const Turns turns(context_, *set_, m.middle, context_.baseNumber("size"));
   const double ahead = context_.number("ahead");
   const std::size_t offset = context_.index("offset");
   const std::size_t size = context_.index("letterSize");

@@ -6,6 +6,7 @@
 
 #include "fields/field_params.h"
 #include "params/table.h"
+#include "shapes/line_order.h"
 
 namespace oa {
 namespace {
@@ -27,8 +28,9 @@ Outline ring() {
 }
 
 std::vector<ParamSpec> tableOfWords() {
-  const auto ordered = [](ParamSpec spec) {
-    return field_params::when(std::move(spec), "order", {"forwards", "backwards", "from the middle", "random"});
+  const Choices orders{"forwards", "backwards", "from the middle", "random", kAlongALine};
+  const auto ordered = [&](ParamSpec spec) {
+    return field_params::when(std::move(spec), "order", orders);
   };
   const auto ofPanel = [](ParamSpec spec, std::string_view id, Choices choices) {
     spec.shownWhen = ShownWhen{"panel", {}, 0};
@@ -123,10 +125,12 @@ std::vector<ParamSpec> tableOfWords() {
            whole(number("pageRounds", "Rounds", "How often all of them come round within a lap.", {1, 1, 100, 1, 12}, Unit::None))),
 
       inSection("Letter by letter", choice("order", "Order", "How the motions of the letters follow each other; together, all move as one.",
-                                           "forwards", {"together", "forwards", "backwards", "from the middle", "random"})),
+                                           "forwards", {"together", "forwards", "backwards", "from the middle", "random", kAlongALine})),
       ordered(choice("by", "One by one", "What follows each other.", "letter", {"letter", "word", "line"})),
       ordered(fixed(
           number("ahead", "Spread over", "How many laps lie between the first and the last of them.", {1, -16, 16, 0, 3}, Unit::None))),
+      startLineParam(),
+      startsBackParam(orders),
       offset("offset", "Offset", "How far each lies beside its place.", {0, 0}, 8192, 200),
       logarithmic(number("letterSize", "Letter size", "How large each is beside the others.", {1, 0, 20, 0.1, 4}, Unit::Ratio)),
       angle("letterTurn", "Letter turn", "Turns each about its middle.", 0),

@@ -1,4 +1,5 @@
 // Everything in time, by hand: the table of all that moves, rhythms mended, layers spread over a lap.
+#include <QCheckBox>
 #include <QComboBox>
 #include <QHeaderView>
 #include <QLabel>
@@ -9,6 +10,7 @@
 #include <QTest>
 #include <QWheelEvent>
 
+#include "edit/spread_parts.h"
 #include "edit/timing.h"
 #include "sheets/timing_room.h"
 #include "support/counted.h"
@@ -18,6 +20,7 @@
 #include "widgets/dial.h"
 #include "widgets/motion_list.h"
 #include "widgets/number_field.h"
+#include "widgets/view.h"
 
 using namespace oa;
 using namespace oa::app;
@@ -129,6 +132,8 @@ class TestInTime : public QObject {
   void aLineLeadsToItsCurve();
   void lockedLayersStayAsTheyAre();
   void copiesAreSpreadInTime();
+  void aLineIsDrawnForThem();
+  void copiesOfOneLayerAreSpread();
   void ringsAreNamedAndChosen();
   void aRingIsTurnedForAHeadStart();
   void aGapIsDraggedForLaps();
@@ -284,6 +289,120 @@ void TestInTime::copiesAreSpreadInTime() {
   room.w.document().history().undo();
   room.w.document().history().undo();
   QCOMPARE(spread(), (std::vector<double>{0, 0, 0, 0}));
+}
+
+void TestInTime::aLineIsDrawnForThem() {
+  Room room({4, 8});
+  room.w.document().setCurrentLayer(layerId(room.w, 1));
+  Hands hands(room.w);
+  for (int i = 0; i < 2; ++i) hands.key(Qt::Key_D, Qt::ControlModifier);
+  const Ids buoys{layerId(room.w, 1), layerId(room.w, 2), layerId(room.w, 3)};
+  const Point places[] = {{0.5, 0.8}, {0.2, 0.2}, {0.8, 0.2}};
+  room.w.document().edit(QStringLiteral("places"), {}, [&](Scene& scene) {
+    for (std::size_t i = 0; i < 3; ++i) findLayer(scene, buoys[i])->place[static_cast<std::size_t>(PlaceParam::Position)].base = places[i];
+  });
+  room.w.document().setSelection(buoys);
+  hands.key(Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
+  auto* sheet = child<QWidget>(&room.w, "sheet-spread");
+  QTRY_VERIFY(sheet->isVisible());
+  auto* order = child<QComboBox>(sheet, "spreadOrder");
+  const int line = order->findText(QStringLiteral("along a line in the picture"));
+  QVERIFY(line >= 0);
+  const Scene before = room.scene();
+  const auto choose = [&] {
+    order->setFocus();
+    while (order->currentIndex() < line) QTest::keyClick(order, Qt::Key_Down);
+  };
+  choose();
+  View& view = room.w.view();
+  auto* status = child<QLabel>(&view, "viewStatus");
+  QVERIFY(status->text().contains(QStringLiteral("Draw a line")));
+  // Escape leaves it, and all is as it was.
+  QTest::keyClick(&view, Qt::Key_Escape);
+  QVERIFY(!status->text().contains(QStringLiteral("Draw a line")));
+  QCOMPARE(order->currentIndex(), 0);
+  choose();
+  const QImage bare = view.grab().toImage();
+  const auto at = [&](double x, double y) {
+    const QRectF frame = view.frameRect();
+    return QPointF(frame.left() + x * frame.width(), frame.top() + y * frame.height());
+  };
+  // A slip of the hand is no line.
+  oa::app::test::drag(&view, at(0.2, 0.2), at(0.2, 0.205));
+  QVERIFY(status->text().contains(QStringLiteral("Draw a line")));
+  // From the second over the third to the first.
+  QTest::mousePress(&view, Qt::LeftButton, Qt::NoModifier, at(0.2, 0.2).toPoint());
+  for (const QPointF& to : {at(0.5, 0.2), at(0.8, 0.2), at(0.65, 0.5), at(0.5, 0.8)}) QTest::mouseMove(&view, to.toPoint());
+  const int steps = room.w.document().history().index();
+  QTest::mouseRelease(&view, Qt::LeftButton, Qt::NoModifier, at(0.5, 0.8).toPoint());
+  QCOMPARE(room.w.document().history().index(), steps + 1);
+  QVERIFY(!status->text().contains(QStringLiteral("Draw a line")));
+  // The last of them is the one that was there first: the others come before it, in proportion to how far it is between them.
+  const auto delays = edit::delaysOf(room.w.document().plan(), buoys);
+  QCOMPARE(delays.size(), std::size_t{3});
+  const double across = 0.6 * room.scene().width;
+  const double down = std::hypot(0.3 * room.scene().width, 0.6 * room.scene().height);
+  QVERIFY(std::abs(delays[1] - 1.0 / 3) < 1e-6);
+  QVERIFY(std::abs(delays[2] - delays[1] - 2.0 / 3 * across / (across + down)) < 0.005);
+  // The line is seen as long as the sheet is there.
+  const QPoint middle = at(0.5, 0.2).toPoint();
+  const auto near = [&](const QImage& image) {
+    const QImage part = image.copy(QRect(middle * image.devicePixelRatio() - QPoint(12, 12), QSize(24, 24)));
+    return part;
+  };
+  QVERIFY(near(view.grab().toImage()) != near(bare));
+  room.w.document().history().undo();
+  QVERIFY(edit::delaysOf(room.w.document().plan(), buoys) == edit::delaysOf(Plan(before), buoys));
+  // Another one shows at once.
+  QTest::mouseClick(child<QToolButton>(sheet, "spreadLine"), Qt::LeftButton);
+  QTest::mousePress(&view, Qt::LeftButton, Qt::NoModifier, at(0.5, 0.9).toPoint());
+  QTest::mouseMove(&view, at(0.5, 0.5).toPoint());
+  QTest::mouseMove(&view, at(0.5, 0.1).toPoint());
+  QTest::mouseRelease(&view, Qt::LeftButton, Qt::NoModifier, at(0.5, 0.1).toPoint());
+  const auto up = edit::delaysOf(room.w.document().plan(), buoys);
+  QVERIFY(up[0] < 1e-9 && std::abs(up[1] - up[2]) < 1e-9 && up[1] > 0.5);
+}
+
+void TestInTime::copiesOfOneLayerAreSpread() {
+  Bench bench("net-of-floats.overagain");
+  bench.activate();
+  Window& w = bench.window();
+  Id repeat = 0;
+  for (const Layer& layer : w.document().scene().layers)
+    if (edit::partsOf(layer) == edit::Parts::Copies) repeat = layer.id;
+  QVERIFY(repeat != 0);
+  w.document().setCurrentLayer(repeat);
+  QTest::keyClick(&w, Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
+  auto* sheet = child<QWidget>(&w, "sheet-spread");
+  QTRY_VERIFY(sheet->isVisible());
+  const auto value = [&](const char* id) {
+    const RecipeStep& source = w.document().layer(repeat)->recipe.front();
+    return source.params[static_cast<std::size_t>(findParam(source.spec->params, id))].base;
+  };
+  auto* order = child<QComboBox>(sheet, "spreadOrder");
+  order->setFocus();
+  while (order->currentText() != QStringLiteral("from the middle out")) QTest::keyClick(order, Qt::Key_Down);
+  const Scene before = w.document().scene();
+  QTest::mouseClick(child<QPushButton>(sheet, "primary"), Qt::LeftButton);
+  QCOMPARE(std::get<std::string>(value("order")), std::string("outwards"));
+  QCOMPARE(std::get<double>(value("ahead")), -1.0);
+  // What is changed then shows at once, and each is a step back.
+  auto* mirrored = child<QCheckBox>(sheet, "spreadMirrored");
+  QTest::mouseClick(mirrored, Qt::LeftButton, Qt::NoModifier, QPoint(10, mirrored->height() / 2));
+  QCOMPARE(std::get<bool>(value("startsBack")), true);
+  order->setFocus();
+  while (order->currentText() != QStringLiteral("along a line in the picture")) QTest::keyClick(order, Qt::Key_Down);
+  View& view = w.view();
+  const QRectF frame = view.frameRect();
+  const auto at = [&](double x, double y) { return QPointF(frame.left() + x * frame.width(), frame.top() + y * frame.height()).toPoint(); };
+  QTest::mousePress(&view, Qt::LeftButton, Qt::NoModifier, at(0.1, 0.9));
+  for (const QPoint& to : {at(0.3, 0.6), at(0.6, 0.4), at(0.9, 0.1)}) QTest::mouseMove(&view, to);
+  QTest::mouseRelease(&view, Qt::LeftButton, Qt::NoModifier, at(0.9, 0.1));
+  QCOMPARE(std::get<std::string>(value("order")), std::string("along a line"));
+  const Outline line = std::get<Outline>(value("startLine"));
+  QVERIFY(line.points.size() >= 2 && line.points.front().at.x < -300 && line.points.back().at.x > 300);
+  while (w.document().history().canUndo() && !(w.document().scene() == before)) w.document().history().undo();
+  QVERIFY(w.document().scene() == before);
 }
 
 void TestInTime::ringsAreNamedAndChosen() {

@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include "edit/layers.h"
+#include "base/line.h"
 #include "edit/timing.h"
 #include "scene/plan.h"
 #include "scene/tree.h"
@@ -59,6 +60,7 @@ class TestTiming : public QObject {
  private Q_SLOTS:
   void turnsFillALap();
   void turnsByPlaceKeepProportions();
+  void turnsGoAlongALine();
   void copiesComeOneAfterTheOther();
   void linkedCopiesAndGroupsDoToo();
   void whatNeverMovesIsRefused();
@@ -106,6 +108,44 @@ void TestTiming::turnsByPlaceKeepProportions() {
   QVERIFY(std::abs(down[2]) < 1e-12 && std::abs(down[1] - 0.375) < 1e-12 && std::abs(down[0] - 0.1875) < 1e-12);
   // All in one place come together.
   QCOMPARE(sum(edit::turnsOf({.order = Order::Across}, 3, {{1, 1}, {1, 2}, {1, 3}})), 0.0);
+}
+
+void TestTiming::turnsGoAlongALine() {
+  const std::vector<Point> places{{300, 5}, {100, 9}, {150, 1}, {500, 3}};
+  // A straight one across is as from the left; the other way round, as from the right.
+  const auto across = edit::turnsOf({.order = Order::Across, .over = 0.8}, 4, places);
+  const auto straight = edit::turnsOf({.order = Order::AlongLine, .over = 0.8, .line = {{0, 4}, {700, 4}}}, 4, places);
+  const auto back = edit::turnsOf({.order = Order::AlongLine, .over = 0.8, .line = {{700, 4}, {0, 4}}}, 4, places);
+  for (std::size_t i = 0; i < 4; ++i) {
+    QVERIFY(std::abs(straight[i] - across[i]) < 1e-12);
+    QVERIFY(std::abs(straight[i] + back[i] - 0.6) < 1e-12);
+  }
+  // Round three sides of a square: by how far it is along them, and not by how far it is away.
+  const std::vector<Point> line{{0, 0}, {0, 100}, {100, 100}, {100, 0}};
+  QVERIFY(std::abs(alongLine(line, {-5, 20}) - 20) < 1e-12);
+  QVERIFY(std::abs(alongLine(line, {40, 120}) - 140) < 1e-12);
+  QVERIFY(std::abs(alongLine(line, {120, 30}) - 270) < 1e-12);
+  QVERIFY(std::abs(alongLine(line, {100, -50}) - 300) < 1e-12);
+  const auto round = edit::turnsOf({.order = Order::AlongLine, .line = line}, 3, {{0, 1}, {100, 1}, {50, 100}});
+  QVERIFY(std::abs(round[0]) < 1e-12 && round[2] < round[1] && std::abs(round[1] - 2.0 / 3) < 1e-12);
+  // Without a line they go in order; layers are not spread at all.
+  QVERIFY(edit::turnsOf({.order = Order::AlongLine}, 4, places) == edit::turnsOf({}, 4, places));
+  Scene scene = discs(48);
+  const edit::Ids ids = copies(scene, 3);
+  QVERIFY(!edit::spreadLayers(scene, ids, {.order = Order::AlongLine}));
+  // Lengths are those that are seen: along a line that goes as far down as across in the frame's pixels.
+  scene.width = 400;
+  scene.height = 100;
+  const auto placed = [&](std::size_t i, Point at) {
+    findLayer(scene, ids[i])->place[static_cast<std::size_t>(PlaceParam::Position)].base = at;
+  };
+  placed(0, {0, 0});
+  placed(1, {0.25, 0});
+  placed(2, {0.25, 1});
+  QVERIFY(edit::spreadLayers(scene, ids, {.order = Order::AlongLine, .line = {{0, 0}, {0.25, 0}, {0.25, 1}}}).has_value());
+  const auto delays = edit::delaysOf(Plan(scene), ids);
+  QCOMPARE(delays.size(), std::size_t{3});
+  QVERIFY(std::abs(delays[1] - 1.0 / 3) < 1e-9 && std::abs(delays[2] - 2.0 / 3) < 1e-9);
 }
 
 void TestTiming::copiesComeOneAfterTheOther() {

@@ -98,8 +98,9 @@ inline void setAllMoving(RecipeStep& step, bool smooth = false) {
     auto kinds = allowedMotions(spec);
     if (smooth) std::erase(kinds, MotionKind::Hops);
     if (smooth) std::erase(kinds, MotionKind::Switch);
-    // There is no sound that it could follow.
+    // There is no sound, and no other value, that it could follow.
     std::erase(kinds, MotionKind::Sound);
+    std::erase(kinds, MotionKind::Follow);
     if (kinds.size() < 2) return;
     p.motion.kind = kinds[1 + i % (kinds.size() - 1)];
     p.motion.laps = (laps % 2 ? laps : -laps) % 5;
