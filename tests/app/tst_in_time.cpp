@@ -302,6 +302,8 @@ void TestInTime::aLineIsDrawnForThem() {
     for (std::size_t i = 0; i < 3; ++i) findLayer(scene, buoys[i])->place[static_cast<std::size_t>(PlaceParam::Position)].base = places[i];
   });
   room.w.document().setSelection(buoys);
+  Hands drawing(room.w);
+  for (int i = 0; i < 3; ++i) drawing.count();  // the keys that open the sheet, the order, the line
   hands.key(Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
   auto* sheet = child<QWidget>(&room.w, "sheet-spread");
   QTRY_VERIFY(sheet->isVisible());
@@ -337,6 +339,7 @@ void TestInTime::aLineIsDrawnForThem() {
   QTest::mouseRelease(&view, Qt::LeftButton, Qt::NoModifier, at(0.5, 0.8).toPoint());
   QCOMPARE(room.w.document().history().index(), steps + 1);
   QVERIFY(!status->text().contains(QStringLiteral("Draw a line")));
+  told("three layers one after the other along a line drawn in the picture", drawing, 5);
   // The last of them is the one that was there first: the others come before it, in proportion to how far it is between them.
   const auto delays = edit::delaysOf(room.w.document().plan(), buoys);
   QCOMPARE(delays.size(), std::size_t{3});

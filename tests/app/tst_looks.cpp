@@ -15,6 +15,7 @@
 #include "edit/look.h"
 #include "model/look_shelf.h"
 #include "sheets/look_gallery.h"
+#include "support/counted.h"
 #include "support/hands.h"
 #include "support/pictures.h"
 
@@ -90,8 +91,11 @@ void TestLooks::oneIsGiven() {
   Window& w = bench.window();
   const std::size_t steps = w.document().layer()->recipe.size();
   const Scene before = w.document().scene();
+  oa::app::test::Hands hands(w);
   LookGallery& gallery = opened(bench);
-  QTest::mouseClick(gallery.card(gallery.cardOf(QStringLiteral("Rain on the pane"))), Qt::LeftButton);
+  hands.count();
+  hands.click(gallery.card(gallery.cardOf(QStringLiteral("Rain on the pane"))), QPoint(20, 20));
+  oa::app::test::told("a look that ships, on one's own layer", hands, 3);
   QVERIFY(!gallery.isVisible());
   QCOMPARE(w.document().layer()->recipe.size(), steps + 2);
   QCOMPARE(w.document().layer()->recipe.back().spec->id, std::string_view("droplets"));

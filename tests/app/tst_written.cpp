@@ -6,6 +6,7 @@
 #include <QTest>
 #include <QToolButton>
 
+#include "support/counted.h"
 #include "support/hands.h"
 #include "widgets/curve_view.h"
 #include "widgets/motion_list.h"
@@ -40,6 +41,7 @@ class TestWritten : public QObject {
   void functionsAreOffered();
   void aValueFollows();
   void whatItFollowedGoes();
+  void jobsAreCounted();
 };
 
 void TestWritten::aFormulaIsTyped() {
@@ -186,6 +188,60 @@ void TestWritten::whatItFollowedGoes() {
   QVERIFY(choose(w, "roughness", QStringLiteral("Follow")));
   QVERIFY(reallyMoves(w.document().spec(at), w.document().param(at)));
   QVERIFY(!leader->text().contains(QStringLiteral("gone")));
+}
+
+void TestWritten::jobsAreCounted() {
+  using oa::app::test::Hands;
+  {
+    Bench bench("paper-swell.overagain");
+    bench.activate();
+    Window& w = bench.window();
+    // The sun is to go where the boat goes.
+    const auto layerOf = [&](const char* name) {
+      Id id = 0;
+      forEachLayer(w.document().scene().layers, [&](const Layer& layer, int) {
+        if (layer.name == name) id = layer.id;
+      });
+      return id;
+    };
+    w.document().setCurrentLayer(layerOf("Sun"));
+    const ParamAddress at{layerOf("Sun"), ParamAddress::kPlace, static_cast<int>(PlaceParam::Position)};
+    Hands hands(w);
+    // The card of its place is unfolded for it.
+    for (auto* button : w.findChildren<QToolButton*>())
+      if (button->accessibleName() == QStringLiteral("Fold Place")) hands.click(button, button->rect().center());
+    MotionPill* pill = nullptr;
+    for (ParamRow* row : w.findChildren<ParamRow*>())
+      if (row->address() == at) pill = row->findChild<MotionPill*>();
+    QVERIFY(pill && pill->isVisible());
+    hands.count();
+    hands.count();
+    QVERIFY(clickInMenu([&] { QTest::mouseClick(pill, Qt::LeftButton); }, QStringLiteral("Follow")));
+    auto* leader = child<QToolButton>(&w, "leader");
+    hands.count();
+    hands.count();
+    QVERIFY(clickInMenu([&] { QTest::mouseClick(leader, Qt::LeftButton); }, QStringLiteral("Paper boat, Place · Position")));
+    oa::app::test::told("a layer that goes where another goes, a little later", hands, 6);
+    const Motion& motion = w.document().param(at).motion;
+    QCOMPARE(motion.follows.layer, layerOf("Paper boat"));
+    QVERIFY(std::abs(motion.start - 0.9) < 1e-9);
+    QVERIFY(reallyMoves(w.document().spec(at), w.document().param(at)));
+  }
+  {
+    Bench bench("sea-fog.overagain");
+    bench.activate();
+    Window& w = bench.window();
+    Hands hands(w);
+    hands.count();
+    hands.count();
+    QVERIFY(choose(w, "roughness", QStringLiteral("Formula")));
+    hands.typeInto(child<QLineEdit>(&w, "formula"), QStringLiteral("exp(t)"), true);
+    auto* joint = child<QToolButton>(&w, "formulaJoint");
+    hands.count();
+    QVERIFY(clickInMenu([&] { QTest::mouseClick(joint, Qt::LeftButton); }, QStringLiteral("There and back")));
+    oa::app::test::told("a value that goes by a formula which closes", hands, 5);
+    QVERIFY(!paramOf(w, "roughness").motion.formula.joint().jumps());
+  }
 }
 
 QTEST_MAIN(TestWritten)

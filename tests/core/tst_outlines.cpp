@@ -205,7 +205,7 @@ void TestOutlines::posesMeetInValueAndSpeed() {
     QVERIFY(apart(half.points[i].after, {(random(1, 5, true).points[i].after.x + random(2, 5, true).points[i].after.x) / 2,
                                          (random(1, 5, true).points[i].after.y + random(2, 5, true).points[i].after.y) / 2}) < 1e-9);
   QVERIFY(mixOutlines(random(1, 5, true), random(2, 6, true), 0.4) == random(1, 5, true));
-  QCOMPARE(allowedMotions(spec).size(), std::size_t{5});
+  QCOMPARE(allowedMotions(spec).size(), std::size_t{6});
 }
 
 void TestOutlines::partsOfALine() {
