@@ -4,9 +4,11 @@
 
 #include "help/help_window.h"
 #include "model/first_steps.h"
+#include "model/look_shelf.h"
 #include "params/passage.h"
 #include "scene/place.h"
 #include "sheets/gallery.h"
+#include "sheets/look_gallery.h"
 #include "sheets/sheet.h"
 #include "sheets/timing_room.h"
 #include "steps/step.h"
@@ -17,6 +19,7 @@
 #include "widgets/motion_list.h"
 #include "widgets/recipe_panel.h"
 #include "widgets/run_strip.h"
+#include "widgets/text.h"
 #include "widgets/view.h"
 #include "window.h"
 
@@ -50,6 +53,11 @@ void Window::makeHelp() {
   pages.push_back(pageOf(QStringLiteral("card/mask"), tr("Mask"), tr("A layer is seen only where its mask is."), maskSpecs()));
   pages.push_back(pageOf(QStringLiteral("card/passage"), tr("Arrive, leave"), tr("How a layer comes before the loop, and goes behind it."),
                          passageSpecs()));
+  pages.push_back(formulaPage());
+  std::vector<HelpEntry> looks;
+  for (const LookShelf::Kept& kept : shelf_->looks())
+    if (kept.file.isEmpty()) looks.push_back({text(kept.look.section), text(kept.look.name), text(kept.look.help)});
+  pages.push_back(pageOf(helpPageOf(looks_), tr("Galleries"), tr("Looks"), commands_->command(QStringLiteral("looks")).help, looks));
   for (const Sheet* sheet : findChildren<Sheet*>()) {
     const auto* title = sheet->findChild<QLabel*>(QStringLiteral("title"));
     // A sheet has the name of the command that opens it, but for two that are named after something else.

@@ -254,6 +254,7 @@ void Window::makeSheets() {
 }
 
 void Window::connectRooms() {
+  setHelpPage(looks_, QStringLiteral("gallery/looks"));
   const std::pair<QWidget*, const char*> rooms[] = {{layers_, "room/layers"}, {view_, "room/picture"},    {recipe_, "room/recipe"},
                                                     {dial_, "room/dial"},     {motions_, "room/motions"}, {curve_, "room/curve"},
                                                     {runStrip_, "room/run"},  {timing_, "room/timing"}};

@@ -1,5 +1,7 @@
 #include "help/help_pages.h"
 
+#include "loop/formula.h"
+
 #include <QAbstractButton>
 #include <QLabel>
 #include <QWidget>
@@ -88,6 +90,38 @@ HelpPage pageOf(const QString& id, const QString& group, const QString& title, c
                                                 : QStringLiteral("<p><b>%1</b><br>%2</p>").arg(name.toHtmlEscaped(), says.toHtmlEscaped());
   }
   return page;
+}
+
+HelpPage pageOf(const QString& id, const QString& group, const QString& title, const QString& what, const std::vector<HelpEntry>& entries) {
+  HelpPage page{id, group, title, heading(title)};
+  page.html += QStringLiteral("<p>%1</p>").arg(what.toHtmlEscaped());
+  QString section;
+  for (const HelpEntry& entry : entries) {
+    if (entry.section != section) page.html += QStringLiteral("<h3>%1</h3>").arg(entry.section.toHtmlEscaped());
+    section = entry.section;
+    page.html += QStringLiteral("<p><b>%1</b><br>%2</p>").arg(entry.name.toHtmlEscaped(), entry.help.toHtmlEscaped());
+  }
+  return page;
+}
+
+HelpPage formulaPage() {
+  std::vector<HelpEntry> entries;
+  for (const Formula::Function& function : Formula::functions())
+    entries.push_back({HelpPage::tr("What it may say"), text(function.name), text(function.help)});
+  const std::pair<FormulaClosing, QString> ways[] = {
+      {FormulaClosing::Level, HelpPage::tr("It is tilted until its end is as high as its beginning.")},
+      {FormulaClosing::Blend,
+       HelpPage::tr("Its last quarter runs over into what comes before its beginning: the way goes on as smoothly as it was written.")},
+      {FormulaClosing::ThereAndBack, HelpPage::tr("It is run through to its end and back again, and rests at both.")}};
+  for (const auto& [closing, help] : ways) {
+    QString name = text(formulaClosingName(closing));
+    name[0] = name[0].toUpper();
+    entries.push_back({HelpPage::tr("Where it does not close"), name, help});
+  }
+  return pageOf(QStringLiteral("motion/formula"), HelpPage::tr("Motions"), HelpPage::tr("Formula"),
+                HelpPage::tr("A motion that is written down. Its value is a share of the way to the far end: 0 stays, 1 is there, below 0 "
+                             "goes the other way."),
+                entries);
 }
 
 HelpPage pageOf(const Commands& commands) {

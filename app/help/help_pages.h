@@ -29,6 +29,15 @@ HelpPage pageOf(const StepSpec& step);
 HelpPage pageOf(const QString& id, const QString& title, const QString& what, std::span<const ParamSpec> params);
 /// Of a sheet or a part of the window: what it is for, its own words, and each control that has a help text.
 HelpPage pageOf(const QString& id, const QString& group, const QString& title, const QString& what, const QWidget& part);
+/// Of a list of things, each with what it does, by sections.
+struct HelpEntry {
+  QString section;  ///< may be empty
+  QString name;
+  QString help;
+};
+HelpPage pageOf(const QString& id, const QString& group, const QString& title, const QString& what, const std::vector<HelpEntry>& entries);
+/// Of formulas: what they may say, and how they are closed.
+HelpPage formulaPage();
 /// Of all keys.
 HelpPage pageOf(const Commands& commands);
 

@@ -1,5 +1,6 @@
 #include "help/help_window.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QLineEdit>
 #include <QListWidget>
@@ -59,11 +60,22 @@ HelpWindow::HelpWindow(std::vector<HelpPage> pages, QWidget* parent) : QDialog(p
     auto* item = new QListWidgetItem(QStringLiteral("   ") + pages_[i].title, list_);
     item->setData(Qt::UserRole, static_cast<int>(i));
   }
-  connect(list_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* item) {
-    if (item && item->data(Qt::UserRole).isValid()) page_->setHtml(pages_[item->data(Qt::UserRole).toUInt()].html);
-  });
+  connect(list_, &QListWidget::currentItemChanged, this, &HelpWindow::showChosen);
   connect(search_, &QLineEdit::textChanged, this, &HelpWindow::filter);
   resize(720, 560);
+}
+
+void HelpWindow::showChosen() {
+  const QListWidgetItem* item = list_->currentItem();
+  if (item && item->data(Qt::UserRole).isValid()) page_->setHtml(pages_[item->data(Qt::UserRole).toUInt()].html);
+}
+
+// In other colours the page is set anew.
+void HelpWindow::changeEvent(QEvent* event) {
+  QDialog::changeEvent(event);
+  if (event->type() != QEvent::PaletteChange || page_->document()->defaultStyleSheet() == pageStyle()) return;
+  page_->document()->setDefaultStyleSheet(pageStyle());
+  showChosen();
 }
 
 void HelpWindow::showPage(const QString& id) {

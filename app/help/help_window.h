@@ -22,7 +22,11 @@ class HelpWindow : public QDialog {
   [[nodiscard]] QString shown() const;
   [[nodiscard]] const std::vector<HelpPage>& pages() const { return pages_; }
 
+ protected:
+  void changeEvent(QEvent* event) override;
+
  private:
+  void showChosen();
   void filter(const QString& words);
   std::vector<HelpPage> pages_;
   QLineEdit* search_;

@@ -9,6 +9,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "widgets/help_mark.h"
 #include "widgets/text.h"
 
 namespace oa::app {
@@ -39,6 +40,7 @@ QString inserted(std::string_view name) {
 
 FormulaRow::FormulaRow(QWidget* parent) : QWidget(parent) {
   setObjectName(QStringLiteral("formulaRow"));
+  setHelpPage(this, QStringLiteral("motion/formula"));
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(2);

@@ -35,7 +35,7 @@ constexpr Formula::Function kFunctions[] = {
     {"step(edge, v)", "0 before the edge, 1 behind it"},
     {"smoothstep(from, to, v)", "0 before, 1 behind, and softly between"},
     {"wander(knots, seed)", "a smooth walk between -1 and 1 that comes home"},
-    {"+ - * / ^  < > ? :", "sums, powers, comparisons, and a choice: t < 0.5 ? 0 : 1"},
+    {"+ - * / ^ < > ? :", "sums, powers, comparisons, and a choice: t < 0.5 ? 0 : 1"},
     {"pi, tau", "half a round and a whole one"},
 };
 

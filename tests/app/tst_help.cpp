@@ -4,13 +4,16 @@
 #include <QListWidget>
 #include <QPushButton>
 #include <QTest>
+#include <QTextBlock>
 #include <QTextBrowser>
 #include <QToolButton>
 #include <set>
 
 #include "help/help_window.h"
 #include "model/first_steps.h"
+#include "loop/formula.h"
 #include "sheets/export_sheet.h"
+#include "sheets/look_gallery.h"
 #include "sheets/sheet.h"
 #include "sheets/source_gallery.h"
 #include "support/hands.h"
@@ -20,6 +23,7 @@
 #include "widgets/help_mark.h"
 #include "widgets/motion_pill.h"
 #include "widgets/param_row.h"
+#include "widgets/theme.h"
 #include "widgets/value_slider.h"
 #include "widgets/view.h"
 
@@ -52,6 +56,8 @@ class TestHelp : public QObject {
   void f1TellsOfWhatHasTheFocus();
   void pagesAreSearched();
   void allKeysAreOnOnePage();
+  void formulasAndLooksHavePages();
+  void anotherSchemeColoursThePage();
   void theFirstStepsAreRecognised();
   void theFirstStepsMayBeLeft();
 };
@@ -135,6 +141,40 @@ void TestHelp::allKeysAreOnOnePage() {
                                               dialog.reject();
                                             }));
   QVERIFY(seen);
+}
+
+void TestHelp::formulasAndLooksHavePages() {
+  Open open;
+  auto* pill = oa::app::test::paramRow(open.w, "noise", "roughness")->findChild<MotionPill*>();
+  QVERIFY(oa::app::test::clickInMenu([&] { QTest::mouseClick(pill, Qt::LeftButton); }, QStringLiteral("Formula")));
+  open.bench.activate();
+  HelpWindow* help = open.helpOn(child<QLineEdit>(&open.w, "formula"));
+  QVERIFY(help);
+  QCOMPARE(help->shown(), QStringLiteral("motion/formula"));
+  const QString words = child<QTextBrowser>(help, "helpPage")->toPlainText();
+  for (const Formula::Function& function : Formula::functions())
+    QVERIFY(words.contains(QString::fromUtf8(function.name.data(), static_cast<qsizetype>(function.name.size()))));
+  open.w.showLooks();
+  open.bench.activate();
+  QVERIFY(open.helpOn(open.w.lookGallery().card(0)));
+  QCOMPARE(help->shown(), QStringLiteral("gallery/looks"));
+  for (int i = 0; i < 24; ++i) QVERIFY(child<QTextBrowser>(help, "helpPage")->toPlainText().contains(open.w.lookGallery().card(i)->text()));
+}
+
+void TestHelp::anotherSchemeColoursThePage() {
+  Open open;
+  HelpWindow* help = open.helpOn(&open.w.view());
+  QVERIFY(help);
+  help->showPage(QStringLiteral("step/noise"));
+  auto* page = child<QTextBrowser>(help, "helpPage");
+  const auto colour = [&] { return page->document()->begin().begin().fragment().charFormat().foreground().color(); };
+  const QColor light = colour();
+  Theme::apply(*qApp, QStringLiteral("dark"));
+  QTRY_VERIFY(colour() != light);
+  QCOMPARE(colour(), Theme::now().ink);
+  QCOMPARE(help->shown(), QStringLiteral("step/noise"));
+  Theme::apply(*qApp, QStringLiteral("light"));
+  QTRY_COMPARE(colour(), light);
 }
 
 void TestHelp::theFirstStepsAreRecognised() {
