@@ -63,7 +63,6 @@ SpreadControls::SpreadControls(bool places, QWidget* parent) : QWidget(parent) {
   again_->setObjectName(QStringLiteral("spreadLine"));
   again_->setText(tr("Draw again"));
   again_->setToolTip(tr("Draw another line in the picture"));
-  first->addWidget(again_);
   connect(again_, &QToolButton::clicked, this, &SpreadControls::lineWanted);
   over_ = NumberField::wide(kOver, QStringLiteral("spreadOver"), this);
   over_->setAccessibleName(tr("Over so much of a lap"));
@@ -71,7 +70,11 @@ SpreadControls::SpreadControls(bool places, QWidget* parent) : QWidget(parent) {
   mirrored_ = new QCheckBox(tr("There and back"), this);
   mirrored_->setObjectName(QStringLiteral("spreadMirrored"));
   mirrored_->setToolTip(tr("The last ones come when the first ones do, those in the middle last"));
-  column->addWidget(mirrored_);
+  auto* last = new QHBoxLayout();
+  last->addWidget(mirrored_);
+  last->addStretch(1);
+  last->addWidget(again_);
+  column->addLayout(last);
   connect(order_, &QComboBox::activated, this, [this](int i) {
     spread_.order = static_cast<Order>(order_->itemData(i).toInt());
     show();

@@ -75,7 +75,7 @@ QPushButton::menu-indicator { width: 0px; image: none; }
 QToolButton { background: transparent; border: 1.5px solid transparent; border-radius: 5px; padding: 3px; }
 QToolButton:hover { background: $hover; }
 QToolButton:checked { background: $card; }
-QToolButton#allItems, QToolButton#itemsFromPalette, QToolButton#editOutline, QToolButton#chooseCopies { color: $persimmon; font-weight: 600; padding: 3px 6px; }
+QToolButton#allItems, QToolButton#itemsFromPalette, QToolButton#editOutline, QToolButton#chooseCopies, QToolButton#spreadLine { color: $persimmon; font-weight: 600; padding: 3px 6px; }
 QToolButton#sectionHeading { color: $muted; padding: 1px 4px 1px 0px; }
 QToolButton#allItems:checked, QToolButton#editOutline:checked, QToolButton#chooseCopies:checked { background: $hover; border: 1.5px solid $persimmon; }
 QToolButton::menu-indicator { image: none; }

@@ -102,7 +102,7 @@ void View::paintDrawnLine(QPainter& p, const QRectF& frame) const {
   p.save();
   p.setRenderHint(QPainter::Antialiasing);
   // Seen on light and on dark.
-  for (const auto& [colour, width] : {std::pair{QColor(0, 0, 0, 150), 5.0}, std::pair{Theme::now().lagoon, 2.5}}) {
+  for (const auto& [colour, width] : {std::pair{QColor(0, 0, 0, 150), 5.0}, std::pair{QColor(Qt::white), 2.5}}) {
     p.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     p.setBrush(Qt::NoBrush);
     p.drawPolyline(line);
