@@ -33,12 +33,15 @@ QString fileNameOf(const std::string& name) {
 
 }  // namespace
 
-LookShelf::LookShelf(QObject* parent) : QObject(parent) { read(); }
-
 QString LookShelf::folder() { return QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation) + QStringLiteral("/looks"); }
 
-void LookShelf::read() {
+void LookShelf::forget() {
   looks_.clear();
+  Q_EMIT changed();
+}
+
+const std::vector<LookShelf::Kept>& LookShelf::looks() const {
+  if (!looks_.empty()) return looks_;
   for (const bool own : {false, true}) {
     const QDir from(own ? folder() : QStringLiteral(":/oa/looks"));
     for (const QString& name : from.entryList({QStringLiteral("*.look")}, QDir::Files, QDir::Name))
@@ -51,6 +54,7 @@ void LookShelf::read() {
   };
   std::stable_sort(looks_.begin(), looks_.end(),
                    [&](const Kept& a, const Kept& b) { return std::pair(rank(a), a.look.name) < std::pair(rank(b), b.look.name); });
+  return looks_;
 }
 
 Result<QString> LookShelf::keep(const edit::Look& look) {
@@ -62,8 +66,7 @@ Result<QString> LookShelf::keep(const edit::Look& look) {
   const auto bytes = static_cast<qint64>(text.size());
   if (!file.open(QIODevice::WriteOnly) || file.write(text.data(), bytes) != bytes || !file.commit())
     return fail("The look could not be written: " + file.errorString().toStdString(), path.toStdString());
-  read();
-  Q_EMIT changed();
+  forget();
   return path;
 }
 
@@ -77,8 +80,7 @@ Result<QString> LookShelf::takeIn(const QString& path) {
 Status LookShelf::remove(const QString& path) {
   QFile file(path);
   if (!file.remove()) return fail("The look could not be deleted: " + file.errorString().toStdString(), path.toStdString());
-  read();
-  Q_EMIT changed();
+  forget();
   return {};
 }
 

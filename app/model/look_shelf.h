@@ -12,13 +12,14 @@ namespace oa::app {
 class LookShelf : public QObject {
   Q_OBJECT
  public:
-  explicit LookShelf(QObject* parent = nullptr);
+  using QObject::QObject;
   struct Kept {
     edit::Look look;
     QString file;  ///< of one's own; empty: it ships
   };
-  /// Those that ship by their sections, one's own behind them by name. Files that cannot be read are left out.
-  [[nodiscard]] const std::vector<Kept>& looks() const { return looks_; }
+  /// Those that ship by their sections, one's own behind them by name. Files that cannot be read are left out. They are
+  /// read when they are first asked for.
+  [[nodiscard]] const std::vector<Kept>& looks() const;
   /// Where one's own lie.
   [[nodiscard]] static QString folder();
   /// Keeps one of one's own, in place of one of that name; where it lies, or what went wrong.
@@ -31,8 +32,8 @@ class LookShelf : public QObject {
   void changed();
 
  private:
-  void read();
-  std::vector<Kept> looks_;
+  void forget();
+  mutable std::vector<Kept> looks_;  // empty: not read yet
 };
 
 }  // namespace oa::app

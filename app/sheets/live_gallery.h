@@ -22,10 +22,10 @@ namespace oa::app {
 struct GalleryItem {
   Scene scene;
   QString name;
-  QString details;   ///< second line; may be empty
-  QString section;   ///< heading above the first card of its kind
-  QString help;      ///< tooltip
-  bool run = false;  ///< the run is shown, not the loop
+  QString details;    ///< second line; may be empty
+  QString section;    ///< heading above the first card of its kind
+  QString help;       ///< tooltip
+  bool run = false;   ///< the run is shown, not the loop
   QImage first = {};  ///< shown until there is one of its own
 };
 

@@ -11,7 +11,7 @@ namespace {
 Point mixPoints(Point a, Point b, double t) { return {mix(a.x, b.x, t), mix(a.y, b.y, t)}; }
 Point sum(Point a, Point b, Point c) { return {a.x + b.x - c.x, a.y + b.y - c.y}; }
 
-struct Piece {
+struct CubicPiece {
   Point a, b, c, d;
   [[nodiscard]] bool straight() const { return a == b && c == d; }
   [[nodiscard]] Point at(double t) const {
@@ -26,7 +26,7 @@ struct Piece {
   }
 };
 
-Piece pieceOf(const Outline& o, std::size_t i) {
+CubicPiece pieceOf(const Outline& o, std::size_t i) {
   const OutlinePoint& from = o.points[i];
   const OutlinePoint& to = o.points[(i + 1) % o.points.size()];
   return {from.at, from.after, to.before, to.at};
@@ -65,7 +65,7 @@ Point placeOn(const Outline& outline, std::size_t piece, double t) { return piec
 
 Outline withPointOn(const Outline& outline, std::size_t piece, double t) {
   Outline made = outline;
-  const Piece p = pieceOf(outline, piece);
+  const CubicPiece p = pieceOf(outline, piece);
   OutlinePoint& from = made.points[piece];
   OutlinePoint& to = made.points[(piece + 1) % made.points.size()];
   if (p.straight()) {
@@ -91,7 +91,7 @@ std::vector<Point> flattened(const Outline& outline, double tolerance, std::size
   line.push_back(outline.points.front().at);
   const std::size_t pieces = pieceCount(outline);
   for (std::size_t i = 0; i < pieces; ++i) {
-    const Piece p = pieceOf(outline, i);
+    const CubicPiece p = pieceOf(outline, i);
     int parts = 1;
     if (!p.straight()) {
       // Off a straight line by at most an eighth of its second difference over the square of the parts.

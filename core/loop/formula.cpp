@@ -9,6 +9,7 @@
 #include <numbers>
 #include <vector>
 
+#include "base/blanks.h"
 #include "base/numbers.h"
 #include "base/random.h"
 #include "loop/random_walk.h"
@@ -104,11 +105,6 @@ double closedAt(Reader& reader, FormulaClosing closing, double t) {
       break;
   }
   return reader.at(t);
-}
-
-std::string_view trimmed(std::string_view text) {
-  const auto first = text.find_first_not_of(" \t\r\n");
-  return first == std::string_view::npos ? std::string_view() : text.substr(first, text.find_last_not_of(" \t\r\n") - first + 1);
 }
 
 // A single = would set what it stands behind.

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <optional>
 
+#include "base/blanks.h"
 #include "base/numbers.h"
 #include "loop/pace.h"
 
@@ -12,13 +13,6 @@ namespace oa {
 namespace {
 
 constexpr std::size_t kLongest = 8000;  // characters that are looked at
-
-std::string_view trimmed(std::string_view s) {
-  const auto blank = [](char c) { return std::isspace(static_cast<unsigned char>(c)) != 0; };
-  while (!s.empty() && blank(s.front())) s.remove_prefix(1);
-  while (!s.empty() && blank(s.back())) s.remove_suffix(1);
-  return s;
-}
 
 std::vector<std::string_view> split(std::string_view s, char at) {
   std::vector<std::string_view> parts;

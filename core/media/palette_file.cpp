@@ -7,6 +7,7 @@
 #include <numbers>
 #include <vector>
 
+#include "base/blanks.h"
 #include "base/files.h"
 #include "base/numbers.h"
 #include "media/css_colours.h"
@@ -18,12 +19,6 @@ constexpr std::size_t kMostBytes = std::size_t{1} << 20;
 constexpr std::size_t kMostNameBytes = 200;
 
 bool isBlank(char c) { return c == ' ' || c == '\t' || c == '\r' || c == '\f' || c == '\v'; }
-
-std::string_view trimmed(std::string_view text) {
-  while (!text.empty() && isBlank(text.front())) text.remove_prefix(1);
-  while (!text.empty() && isBlank(text.back())) text.remove_suffix(1);
-  return text;
-}
 
 // Lines one after the other, whatever they end with.
 class Lines {

@@ -6,14 +6,10 @@
 #include <cstddef>
 #include <cstdint>
 
+#include "base/line.h"
+
 namespace oa {
 namespace {
-
-double lengthOf(const std::vector<Point>& line) {
-  double sum = 0;
-  for (std::size_t i = 1; i < line.size(); ++i) sum += std::hypot(line[i].x - line[i - 1].x, line[i].y - line[i - 1].y);
-  return sum;
-}
 
 // Cells between the middles of pixels, with one round of them outside. An edge between two pixels is named by the upper left one and
 // whether it goes down.

@@ -29,9 +29,7 @@ Outline ring() {
 
 std::vector<ParamSpec> tableOfWords() {
   const Choices orders{"forwards", "backwards", "from the middle", "random", kAlongALine};
-  const auto ordered = [&](ParamSpec spec) {
-    return field_params::when(std::move(spec), "order", orders);
-  };
+  const auto ordered = [&](ParamSpec spec) { return field_params::when(std::move(spec), "order", orders); };
   const auto ofPanel = [](ParamSpec spec, std::string_view id, Choices choices) {
     spec.shownWhen = ShownWhen{"panel", {}, 0};
     spec.shownWhen->with = id;

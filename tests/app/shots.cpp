@@ -258,6 +258,117 @@ int main(int argc, char** argv) {
     window.findChild<QLineEdit*>(QStringLiteral("titlePattern"))->setText(QStringLiteral("/home/kelpwick/Videos/{name}.mp4"));
     settle(window);
     save(window, "titles.png");
+    window.showRecipe();
+    window.begin(starter(scenes, "Ticket window, framed"));
+    choose(window, "Panel");
+    openCard(window, "maskCard");
+    settle(window);
+    window.player().setFrame(64);
+    QTest::qWait(300);
+    save(window, "tree-and-mask.png");
+    window.begin(starter(scenes, "The quay, passing by"));
+    window.document().setCurrentLayer(window.document().scene().layers.front().id);
+    settle(window);
+    // How well its ends meet is told at the lower end of the card.
+    if (auto* scroll = window.recipe().findChild<QScrollArea*>())
+      if (auto* seam = window.recipe().findChild<QWidget*>(QStringLiteral("seamRow"))) scroll->ensureWidgetVisible(seam, 0, 30);
+    QTest::qWait(1500);
+    save(window, "pictures.png");
+    // A clip in front whose joint is measured, and a tune round the dial that a layer follows.
+    window.begin(starter(scenes, "Dusk over the harbour"));
+    {
+      auto& document = window.document();
+      oa::MediaStore& store = oa::MediaStore::shared();
+      const auto clip = store.takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/swinging-lantern.webm"));
+      const auto tune = store.takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/brass.ogg"));
+      if (!clip || !tune) return 1;
+      document.edit(QStringLiteral("tune"), {}, [&](oa::Scene& scene) {
+        oa::Param& file = scene.sound.at(oa::SoundParam::File);
+        file.base = file.motion.far = *tune;
+        scene.frames = 240;
+      });
+      document.perform(QStringLiteral("clip"), [&](oa::Scene& scene) -> oa::Result<oa::edit::Ids> {
+        const auto layer = oa::edit::addLayer(scene, document.currentLayer(), oa::edit::pictureLayer(*clip, scene));
+        if (!layer) return tl::unexpected(layer.error());
+        return oa::edit::Ids{*layer};
+      });
+      const ParamAddress opacity{document.currentLayer(), ParamAddress::kOpacity, 0};
+      oa::Motion loud = oa::firstMotion(document.spec(opacity), document.param(opacity), oa::MotionKind::Sound);
+      loud.band = oa::SoundBand::Low;
+      loud.far = 0.6;
+      document.setMotion(opacity, loud, false);
+      document.showMotion(opacity);
+    }
+    settle(window);
+    QTest::qWait(2500);
+    window.player().setFrame(20);
+    QTest::qWait(300);
+    save(window, "clip-and-sound.png");
+    // The run: what arrives, the loop, what leaves.
+    window.begin(starter(scenes, "A card from the harbour"));
+    choose(window, "Greeting");
+    openCard(window, "passageCard");
+    window.document().edit(QStringLiteral("loops"), {}, [](oa::Scene& scene) { scene.run.loops = 2; });
+    window.player().setPlace(62);
+    settle(window);
+    save(window, "run.png");
+    // The first steps, two of them done.
+    window.begin(starter(scenes, "Old chart, tide by tide"));
+    window.beginFirstSteps();
+    window.player().setPlaying(true);
+    window.player().setPlaying(false);
+    window.player().setFrame(60);
+    {
+      const ParamAddress at{window.document().currentLayer(), 0,
+                            oa::findParam(window.document().layer()->recipe[0].spec->params, "roughness")};
+      window.document().setBase(at, 0.62, false);
+    }
+    settle(window);
+    save(window, "first-steps.png");
+    window.firstSteps().leave();
+    // The same harbour in other colours, beside what it was.
+    window.begin(starter(scenes, "Sunset, lantern boats out"));
+    {
+      auto& document = window.document();
+      const auto change = [&](const QString& what, const std::function<void(oa::Scene&)>& how) { document.edit(what, {}, how); };
+      const auto& palettes = window.palettes().palettes();
+      change(QStringLiteral("Sky · layer hidden"), [](oa::Scene& scene) { scene.layers.back().visible = false; });
+      change(QStringLiteral("Palette: %1").arg(QString::fromStdString(palettes[3].name)),
+             [&](oa::Scene& scene) { scene = oa::recoloured(scene, palettes[3]); });
+      change(QStringLiteral("Sky · layer shown"), [](oa::Scene& scene) { scene.layers.back().visible = true; });
+      change(QStringLiteral("Palette: %1").arg(QString::fromStdString(palettes[1].name)),
+             [&](oa::Scene& scene) { scene = oa::recoloured(scene, palettes[1]); });
+      window.player().setFrame(30);
+      window.showHistory();
+      oa::app::test::turn();
+      const auto states = document.states();
+      window.comparison().begin(states[0].scene, QStringLiteral("As it was opened"));
+    }
+    settle(window);
+    QTest::qWait(4000);
+    save(window, "compare.png");
+    window.comparison().end();
+    window.showRecipe();
+    // Titles from a table, one of them looked at.
+    window.begin(starter(scenes, "The lamp keeper speaks"));
+    choose(window, "Panel");
+    window.document().edit(QStringLiteral("table"), {}, [](oa::Scene& scene) {
+      oa::forEachLayer(scene.layers, [](oa::Layer& layer, int) {
+        if (layer.name == "Panel") layer.recipe[0].params[0].base = oa::Text{"{name}\n{role}"};
+      });
+      scene.table = {{"name", "role"},
+                     {{"Maren Holt", "Keeper of the lamp room"},
+                      {"Tobias Quill", "Harbour pilot"},
+                      {"Anselm Pryor", "Chowder stall"},
+                      {"Ida Fenn", "Brass band"},
+                      {"Corin Vale", "Sailmaker"},
+                      {"Wren Askew", "Tide tables"}}};
+    });
+    window.showTitles();
+    if (auto* table = window.findChild<QTableWidget*>(QStringLiteral("titles"))) table->setCurrentCell(1, 0);
+    window.findChild<QLineEdit*>(QStringLiteral("titlePattern"))->setText(QStringLiteral("/home/kelpwick/Videos/{name}.mp4"));
+    settle(window);
+    save(window, "titles.png");
     // Lengths that fit, of a loop that is counted in beats.
     window.begin(starter(scenes, "Lamp after lamp"));
     window.document().edit(QStringLiteral("beats"), {}, [](oa::Scene& scene) { scene.beats = 24; });
@@ -273,6 +384,13 @@ int main(int argc, char** argv) {
     wait.start();
     while (wait.elapsed() < 6000) QTest::qWait(50);
     save(window, "steps.png");
+    window.showGallery(false);
+    window.begin(starter(scenes, "Old chart, tide by tide"));
+    window.document().setCurrentLayer(oa::app::test::layerId(window, 0));
+    window.showLooks();
+    wait.restart();
+    while (wait.elapsed() < 4000) QTest::qWait(50);
+    save(window, "looks.png");
     window.showGallery(false);
     // Only what was changed last, while it is worked on.
     if (argc > 2) return 0;

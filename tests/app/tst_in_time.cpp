@@ -8,6 +8,7 @@
 #include <QSpinBox>
 #include <QTableView>
 #include <QTest>
+#include <QToolButton>
 #include <QWheelEvent>
 
 #include "edit/spread_parts.h"
@@ -350,8 +351,7 @@ void TestInTime::aLineIsDrawnForThem() {
   // The line is seen as long as the sheet is there.
   const QPoint middle = at(0.5, 0.2).toPoint();
   const auto near = [&](const QImage& image) {
-    const QImage part = image.copy(QRect(middle * image.devicePixelRatio() - QPoint(12, 12), QSize(24, 24)));
-    return part;
+    return image.copy(QRect(middle * image.devicePixelRatio() - QPoint(12, 12), QSize(24, 24)));
   };
   QVERIFY(near(view.grab().toImage()) != near(bare));
   room.w.document().history().undo();

@@ -242,6 +242,7 @@ void TestFollowers::rhythmsAreShared() {
   QVERIFY(follower != list.end());
   QCOMPARE(follower->laps, 0);
   std::vector<Point> before;
+  before.reserve(kFrames);
   for (int k = 0; k < kFrames / 3; ++k) before.push_back(at(scene, 1, k));
   QVERIFY(edit::shortenToRepeat(scene).has_value());
   QCOMPARE(scene.frames, kFrames / 3);
@@ -279,6 +280,7 @@ void TestFollowers::comingForwardTogether() {
   own.motion = oa::test::swing(0.2);
   bindFollowers(scene);
   std::vector<Point> before;
+  before.reserve(kFrames);
   for (int k = 0; k < kFrames; ++k) before.push_back(at(scene, 1, k));
   edit::bringForward(scene.layers[1], 0.1);
   bindFollowers(scene);

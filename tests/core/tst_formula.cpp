@@ -129,7 +129,8 @@ void TestFormula::itIsClosed() {
   const Formula level = *open.closed(FormulaClosing::Level);
   const Formula blend = *open.closed(FormulaClosing::Blend);
   const Formula back = *open.closed(FormulaClosing::ThereAndBack);
-  for (double t = 0; t <= 1; t += 1.0 / 64) {
+  for (int i = 0; i <= 64; ++i) {
+    const double t = i / 64.0;
     QVERIFY(std::abs(level.at(t) - (open.at(t) - t * open.joint().jump)) < 1e-9);
     if (t <= 0.75) QVERIFY(std::abs(blend.at(t) - open.at(t)) < 1e-12);
     QVERIFY(std::abs(back.at(t) - back.at(1 - t)) < 1e-9);
@@ -146,7 +147,7 @@ void TestFormula::severalThreadsAsk() {
   const Formula f = formula("sin(angle) * wander(9, 3) + 0.1 * cos(7 * angle)");
   std::vector<double> first(64);
   std::vector<double> second(64);
-  const auto ask = [](Formula mine, std::vector<double>& into) {
+  const auto ask = [](const Formula& mine, std::vector<double>& into) {
     for (std::size_t i = 0; i < into.size(); ++i) into[i] = mine.at(static_cast<double>(i) / 64);
   };
   std::thread one(ask, f, std::ref(first));

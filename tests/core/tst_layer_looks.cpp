@@ -38,8 +38,7 @@ void still(Param& param) {
 Scene ground() {
   Scene scene = oa::test::oneLayer("cells", 320, 180, 48);
   oa::test::addStep(scene, "colourmap");
-  for (RecipeStep& step : scene.layers[0].recipe)
-    forEachParamOf(step, [](const ParamSpec&, Param& param) { still(param); });
+  for (RecipeStep& step : scene.layers[0].recipe) forEachParamOf(step, [](const ParamSpec&, Param& param) { still(param); });
   assignIds(scene);
   return scene;
 }
