@@ -14,6 +14,7 @@
 
 #include "edit/layers.h"
 #include "render/frames.h"
+#include "sheets/shown_alone.h"
 #include "widgets/file_chooser.h"
 #include "widgets/text.h"
 
@@ -22,14 +23,6 @@ namespace {
 
 constexpr int kFrames = 120;
 constexpr QSize kPicture(240, 135);
-
-// The layer alone over nothing.
-Scene shownAlone(const Scene& scene, Id layer) {
-  Scene shown = scene;
-  (void)edit::showLayersAlone(shown, {layer});
-  if (!edit::areAlone(shown, {layer})) (void)edit::showLayersAlone(shown, {layer});
-  return shown;
-}
 
 QImage pictureOf(const std::string& png) { return QImage::fromData(QByteArray::fromStdString(png), "PNG"); }
 

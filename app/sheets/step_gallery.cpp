@@ -7,6 +7,7 @@
 #include <iterator>
 
 #include "edit/steps.h"
+#include "sheets/shown_alone.h"
 #include "widgets/text.h"
 
 namespace oa::app {
@@ -16,9 +17,7 @@ constexpr int kFrames = 120;
 
 // The layer alone over nothing, with one step more.
 Scene shownWith(const Scene& scene, Id layer, const StepSpec& step, const StepVariant* variant) {
-  Scene shown = scene;
-  (void)edit::showLayersAlone(shown, {layer});
-  if (!edit::areAlone(shown, {layer})) (void)edit::showLayersAlone(shown, {layer});
+  Scene shown = shownAlone(scene, layer);
   shown.frames = std::min(scene.frames, kFrames);
   (void)edit::addStep(shown, layer, step, variant);
   return shown;

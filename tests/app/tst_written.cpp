@@ -163,10 +163,6 @@ void TestWritten::aValueFollows() {
   w.document().setMotion(led, other, false);
   QVERIFY(w.curve().canvas()->grab().toImage() != before);
   QCOMPARE(lapsOf(w.document().spec(led), paramOf(w, "roughness")), std::int64_t{3});
-  // Nothing follows what follows it.
-  auto* pill = oa::app::test::paramRow(w, "noise", "stretch")->findChild<MotionPill*>();
-  const QStringList offered = oa::app::test::entriesOfMenu([&] { QTest::mouseClick(pill, Qt::LeftButton); });
-  QVERIFY(!offered.isEmpty());
 }
 
 void TestWritten::whatItFollowedGoes() {

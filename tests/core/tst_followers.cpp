@@ -1,5 +1,4 @@
 // Values that follow others: later, larger, through others, and never in a circle.
-#include <QElapsedTimer>
 #include <QTest>
 #include <cmath>
 #include <nlohmann/json.hpp>
@@ -152,8 +151,6 @@ void TestFollowers::tooManyAreNotFollowed() {
     position.more = {following(scene.layers[l - 1].id, "place.position", 0.02, 0.3)};
   }
   bindFollowers(scene);
-  QElapsedTimer timer;
-  timer.start();
   for (int k = 0; k < kFrames; ++k) QVERIFY(std::isfinite(at(scene, scene.layers.size() - 1, k).x));
   // The nearest still follow.
   QVERIFY(reallyMoves(positionSpec(), positionOf(scene, 3)));
