@@ -32,18 +32,21 @@ void exportRatios(const std::string& only) {
   std::vector<FrameYuv> frames(static_cast<std::size_t>(scene.frames));
   Renderer renderer(scene, 1920, 1080);
   for (int k = 0; k < scene.frames; ++k) renderInto(renderer, k, false, frames[static_cast<std::size_t>(k)]);
-  const auto encoderAlone = [&] {
+  const auto encoded = [&](ExportFormat format, ExportQuality quality, int count) {
     auto file = OutputFile::begin(path, false);
     MovieSettings movie;
+    movie.format = format;
+    movie.quality = quality;
     movie.width = 1920;
     movie.height = 1080;
     movie.rate = scene.rate;
-    movie.stretches = {{0, scene.frames, 1}};
+    movie.stretches = {{0, count, 1}};
     auto writer = MovieWriter::open(*file, movie);
-    for (const FrameYuv& frame : frames)
-      if (!(*writer)->add(frame)) std::puts("encoding failed");
+    for (int k = 0; k < count; ++k)
+      if (!(*writer)->add(frames[static_cast<std::size_t>(k)])) std::puts("encoding failed");
     if (!(*writer)->finish()) std::puts("encoding failed");
   };
+  const auto encoderAlone = [&] { encoded(ExportFormat::Mp4, ExportQuality::Good, scene.frames); };
   const auto exported = [&](int loops) {
     ExportSettings settings;
     settings.path = path;
@@ -55,6 +58,17 @@ void exportRatios(const std::string& only) {
     report("export of MP4, against the encoder alone", ratio([&] { exported(1); }, encoderAlone, 5), 1.15, false);
     report("export of ten loops, against one", ratio([&] { exported(10); }, [&] { exported(1); }, 5), 1.15, false);
   }
+  // What one may wait for, at each quality.
+  if (wanted("quick"))
+    for (const auto& [format, name] : {std::pair{ExportFormat::Mp4, "H.264"}, std::pair{ExportFormat::H265, "H.265"},
+                                       std::pair{ExportFormat::WebM, "VP9"}, std::pair{ExportFormat::Av1, "AV1"}}) {
+      constexpr int kCount = 24;
+      double seconds[2];
+      for (const ExportQuality quality : {ExportQuality::Quick, ExportQuality::Good})
+        seconds[quality == ExportQuality::Good] = quickest([&] { encoded(format, quality, kCount); }, 2) / kCount;
+      std::printf("  (%s: %.3f s a picture quickly, %.3f s well)\n", name, seconds[0], seconds[1]);
+      report(std::string(name) + ", good against quick", seconds[1] / seconds[0], 1, true);
+    }
   // A clip of that size as the only layer: decoded, shown and encoded at once, against the slower of decoding and encoding alone.
   const std::string from = (std::filesystem::temp_directory_path() / "over-again-bench-clip.mp4").string();
   if (wanted("clip")) {

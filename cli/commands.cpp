@@ -217,9 +217,10 @@ Status render(const Options& options) {
   const FormatSpec& spec = formatSpec(*format);
   settings.loops = spec.plays ? 1 : options.loops.value_or(1);
   settings.plays = spec.plays ? options.loops.value_or(0) : 0;
-  settings.quality = options.quality == "small"  ? ExportQuality::Small
-                     : options.quality == "best" ? ExportQuality::Best
-                                                 : ExportQuality::Good;
+  settings.quality = options.quality == "quick"   ? ExportQuality::Quick
+                     : options.quality == "small" ? ExportQuality::Small
+                     : options.quality == "best"  ? ExportQuality::Best
+                                                  : ExportQuality::Good;
   settings.megabytes = options.megabytes;
   settings.kilobits = options.kilobits;
   settings.poster = options.poster;

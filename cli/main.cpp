@@ -48,8 +48,8 @@ int main(int argc, char** argv) {
   for (const oa::FormatSpec& f : oa::exportFormats()) formats += (formats.empty() ? "" : ", ") + std::string(f.name);
   render->add_option("--format", o.format,
                      "Another one of the same ending (h265 in .mp4, av1 in .webm), or for a pipe or standard output: " + formats);
-  render->add_option("--quality", o.quality, "Of movies and WebP: against the size of the file")
-      ->check(CLI::IsMember({"small", "good", "best"}));
+  render->add_option("--quality", o.quality, "Of movies and WebP, against the size of the file; quick: as good as good, sooner and larger")
+      ->check(CLI::IsMember({"quick", "small", "good", "best"}));
   render->add_option("--megabytes", o.megabytes, "A movie of at most so many million bytes")->check(CLI::Range(0.0, 1e6));
   render->add_option("--kilobits", o.kilobits, "A movie of so many kilobits a second")->check(CLI::Range(0, 1000000));
   render

@@ -68,8 +68,8 @@ ExportSheet::ExportSheet(Document& document, Player& player, QWidget* parent)
   ditherLine_ = addLine(tr("Dither"), dither_);
   quality_ = new QComboBox(this);
   quality_->setObjectName(QStringLiteral("quality"));
-  quality_->addItems({tr("Smaller file"), tr("Good"), tr("Best, larger file")});
-  quality_->setCurrentIndex(1);
+  quality_->addItems({tr("Quick, larger file"), tr("Smaller file"), tr("Good"), tr("Best, largest file")});
+  quality_->setCurrentIndex(static_cast<int>(ExportQuality::Good));
   qualityLine_ = addLine(tr("Quality"), quality_);
   limit_ = new QDoubleSpinBox(this);
   limit_->setObjectName(QStringLiteral("limit"));

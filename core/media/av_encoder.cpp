@@ -39,10 +39,11 @@ void setUp(const MovieSettings& s, int crf, AVCodecContext& c, Options& options)
     if (s.bitRate == 0) options.set("crf", std::to_string(crf));
   };
   const bool exact = s.bitRate == 0 && s.coarser == 0;
+  const bool quick = s.quality == ExportQuality::Quick;
   switch (s.format) {
     case ExportFormat::Mp4: {
       c.pix_fmt = AV_PIX_FMT_YUV420P;
-      options.set("preset", "veryfast");
+      options.set("preset", quick ? "ultrafast" : "veryfast");
       options.set("profile", "high");
       quality();
       // Exact key pictures (zones do not reach the first), close weights of the others and no favour for those that others build on; small
@@ -60,7 +61,7 @@ void setUp(const MovieSettings& s, int crf, AVCodecContext& c, Options& options)
       c.pix_fmt = s.bits > 8 ? AV_PIX_FMT_YUV420P10 : AV_PIX_FMT_YUV420P;
       // The tag that players of one large make ask for.
       c.codec_tag = MKTAG('h', 'v', 'c', '1');
-      options.set("preset", "fast");
+      options.set("preset", quick ? "ultrafast" : "fast");
       // As for H.264: exact pictures round the joint, close weights, no favour for those that others build on. One frame at a time, so
       // that the bytes do not depend on the machine.
       std::string tuning = "log-level=none:scenecut=0:open-gop=0:no-info=1:frame-threads=1:keyint=" + group + ":min-keyint=" + group;
@@ -73,7 +74,7 @@ void setUp(const MovieSettings& s, int crf, AVCodecContext& c, Options& options)
       // It chats on standard error, whatever FFmpeg is told.
       ::setenv("SVT_LOG", "0", 0);
       c.pix_fmt = s.bits > 8 ? AV_PIX_FMT_YUV420P10 : AV_PIX_FMT_YUV420P;
-      options.set("preset", "7");
+      options.set("preset", quick ? "11" : "7");
       quality();
       // Closed groups; pictures as they are, not smoothed over time, and each made from those before it, so that none is much better or
       // worse than its neighbours and the joint does not stand out.

@@ -12,7 +12,8 @@
 
 namespace oa {
 
-enum class ExportQuality { Small, Good, Best };
+/// Quick is as near to the picture as Good is, in a larger file that is there sooner.
+enum class ExportQuality { Quick, Small, Good, Best };
 enum class GifDither { None, Pattern, Diffusion };
 
 struct ExportSettings {
@@ -25,7 +26,7 @@ struct ExportSettings {
   int plays = 0;       ///< GIF, WebP, APNG: how often players show the loop; 0: for ever
   bool alpha = false;  ///< where the format has it; in a GIF all or nothing per pixel
   int bits = 8;        ///< of a channel: 8, 10 or 16; more than the format has are as many as it has
-  /// Of movies and animated WebP: how near to the picture, against the size of the file.
+  /// Of movies and animated WebP: how near to the picture, against the size of the file and the time it takes.
   ExportQuality quality = ExportQuality::Good;
   /// Of movies that can be sized: so many kilobits a second, or a file of at most so many megabytes (of a million bytes); 0: neither.
   int kilobits = 0;

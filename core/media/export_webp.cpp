@@ -31,7 +31,7 @@ class WebpWriter {
       options.kmin = 0;
       options.kmax = 1;
     }
-    c.method = 2;
+    c.method = s.quality == ExportQuality::Quick ? 0 : 2;
     c.thread_level = 1;
     c.exact = 0;
     writer->encoder_.reset(WebPAnimEncoderNew(s.width, s.height, &options));

@@ -190,7 +190,12 @@ namespace {
 // quantiser is finer, by one for every halving of the area below full HD, three at most.
 int finer(int crf, const MovieSettings& s) {
   const double area = static_cast<double>(s.width) * s.height / (1920.0 * 1080.0);
-  const int asked = s.quality == ExportQuality::Small ? 8 : s.quality == ExportQuality::Best ? -5 : 0;
+  // What these two leave out in haste costs nearness, which is made up for.
+  const bool hasty = s.format == ExportFormat::H265 || s.format == ExportFormat::Av1;
+  const int asked = s.quality == ExportQuality::Small            ? 8
+                    : s.quality == ExportQuality::Best           ? -5
+                    : s.quality == ExportQuality::Quick && hasty ? -2
+                                                                 : 0;
   return std::max(1, crf + asked + s.coarser - std::clamp(static_cast<int>(std::lround(-std::log2(area))), 0, 3));
 }
 
@@ -255,7 +260,8 @@ Status MovieWriter::State::openCodec() {
 }
 
 Status MovieWriter::State::openVp9() {
-  Vp9Settings plain{settings.width, settings.height, settings.rate, false, crfOf(settings), settings.bitRate, settings.threads};
+  Vp9Settings plain{settings.width,  settings.height,  settings.rate,    false,
+                    crfOf(settings), settings.bitRate, settings.threads, settings.quality == ExportQuality::Quick};
   auto encoder = Vp9Encoder::open(plain);
   if (!encoder) return tl::unexpected(encoder.error());
   vp9 = std::move(*encoder);

@@ -19,6 +19,7 @@ struct Vp9Settings {
   int quantiser = 14;        ///< usual quality, 0 to 63
   std::int64_t bitRate = 0;  ///< bits a second in place of it; 0: none
   int threads = 0;
+  bool quick = false;  ///< as near to the picture in a larger file, sooner
 };
 
 /// One stream. Frames come out as they go in: nothing is held back, so a run's last frames know nothing of its end.

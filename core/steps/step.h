@@ -119,6 +119,9 @@ struct StepSpec {
 
   // The one that fits `kind` is set.
   std::unique_ptr<RowMaker> (*source)(const StepContext&) = nullptr;
+  /// Sources of fields that are formulas: the same at any place; null where that is not to be had. Steps that read elsewhere ask it there,
+  /// and its edges stay as crisp as they are.
+  std::unique_ptr<PlaceField> (*places)(const StepContext&) = nullptr;
   std::unique_ptr<RowMaker> (*stamped)(const StepContext&, const Input& layer) = nullptr;  ///< where it reads SourceReads::Stamp
   std::unique_ptr<PointKernel> (*point)(const StepContext&, int inChannels) = nullptr;
   std::shared_ptr<const RowMaker> (*area)(const StepContext&, const Input& input) = nullptr;

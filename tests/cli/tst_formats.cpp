@@ -57,6 +57,11 @@ class TestFormats : public QObject {
     row("h265 10", "b.mp4", {"--format", "h265", "--bits", "10"}, "hevc", "yuv420p10le", false, 2.5);
     row("av1", "a.webm", {"--format", "av1"}, "av1", "yuv420p", false, 3, "libdav1d");
     row("av1 10", "b.webm", {"--format", "av1", "--bits", "10"}, "av1", "yuv420p10le", false, 3, "libdav1d");
+    // As near to the picture as without haste.
+    row("h264 quick", "q.mp4", {"--quality", "quick"}, "h264", "yuv420p", false, 2.5);
+    row("h265 quick", "r.mp4", {"--format", "h265", "--quality", "quick"}, "hevc", "yuv420p", false, 2.5);
+    row("vp9 quick", "q.webm", {"--quality", "quick"}, "vp9", "yuv420p", false, 3);
+    row("av1 quick", "r.webm", {"--format", "av1", "--quality", "quick"}, "av1", "yuv420p", false, 3, "libdav1d");
     row("prores", "a.mov", {}, "prores", "yuva444p12le", true, 1.0);
     row("ffv1", "a.mkv", {}, "ffv1", "bgra", true, 0);
     row("ffv1 16", "b.mkv", {"--bits", "16"}, "ffv1", "gbrap16le", true, 1);
@@ -104,6 +109,7 @@ class TestFormats : public QObject {
     QTest::addColumn<int>("most");
     QTest::newRow("best") << "best" << 0;
     QTest::newRow("good") << "good" << 60;
+    QTest::newRow("quick") << "quick" << 60;
     QTest::newRow("small") << "small" << 90;
   }
   void animatedWebp() {
