@@ -61,7 +61,7 @@ void setUp(const MovieSettings& s, int crf, AVCodecContext& c, Options& options)
       c.pix_fmt = s.bits > 8 ? AV_PIX_FMT_YUV420P10 : AV_PIX_FMT_YUV420P;
       // The tag that players of one large make ask for.
       c.codec_tag = MKTAG('h', 'v', 'c', '1');
-      options.set("preset", quick ? "ultrafast" : "fast");
+      options.set("preset", quick ? "superfast" : "fast");
       // As for H.264: exact pictures round the joint, close weights, no favour for those that others build on. One frame at a time, so
       // that the bytes do not depend on the machine.
       std::string tuning = "log-level=none:scenecut=0:open-gop=0:no-info=1:frame-threads=1:keyint=" + group + ":min-keyint=" + group;

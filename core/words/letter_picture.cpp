@@ -69,6 +69,24 @@ Box boxOf(const Letter& letter) {
   return box;
 }
 
+// What is read between four pixels lies up to one further than the first of them.
+void findEnds(LetterPicture& picture) {
+  constexpr LetterPicture::Ends kNone{1e9, -1e9};
+  picture.across = picture.down = picture.falling = picture.rising = kNone;
+  const auto take = [](LetterPicture::Ends& ends, int low, int high) {
+    ends = {std::min(ends.low, static_cast<double>(low)), std::max(ends.high, static_cast<double>(high))};
+  };
+  const std::uint32_t* cover = picture.cover.data();
+  for (int y = 0; y < picture.height; ++y)
+    for (int x = 0; x < picture.width; ++x, ++cover) {
+      if (*cover == 0) continue;
+      take(picture.across, x, x + 1);
+      take(picture.down, y, y + 1);
+      take(picture.falling, x + y, x + y + 2);
+      take(picture.rising, x - y - 1, x - y + 1);
+    }
+}
+
 std::shared_ptr<LetterPicture> covered(const Letter& letter, double perEm, double sigma) {
   const Box box = boxOf(letter);
   const double around = 2 + std::ceil(3.5 * sigma);
@@ -96,10 +114,24 @@ std::shared_ptr<LetterPicture> covered(const Letter& letter, double perEm, doubl
   for (int y = 0; y < made->height; ++y) most = std::max(most, *std::max_element(pixels.row(y), pixels.row(y) + made->width));
   made->most = std::min(static_cast<double>(most), 1.0);
   const auto perShare = static_cast<float>(255 / made->most);
-  made->cover.resize(static_cast<std::size_t>(made->width) * (static_cast<std::size_t>(made->height) + 1) + 1);
+  const auto at = [&](int x, int y) {
+    return static_cast<std::size_t>(y) * static_cast<std::size_t>(made->width) + static_cast<std::size_t>(x);
+  };
+  made->cover.resize(static_cast<std::size_t>(made->width) * static_cast<std::size_t>(made->height));
   for (int y = 0; y < made->height; ++y)
-    std::transform(pixels.row(y), pixels.row(y) + made->width, made->cover.begin() + static_cast<std::ptrdiff_t>(y) * made->width,
-                   [&](float share) { return static_cast<std::uint8_t>(std::lround(std::clamp(share * perShare, 0.0F, 255.0F))); });
+    std::transform(pixels.row(y), pixels.row(y) + made->width, made->cover.begin() + static_cast<std::ptrdiff_t>(at(0, y)),
+                   [&](float share) { return static_cast<std::uint32_t>(std::lround(std::clamp(share * perShare, 0.0F, 255.0F))); });
+  // In this order each finds its neighbours as they were.
+  for (int y = 0; y < made->height; ++y)
+    for (int x = 0; x < made->width; ++x) {
+      const bool right = x + 1 < made->width;
+      const bool below = y + 1 < made->height;
+      std::uint32_t& here = made->cover[at(x, y)];
+      if (right) here |= (made->cover[at(x + 1, y)] & 255U) << 8;
+      if (below) here |= (made->cover[at(x, y + 1)] & 255U) << 16;
+      if (right && below) here |= (made->cover[at(x + 1, y + 1)] & 255U) << 24;
+    }
+  findEnds(*made);
   return made;
 }
 
@@ -137,6 +169,10 @@ std::shared_ptr<LetterPicture> coloured(const Letter& letter, double perEm, doub
   laidInto(wide, pixels, around);
   made->first = {made->first.x - around / made->perEm.x, made->first.y - around / made->perEm.y};
   made->colours = std::make_shared<const Plane>(softened(std::move(wide), sigma));
+  made->across = {0, made->width - 1.0};
+  made->down = {0, made->height - 1.0};
+  made->falling = {0, made->width + made->height - 2.0};
+  made->rising = {1.0 - made->height, made->width - 1.0};
   return made;
 }
 
@@ -180,7 +216,8 @@ class Kept {
 }  // namespace
 
 std::size_t LetterPicture::bytes() const {
-  return 64 + cover.size() + (colours ? static_cast<std::size_t>(width) * static_cast<std::size_t>(height) * 16 : 0);
+  return sizeof(LetterPicture) + cover.size() * sizeof(std::uint32_t) +
+         (colours ? static_cast<std::size_t>(width) * static_cast<std::size_t>(height) * 16 : 0);
 }
 
 std::shared_ptr<const LetterPicture> letterPicture(const std::shared_ptr<const Typeset>& set, std::size_t index,

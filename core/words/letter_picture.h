@@ -17,10 +17,16 @@ struct LetterPicture {
   int height = 0;
   Point perEm;  ///< pixels to the size of the font
   Point first;  ///< where the middle of its upper left pixel lies in the letter, whose size is 1
-  /// How much of each pixel is covered, row by row; 255 is `most`. A row and a pixel of nothing come after them, so that whatever has a
-  /// neighbour below may read one.
-  std::vector<std::uint8_t> cover;
+  /// How much of each pixel is covered, row by row, 255 being `most`; and of those right of it, below it, and right of that, in the bytes
+  /// above, so that what lies between four is read at once. Beyond the last column and row there is nothing.
+  std::vector<std::uint32_t> cover;
   double most = 1;  ///< less where it is blurred until nothing of it is covered wholly
+  /// Within these there is anything to be read between four pixels: of x, of y, of their sum and of their difference x - y.
+  struct Ends {
+    double low = 0;
+    double high = 0;
+  };
+  Ends across, down, falling, rising;
   /// Premultiplied, where it has colours of its own, in place of `cover`.
   std::shared_ptr<const Plane> colours;
 

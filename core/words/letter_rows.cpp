@@ -5,6 +5,7 @@
 #include <cstddef>
 #include <cstdint>
 #include <cstring>
+#include <numeric>
 
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "words/letter_rows.cpp"
@@ -29,16 +30,9 @@ struct LetterRun {
 // Pixels read between four others: what is not so far within the picture is nothing. More than floats are wrong by.
 constexpr double kWithin = 4e-3;
 
-// What four pixels have at `n` places of a picture, in their stead: (x, y), (x + 1, y), (x, y + 1), (x + 1, y + 1), from the lowest byte
-// on. One by one: gathering is slow where processors were mended against reading others' data, and so is putting vectors together.
-HWY_NOINLINE void readQuads(const std::uint8_t* cover, int width, std::int32_t* places, int n) {
-  for (int i = 0; i < n; ++i) {
-    const std::uint8_t* const upper = cover + places[i];
-    const std::uint8_t* const lower = upper + width;
-    const auto above = static_cast<std::uint32_t>(upper[0]) | static_cast<std::uint32_t>(upper[1]) << 8;
-    const auto below = static_cast<std::uint32_t>(lower[0]) | static_cast<std::uint32_t>(lower[1]) << 8;
-    places[i] = static_cast<std::int32_t>(above | below << 16);
-  }
+// What stands at `n` places, in their stead. One by one: gathering is slow where processors were mended against reading others' data.
+HWY_NOINLINE void readQuads(const std::uint32_t* cover, std::int32_t* places, int n) {
+  for (int i = 0; i < n; ++i) places[i] = static_cast<std::int32_t>(cover[places[i]]);
 }
 
 }  // namespace
@@ -79,12 +73,15 @@ void layCover(const LetterMark& m, const LetterRun& run, int from, int to, float
     hn::Store(hn::Sub(v, wholeV), d, vs + i);
     hn::Store(hn::ConvertTo(di, hn::MulAdd(wholeV, wide, wholeU)), di, quads + i);
   }
-  readQuads(p.cover.data(), p.width, quads, n);
+  readQuads(p.cover.data(), quads, n);
   // As many whole pixels as there is room for, whose shares stand for all four of their channels.
   const auto ink = hn::LoadDup128(d, m.colour.data());
-  HWY_ALIGN std::int32_t spread[4][16];
-  for (int k = 0; k < 4; ++k)
-    for (int i = 0; i < lanes; ++i) spread[k][i] = k * (lanes / 4) + i / 4;
+  const auto pixelOf = hn::ShiftRight<2>(hn::Iota(di, 0));
+  const auto from0 = hn::IndicesFromVec(d, pixelOf);
+  const auto from1 = hn::IndicesFromVec(d, hn::Add(pixelOf, hn::Set(di, lanes / 4)));
+  const auto from2 = hn::IndicesFromVec(d, hn::Add(pixelOf, hn::Set(di, lanes / 2)));
+  const auto from3 = hn::IndicesFromVec(d, hn::Add(pixelOf, hn::Set(di, lanes / 4 * 3)));
+  const auto perByte = hn::Set(d, static_cast<float>(p.most / 255));
   const auto opacity = hn::Set(d, m.colour[3]);
   const auto byte = hn::Set(di, 255);
   for (int i = 0; i < n; i += lanes) {
@@ -100,14 +97,16 @@ void layCover(const LetterMark& m, const LetterRun& run, int from, int to, float
     const auto below = hn::MulAdd(hn::Sub(f, e), tu, e);
     // Beyond the last column nothing is laid: what is there stays as it is.
     const auto shares =
-        hn::IfThenElseZero(hn::FirstN(d, static_cast<std::size_t>(n - i)),
-                           hn::Mul(hn::MulAdd(hn::Sub(below, above), tv, above), hn::Set(d, static_cast<float>(p.most / 255))));
+        hn::IfThenElseZero(hn::FirstN(d, static_cast<std::size_t>(n - i)), hn::Mul(hn::MulAdd(hn::Sub(below, above), tv, above), perByte));
     float* out = onto + static_cast<std::ptrdiff_t>(i) * 4;
-    for (int k = 0; k < 4; ++k, out += lanes) {
-      const auto share = hn::TableLookupLanes(shares, hn::SetTableIndices(d, spread[k]));
-      const auto under = hn::LoadU(d, out);
-      hn::StoreU(hn::MulAdd(share, hn::NegMulAdd(opacity, under, ink), under), d, out);
-    }
+    const auto layAt = [&](float* pixels, auto share) HWY_ATTR {
+      const auto under = hn::LoadU(d, pixels);
+      hn::StoreU(hn::MulAdd(share, hn::NegMulAdd(opacity, under, ink), under), d, pixels);
+    };
+    layAt(out, hn::TableLookupLanes(shares, from0));
+    layAt(out + lanes, hn::TableLookupLanes(shares, from1));
+    layAt(out + 2 * lanes, hn::TableLookupLanes(shares, from2));
+    layAt(out + 3 * lanes, hn::TableLookupLanes(shares, from3));
   }
 }
 
@@ -145,47 +144,58 @@ namespace {
 
 constexpr int kStripRows = 8;
 
-// Keeps the columns where base + slope * x lies within (0, most).
-void narrow(double slope, double perSlope, double base, double most, double& from, double& to) {
-  if (std::abs(slope) < 1e-12) {
-    if (!(base > kWithin && base < most - kWithin)) to = from - 1;
-    return;
-  }
-  const double a = (kWithin - base) * perSlope;
-  const double b = a + (most - 2 * kWithin) * perSlope;
-  from = std::max(from, std::min(a, b));
-  to = std::min(to, std::max(a, b));
-}
-
+// The columns of row `y` that the letter is read in: what all four of its pairs of sides leave.
 LetterRun runOf(const LetterMark& m, int y) {
   double from = m.box.x0;
   double to = m.box.x1 - 1;
-  const double u = m.xy * y + m.x0;
-  const double v = m.yy * y + m.y0;
-  narrow(m.xx, m.perXx, u, m.picture->width - 1, from, to);
-  narrow(m.yx, m.perYx, v, m.picture->height - 1, from, to);
+  for (const LetterMark::Sides& sides : m.sides) {
+    const double moved = sides.perRow * y;
+    from = std::max(from, sides.left + moved);
+    to = std::min(to, sides.right + moved);
+  }
   if (!(from <= to)) return {};
   // Within the box, which begins at 0 at the least.
   const int left = static_cast<int>(std::ceil(from));
-  return {left, static_cast<int>(to) + 1, static_cast<float>(u + m.xx * left), static_cast<float>(v + m.yx * left)};
+  return {left, static_cast<int>(to) + 1, static_cast<float>(m.xx * left + m.xy * y + m.x0),
+          static_cast<float>(m.yx * left + m.yy * y + m.y0)};
+}
+
+// Keeps what lies within the ends, slope * x + perRow * y + base being where pixel (x, y) lies among them.
+LetterMark::Sides keep(double slope, double perRow, double base, const LetterPicture::Ends& ends, PixelBox& box) {
+  // Lines along the rows leave whole rows.
+  if (std::abs(slope) < 1e-9) {
+    const double a = (ends.low - base) / perRow;
+    const double b = (ends.high - base) / perRow;
+    box.y0 = std::max(box.y0, static_cast<int>(std::ceil(std::clamp(std::min(a, b), -1e8, 1e8))));
+    box.y1 = std::min(box.y1, static_cast<int>(std::floor(std::clamp(std::max(a, b), -1e8, 1e8))) + 1);
+    return {};
+  }
+  const double a = (ends.low - base) / slope;
+  const double b = (ends.high - base) / slope;
+  return {std::min(a, b), std::max(a, b), -perRow / slope};
 }
 
 class LetterRows final : public RowMaker {
  public:
   LetterRows(std::vector<LetterMark> marks, int width, int height)
-      : marks_(std::move(marks)),
-        width_(width),
-        across_(static_cast<std::size_t>(width / kSpanStep) + 1),
-        here_((static_cast<std::size_t>(height / kStripRows) + 1) * across_) {
-    for (std::size_t i = 0; i < marks_.size(); ++i) {
-      PixelBox& box = marks_[i].box;
-      box = box.within({0, 0, width, height});
-      if (box.empty()) continue;
-      bounds_ = bounds_.with(box);
+      : marks_(std::move(marks)), width_(width), across_(static_cast<std::size_t>(width / kSpanStep) + 1) {
+    first_.resize((static_cast<std::size_t>(height / kStripRows) + 1) * across_ + 1);
+    const auto eachTile = [&](const PixelBox& box, const auto& take) {
       for (int strip = box.y0 / kStripRows; strip * kStripRows < box.y1; ++strip)
-        for (int column = box.x0 / kSpanStep; column * kSpanStep < box.x1; ++column) here_[tileOf(strip, column)].push_back({box, i});
+        for (int column = box.x0 / kSpanStep; column * kSpanStep < box.x1; ++column) take(tileOf(strip, column));
+    };
+    for (LetterMark& mark : marks_) {
+      mark.box = mark.box.within({0, 0, width, height});
+      if (mark.box.empty()) continue;
+      bounds_ = bounds_.with(mark.box);
+      eachTile(mark.box, [&](std::size_t tile) { ++first_[tile + 1]; });
     }
     if (bounds_.empty()) bounds_ = {0, 0, 0, 0};
+    std::partial_sum(first_.begin(), first_.end(), first_.begin());
+    here_.resize(first_.back());
+    std::vector<std::size_t> next(first_.begin(), first_.end() - 1);
+    for (std::size_t i = 0; i < marks_.size(); ++i)
+      if (!marks_[i].box.empty()) eachTile(marks_[i].box, [&](std::size_t tile) { here_[next[tile]++] = {marks_[i].box, i}; });
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
@@ -218,7 +228,10 @@ class LetterRows final : public RowMaker {
     return static_cast<std::size_t>(strip) * across_ + static_cast<std::size_t>(column);
   }
   void paintTile(int y, int column, int x0, int x1, float* onto) const {
-    for (const auto& [box, i] : here_[tileOf(y / kStripRows, column)]) {
+    const auto layCovers = HWY_DYNAMIC_DISPATCH(layCover);
+    const std::size_t tile = tileOf(y / kStripRows, column);
+    for (std::size_t at = first_[tile]; at < first_[tile + 1]; ++at) {
+      const auto& [box, i] = here_[at];
       if (y < box.y0 || y >= box.y1) continue;
       const LetterMark& m = marks_[i];
       const LetterRun run = runOf(m, y);
@@ -229,7 +242,7 @@ class LetterRows final : public RowMaker {
       if (m.picture->colours)
         HWY_DYNAMIC_DISPATCH(layColours)(m, run, from, to, there);
       else
-        HWY_DYNAMIC_DISPATCH(layCover)(m, run, from, to, there);
+        layCovers(m, run, from, to, there);
     }
   }
 
@@ -239,8 +252,9 @@ class LetterRows final : public RowMaker {
     PixelBox box;
     std::size_t mark;
   };
-  std::size_t across_;                   // tiles in a strip
-  std::vector<std::vector<Here>> here_;  // the letters that reach into each tile, in their order
+  std::size_t across_;              // tiles in a strip
+  std::vector<std::size_t> first_;  // of each tile's letters, and behind the last of them
+  std::vector<Here> here_;          // the letters that reach into each tile, in their order
   PixelBox bounds_{0, 0, 0, 0};
 };
 
@@ -259,11 +273,9 @@ LetterMark letterMark(std::shared_ptr<const LetterPicture> picture, const Letter
   m.yy = along.x / area * p.perEm.y;
   m.x0 = -(m.xx * at.x + m.xy * at.y) - p.first.x * p.perEm.x;
   m.y0 = -(m.yx * at.x + m.yy * at.y) - p.first.y * p.perEm.y;
-  m.perXx = 1 / m.xx;
-  m.perYx = 1 / m.yx;
   double box[4] = {1e18, 1e18, -1e18, -1e18};
-  for (const double u : {0.0, static_cast<double>(p.width - 1)})
-    for (const double v : {0.0, static_cast<double>(p.height - 1)}) {
+  for (const double u : {p.across.low, p.across.high})
+    for (const double v : {p.down.low, p.down.high}) {
       const double ex = u / p.perEm.x + p.first.x;
       const double ey = v / p.perEm.y + p.first.y;
       const double x = at.x + ex * along.x + ey * down.x;
@@ -272,6 +284,11 @@ LetterMark letterMark(std::shared_ptr<const LetterPicture> picture, const Letter
     }
   const auto whole = [](double v) { return static_cast<int>(std::clamp(v, -1e8, 1e8)); };
   m.box = {whole(std::floor(box[0])), whole(std::floor(box[1])), whole(std::ceil(box[2])) + 1, whole(std::ceil(box[3])) + 1};
+  // So far within the picture that rounding leads to no pixel that is not there.
+  const LetterPicture::Ends beside{std::max(p.across.low, kWithin), std::min(p.across.high, p.width - 1 - kWithin)};
+  const LetterPicture::Ends below{std::max(p.down.low, kWithin), std::min(p.down.high, p.height - 1 - kWithin)};
+  m.sides = {keep(m.xx, m.xy, m.x0, beside, m.box), keep(m.yx, m.yy, m.y0, below, m.box),
+             keep(m.xx + m.yx, m.xy + m.yy, m.x0 + m.y0, p.falling, m.box), keep(m.xx - m.yx, m.xy - m.yy, m.x0 - m.y0, p.rising, m.box)};
   m.picture = std::move(picture);
   return m;
 }
@@ -299,7 +316,7 @@ std::array<double, 4> plainLetterPixel(const std::vector<LetterMark>& marks, int
                 share * static_cast<double>(p.colours->row(iv + j)[(iu + i) * 4 + static_cast<int>(c)]) * static_cast<double>(m.colour[3]);
           } else {
             const auto at = static_cast<std::size_t>(iv + j) * static_cast<std::size_t>(p.width) + static_cast<std::size_t>(iu + i);
-            source[c] += share * static_cast<double>(p.cover[at]) * (p.most / 255) * static_cast<double>(m.colour[c]);
+            source[c] += share * static_cast<double>(p.cover[at] & 255U) * (p.most / 255) * static_cast<double>(m.colour[c]);
           }
         }
       }

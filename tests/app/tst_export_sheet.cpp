@@ -1,6 +1,7 @@
 // Exporting from the window: the file is read by an independent reader; a cancel leaves nothing.
 #include <QComboBox>
 #include <QDir>
+#include <QFileInfo>
 #include <QLabel>
 #include <QLineEdit>
 #include <QProgressBar>
@@ -26,6 +27,7 @@ class TestExportSheet : public QObject {
   void failuresAreExplained();
   void theRestStaysUsable();
   void formatsShowTheirOwnChoices();
+  void quicklyIsLarger();
 };
 
 namespace {
@@ -123,6 +125,28 @@ void TestExportSheet::formatsShowTheirOwnChoices() {
   QVERIFY(!shows("Dither") && shows("Depth"));
   choose(child<QComboBox>(&bench->exportSheet(), "format"), 2);
   QVERIFY(target->text().endsWith(QStringLiteral(".webm")));
+}
+
+// The same pictures with less search for what is alike in them: all are there, in more bytes.
+void TestExportSheet::quicklyIsLarger() {
+  Bench bench("dusk.overagain");
+  bench->document().edit(QStringLiteral("short"), {}, [](Scene& s) { s.frames = 12; });
+  const QTemporaryDir folder;
+  const auto bytes = [&](const QString& name) {
+    open(bench, folder.filePath(name), 0, 2);
+    QTest::mouseClick(startButton(bench), Qt::LeftButton);
+    if (!QTest::qWaitFor([&] { return !bench->exportSheet().running(); }, 120000)) return qint64{-1};
+    return oa::test::probe(folder.filePath(name))["nb_read_frames"].toString() == QLatin1String("12")
+               ? QFileInfo(folder.filePath(name)).size()
+               : qint64{-1};
+  };
+  const qint64 well = bytes(QStringLiteral("well.mp4"));
+  auto* const quality = child<QComboBox>(&bench->exportSheet(), "quality");
+  quality->setFocus();
+  QTest::keyClick(quality, Qt::Key_Home);
+  QVERIFY2(quality->currentText().startsWith(QStringLiteral("Quick")), qPrintable(quality->currentText()));
+  const qint64 quickly = bytes(QStringLiteral("quickly.mp4"));
+  QVERIFY2(well > 0 && quickly > 1.05 * well, qPrintable(QStringLiteral("%1 %2").arg(well).arg(quickly)));
 }
 
 QTEST_MAIN(TestExportSheet)
