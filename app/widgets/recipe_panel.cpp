@@ -22,6 +22,7 @@
 #include "edit/places.h"
 #include "edit/source_layers.h"
 #include "edit/steps.h"
+#include "model/time_taken.h"
 #include "scene/extent.h"
 #include "widgets/card_section.h"
 #include "widgets/clip_joint_row.h"
@@ -62,6 +63,17 @@ RecipePanel::RecipePanel(Document& document, QWidget* parent) : QWidget(parent),
   top->addWidget(looks_);
   top->addWidget(add_);
   column->addLayout(top);
+  timeTaken_ = new TimeTaken(document);
+  time_ = new QLabel(this);
+  time_->setObjectName(QStringLiteral("timeTaken"));
+  time_->setProperty("muted", true);
+  time_->setAccessibleName(tr("Time the layer takes"));
+  time_->setTextFormat(Qt::PlainText);
+  time_->setWordWrap(true);
+  time_->setContentsMargins(8, 0, 8, 0);
+  time_->hide();
+  connect(timeTaken_, &TimeTaken::changed, this, [this] { time_->setText(timeTaken_->sentence()); });
+  column->addWidget(time_);
   scroll_ = new QScrollArea(this);
   scroll_->setWidgetResizable(true);
   scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -76,6 +88,13 @@ RecipePanel::RecipePanel(Document& document, QWidget* parent) : QWidget(parent),
   connect(&document, &Document::currentLayerChanged, this, &RecipePanel::rebuild);
   rebuild();
 }
+
+void RecipePanel::showTime(bool on) {
+  timeTaken_->setOn(on);
+  time_->setVisible(on);
+}
+
+bool RecipePanel::showsTime() const { return timeTaken_->on(); }
 
 // How large the source's tile is against the frame, and whether the frame's own edges meet.
 QString RecipePanel::tileText(int step) const {

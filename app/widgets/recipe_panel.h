@@ -17,6 +17,8 @@ class QMenu;
 
 namespace oa::app {
 
+class TimeTaken;
+
 class RecipePanel : public QWidget {
   Q_OBJECT
  public:
@@ -29,6 +31,9 @@ class RecipePanel : public QWidget {
   void copyStep(int step);
   /// What the clipboard holds, behind a step.
   void pasteSteps(int after);
+  /// Says what the current layer takes to make.
+  void showTime(bool on);
+  [[nodiscard]] bool showsTime() const;
 
  Q_SIGNALS:
   /// Somebody asks for another source of the current layer.
@@ -57,6 +62,8 @@ class RecipePanel : public QWidget {
   QLabel* owner_;
   QPushButton* add_;
   QPushButton* looks_;
+  TimeTaken* timeTaken_;
+  QLabel* time_;
   QScrollArea* scroll_;
   QWidget* content_ = nullptr;
   std::vector<ParamRow*> rows_;

@@ -127,7 +127,7 @@ QSplitter::handle:vertical { border-top: 1px solid $line; }
 QSplitter::handle:hover { background: $hover; }
 QFrame#paceEditor { background: $card; border: 1px solid $line; }
 QFrame#hairline { background: $line; border: none; }
-QLabel#muted { color: $muted; }
+QLabel#muted, QLabel[muted="true"] { color: $muted; }
 QLabel#muted[problem="true"] { color: $persimmon; }
 QToolButton[problem="true"] { color: $persimmon; }
 QLabel#dropHint { background: $ink; color: $paper; border-radius: 8px; padding: 9px 16px; font-weight: 600; }

@@ -60,10 +60,11 @@ void parallelBands(int rows, const std::function<void(int, int)>& body, int band
   const Join end;
   begin.leave();
   // Helpers work for whom the caller does.
-  const Spent::Owner owner = Spent::counting() ? Spent::current() : 0;
+  Spent* const spent = Spent::counting();
+  const Spent::Owner owner = Spent::current();
   tbb::parallel_for(tbb::blocked_range<int>(0, bands, 1), [&](const tbb::blocked_range<int>& range) {
     begin.enter();
-    const Spent::Scope scope(owner);
+    const Spent::Within within(spent, owner);
     for (int b = range.begin(); b < range.end(); ++b) body(b * bandRows, std::min(rows, (b + 1) * bandRows));
     end.leave();
   });
@@ -75,8 +76,13 @@ void withThreads(int threads, const std::function<void()>& body) {
     body();
     return;
   }
+  Spent* const spent = Spent::counting();
+  const Spent::Owner owner = Spent::current();
   tbb::task_arena arena(threads);
-  arena.execute(body);
+  arena.execute([&] {
+    const Spent::Within within(spent, owner);
+    body();
+  });
 }
 
 }  // namespace oa

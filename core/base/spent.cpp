@@ -1,40 +1,42 @@
 #include "base/spent.h"
 
 namespace oa {
-namespace {
 
-using Clock = std::chrono::steady_clock;
+thread_local Spent::Here Spent::here;
 
-struct Here {
-  Spent::Owner owner = 0;
-  Clock::time_point since;
-  bool working = false;
-};
-thread_local Here here;
-
-}  // namespace
-
-std::atomic<Spent*> Spent::active{nullptr};
-
-Spent::Spent(std::size_t owners) : nanoseconds_(owners) { active = this; }
-Spent::~Spent() { active = nullptr; }
-
+Spent* Spent::counting() { return here.spent; }
 Spent::Owner Spent::current() { return here.owner; }
 
-Spent::Scope::Scope(Owner owner) : spent_(counting()) {
-  if (!spent_) return;
-  const auto now = Clock::now();
-  before_ = here.owner;
-  outermost_ = !here.working;
-  if (here.working) spent_->nanoseconds_[before_] += (now - here.since).count();
-  here = {owner, now, true};
+void Spent::settle(std::chrono::steady_clock::time_point now) {
+  if (here.spent) here.spent->nanoseconds_[here.owner] += std::chrono::duration_cast<std::chrono::nanoseconds>(now - here.since).count();
+  here.since = now;
+}
+
+Spent::Within::Within(Spent* spent, Owner owner) : before_(here), changes_(spent || here.spent) {
+  if (!changes_) return;
+  const auto now = std::chrono::steady_clock::now();
+  settle(now);
+  here = {spent, owner, now};
+}
+
+Spent::Within::~Within() {
+  if (!changes_) return;
+  const auto now = std::chrono::steady_clock::now();
+  settle(now);
+  // What went by meanwhile is nobody else's.
+  here = {before_.spent, before_.owner, now};
+}
+
+Spent::Scope::Scope(Owner owner) : before_(here.owner), counts_(here.spent != nullptr) {
+  if (!counts_) return;
+  settle(std::chrono::steady_clock::now());
+  here.owner = owner;
 }
 
 Spent::Scope::~Scope() {
-  if (!spent_) return;
-  const auto now = Clock::now();
-  spent_->nanoseconds_[here.owner] += (now - here.since).count();
-  here = {before_, now, !outermost_};
+  if (!counts_) return;
+  settle(std::chrono::steady_clock::now());
+  here.owner = before_;
 }
 
 }  // namespace oa

@@ -9,13 +9,13 @@
 
 namespace oa {
 
-/// Counts while it lives, on all threads; one at a time. Owners are numbered, 0 being nobody in particular.
+/// Counts for whoever works within it (Within), also for helpers of theirs on other threads; others may work beside, counted by another
+/// one or not at all. Owners are numbered, 0 being nobody in particular.
 class Spent {
  public:
   using Owner = std::size_t;
 
-  explicit Spent(std::size_t owners);
-  ~Spent();
+  explicit Spent(std::size_t owners) : nanoseconds_(owners) {}
   Spent(const Spent&) = delete;
   Spent& operator=(const Spent&) = delete;
 
@@ -23,12 +23,36 @@ class Spent {
   [[nodiscard]] double seconds(Owner owner) const { return static_cast<double>(nanoseconds_[owner].load()) * 1e-9; }
   [[nodiscard]] std::size_t owners() const { return nanoseconds_.size(); }
 
-  /// The one that counts; null: none does.
-  static Spent* counting() { return active.load(std::memory_order_relaxed); }
+  /// The one that counts what this thread does; null: none does.
+  static Spent* counting();
   /// Whose work this thread does.
   static Owner current();
 
-  /// From here to its end this thread works for an owner.
+ private:
+  struct Here {
+    Spent* spent = nullptr;
+    Owner owner = 0;
+    std::chrono::steady_clock::time_point since;
+  };
+  static thread_local Here here;
+  // What has been done up to now is the present owner's.
+  static void settle(std::chrono::steady_clock::time_point now);
+
+ public:
+  /// From here to its end `spent` counts what this thread does, for an owner; null: nothing is counted.
+  class Within {
+   public:
+    explicit Within(Spent* spent, Owner owner = 0);
+    ~Within();
+    Within(const Within&) = delete;
+    Within& operator=(const Within&) = delete;
+
+   private:
+    Here before_;
+    bool changes_;
+  };
+
+  /// From here to its end this thread works for an owner, where anything is counted.
   class Scope {
    public:
     explicit Scope(Owner owner);
@@ -37,13 +61,11 @@ class Spent {
     Scope& operator=(const Scope&) = delete;
 
    private:
-    Spent* spent_;
     Owner before_ = 0;
-    bool outermost_ = false;
+    bool counts_;
   };
 
  private:
-  static std::atomic<Spent*> active;
   std::vector<std::atomic<std::int64_t>> nanoseconds_;
 };
 

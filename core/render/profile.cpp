@@ -27,8 +27,9 @@ void tell(const Plan& plan, int group, int depth, const Spent& spent, int frames
 
 }  // namespace
 
-Result<Profile> profiled(const Scene& scene, int width, int height, int threads, int frames) {
+Result<Profile> profiled(const Scene& scene, int width, int height, int threads, int frames, const std::atomic<bool>* cancel) {
   RenderOptions options;
+  options.cancel = cancel;
   options.threads = threads;
   options.manyFrames = true;
   Renderer renderer(scene, width, height, options);
@@ -37,11 +38,15 @@ Result<Profile> profiled(const Scene& scene, int width, int height, int threads,
   // What rests is kept from the second time on.
   for (int k = 0; k < 2; ++k) renderInto(renderer, k, Alpha::Premultiplied, frame);
   Spent spent(ownersFor(renderer.plan().layers().size()));
-  const auto start = std::chrono::steady_clock::now();
-  for (int k = 0; k < frames; ++k)
-    renderInto(renderer, 2 + std::int64_t{k} * std::max<std::int64_t>(1, scene.frames / frames), Alpha::Premultiplied, frame);
   Profile out;
-  out.frame = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count() / frames;
+  {
+    const Spent::Within within(&spent);
+    const auto start = std::chrono::steady_clock::now();
+    for (int k = 0; k < frames; ++k)
+      renderInto(renderer, 2 + std::int64_t{k} * std::max<std::int64_t>(1, scene.frames / frames), Alpha::Premultiplied, frame);
+    out.frame = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count() / frames;
+  }
+  if (cancel && *cancel) return fail("stopped");
   tell(renderer.plan(), -1, 0, spent, frames, out);
   out.laying = spent.seconds(0) * 1000 / frames;
   out.work = out.laying;

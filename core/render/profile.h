@@ -1,6 +1,7 @@
 // Where a frame's time goes: by layer and step.
 #pragma once
 
+#include <atomic>
 #include <string>
 #include <vector>
 
@@ -28,7 +29,8 @@ struct Profile {
   double frame = 0;             ///< from the beginning of a frame to its end
 };
 
-/// Renders `frames` frames all over the loop, after one more that warms up, and counts.
-Result<Profile> profiled(const Scene& scene, int width, int height, int threads, int frames);
+/// Renders `frames` frames all over the loop, after two more that warm up, and counts; what others render meanwhile is not counted. Once
+/// `cancel` is true it returns early with an error.
+Result<Profile> profiled(const Scene& scene, int width, int height, int threads, int frames, const std::atomic<bool>* cancel = nullptr);
 
 }  // namespace oa

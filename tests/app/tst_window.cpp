@@ -9,6 +9,7 @@
 #include <QMessageBox>
 #include <QMimeData>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QSettings>
 #include <QTemporaryDir>
 #include <QTest>
@@ -54,6 +55,7 @@ class TestWindow : public QObject {
   void layersAreDraggedIntoOrder();
   void stepsAreManaged();
   void undoNamesWhatItUndoes();
+  void timeIsToldOnWish();
   void brokenFilesLeaveTheWork();
   void droppedScenesOpen();
   void unsavedChangesAreAskedAbout();
@@ -233,6 +235,37 @@ void TestWindow::undoNamesWhatItUndoes() {
   QCOMPARE(byName(w, "Undo")->toolTip(), QStringLiteral("Undo: %1 · cell size").arg(name));
   byName(w, "Undo")->click();
   QCOMPARE(byName(w, "Redo")->toolTip(), QStringLiteral("Redo: %1 · cell size").arg(name));
+}
+
+void TestWindow::timeIsToldOnWish() {
+  Bench bench("sea-fog.overagain");
+  Window& w = bench.window();
+  bench.activate();
+  auto* said = child<QLabel>(&w, "timeTaken");
+  QVERIFY(!said->isVisible());
+  const auto toggle = [&] {
+    return oa::app::test::clickInMenu([&] { QTest::keyClick(&w, Qt::Key_L, Qt::AltModifier); }, QStringLiteral("How quick it is"));
+  };
+  QVERIFY(toggle());
+  QVERIFY(said->isVisible());
+  const QRegularExpression sentence(QStringLiteral("takes ([0-9.]+) of ([0-9.]+) ms a picture, 1920 × 1080(: .+)?"));
+  const auto told = [&] { return sentence.match(said->text()).hasMatch(); };
+  QVERIFY2(QTest::qWaitFor(told, 60000), qPrintable(said->text()));
+  const auto match = sentence.match(said->text());
+  QVERIFY(match.captured(1).toDouble() > 0 && match.captured(1).toDouble() <= match.captured(2).toDouble());
+  // Of another layer at once: all were measured. Each says its own steps.
+  const QString first = said->text();
+  const Id before = w.document().currentLayer();
+  auto* const pile = oa::app::test::pileOf(w);
+  const int other = pile->currentItem() == oa::app::test::rowOf(w, 0) ? 1 : 0;
+  QTest::mouseClick(pile->viewport(), Qt::LeftButton, {}, pile->visualItemRect(oa::app::test::rowOf(w, other)).center());
+  QVERIFY(w.document().currentLayer() != before);
+  QVERIFY(said->text() != first && !said->text().contains(QStringLiteral("Measuring")));
+  // Measured anew when the scene is another.
+  QTest::keyClick(&w, Qt::Key_H, Qt::ControlModifier);
+  QVERIFY2(QTest::qWaitFor([&] { return said->text().contains(QStringLiteral("hidden")); }, 60000), qPrintable(said->text()));
+  QVERIFY(toggle());
+  QVERIFY(!said->isVisible());
 }
 
 void TestWindow::brokenFilesLeaveTheWork() {

@@ -1,6 +1,8 @@
 // Whose time it is.
 #include <QtTest>
+#include <atomic>
 #include <chrono>
+#include <thread>
 
 #include "base/parallel.h"
 #include "base/spent.h"
@@ -19,6 +21,7 @@ class TestProfile : public QObject {
   void hiddenLayersTakeNone();
   void slowStepsAreFound();
   void countingChangesNoPixel();
+  void othersAreNotCounted();
 };
 
 namespace {
@@ -30,10 +33,17 @@ void work(double milliseconds) {
   }
 }
 
+double sumOf(const Spent& spent) {
+  double sum = 0;
+  for (std::size_t i = 0; i < spent.owners(); ++i) sum += spent.seconds(i);
+  return sum;
+}
+
 }  // namespace
 
 void TestProfile::timeIsCountedOnce() {
-  const Spent spent(4);
+  Spent spent(4);
+  const Spent::Within within(&spent);
   const auto start = std::chrono::steady_clock::now();
   {
     const Spent::Scope outer(1);
@@ -54,7 +64,8 @@ void TestProfile::timeIsCountedOnce() {
 }
 
 void TestProfile::helpersWorkForTheirCaller() {
-  const Spent spent(4);
+  Spent spent(4);
+  const Spent::Within within(&spent);
   const Spent::Scope scope(3);
   parallelBands(
       64, [](int y0, int y1) { work(0.05 * (y1 - y0)); }, 1);
@@ -103,11 +114,43 @@ void TestProfile::slowStepsAreFound() {
 void TestProfile::countingChangesNoPixel() {
   const Scene scene = test::demoScene("dusk.overagain");
   const auto before = test::renderFloat(scene, 9, 320, 180);
-  const Spent spent(4096);
-  QVERIFY(test::renderFloat(scene, 9, 320, 180).rgba == before.rgba);
-  double sum = 0;
-  for (std::size_t i = 0; i < spent.owners(); ++i) sum += spent.seconds(i);
-  QVERIFY(sum > 0);
+  Spent spent(4096);
+  {
+    const Spent::Within within(&spent);
+    QVERIFY(test::renderFloat(scene, 9, 320, 180).rgba == before.rgba);
+  }
+  QVERIFY(sumOf(spent) > 0);
+}
+
+// What another thread renders meanwhile, on the same helpers, is its own.
+void TestProfile::othersAreNotCounted() {
+  const Scene scene = test::demoScene("dusk.overagain");
+  Spent mine(4096);
+  Spent theirs(4096);
+  std::atomic<bool> done = false;
+  std::thread other([&] {
+    do {
+      const Spent::Within within(&theirs);
+      (void)test::renderFloat(scene, 9, 320, 180);
+    } while (!done);
+  });
+  {
+    const Spent::Within within(&mine);
+    for (int i = 0; i < 3; ++i)
+      parallelBands(
+          64,
+          [&](int, int) {
+            if (Spent::counting() != &mine) done = true;
+            work(0.02);
+          },
+          1);
+  }
+  const bool mixed = done.exchange(true);
+  other.join();
+  QVERIFY(!mixed);
+  QVERIFY(sumOf(theirs) > 0);
+  QVERIFY(mine.seconds(0) >= 3 * 64 * 0.02e-3);
+  QCOMPARE(sumOf(mine), mine.seconds(0));
 }
 
 QTEST_GUILESS_MAIN(TestProfile)
