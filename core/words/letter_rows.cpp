@@ -27,6 +27,12 @@ struct LetterRun {
   float u = 0, v = 0;
 };
 
+// A letter that reaches into a tile, and its rows.
+struct LetterHere {
+  int top, bottom;
+  std::size_t mark;
+};
+
 // Pixels read between four others: what is not so far within the picture is nothing. More than floats are wrong by.
 constexpr double kWithin = 4e-3;
 
@@ -130,29 +136,19 @@ void layColours(const LetterMark& m, const LetterRun& run, int from, int to, flo
   }
 }
 
-}  // namespace HWY_NAMESPACE
-}  // namespace oa
-HWY_AFTER_NAMESPACE();
-
-#if HWY_ONCE
-namespace oa {
-
-HWY_EXPORT(layCover);
-HWY_EXPORT(layColours);
-
-namespace {
-
-constexpr int kStripRows = 8;
-
-// The columns of row `y` that the letter is read in: what all four of its pairs of sides leave.
-LetterRun runOf(const LetterMark& m, int y) {
-  double from = m.box.x0;
-  double to = m.box.x1 - 1;
-  for (const LetterMark::Sides& sides : m.sides) {
-    const double moved = sides.perRow * y;
-    from = std::max(from, sides.left + moved);
-    to = std::min(to, sides.right + moved);
+// The columns of row `y` that a letter is read in: what all of its sides leave.
+HWY_INLINE LetterRun runOf(const LetterMark& m, int y) {
+  const hn::CappedTag<double, 4> d;
+  const auto row = hn::Set(d, static_cast<double>(y));
+  auto first = hn::Set(d, static_cast<double>(m.box.x0));
+  auto last = hn::Set(d, static_cast<double>(m.box.x1 - 1));
+  for (std::size_t k = 0; k < 4; k += hn::Lanes(d)) {
+    const auto moved = hn::Mul(hn::Load(d, m.perRow.data() + k), row);
+    first = hn::Max(first, hn::Add(hn::Load(d, m.left.data() + k), moved));
+    last = hn::Min(last, hn::Add(hn::Load(d, m.right.data() + k), moved));
   }
+  const double from = hn::GetLane(hn::MaxOfLanes(d, first));
+  const double to = hn::GetLane(hn::MinOfLanes(d, last));
   if (!(from <= to)) return {};
   // Within the box, which begins at 0 at the least.
   const int left = static_cast<int>(std::ceil(from));
@@ -160,19 +156,49 @@ LetterRun runOf(const LetterMark& m, int y) {
           static_cast<float>(m.yx * left + m.yy * y + m.y0)};
 }
 
+// Columns [x0, x1) of row `y` of a tile, the first at `onto`.
+void paintLetters(const LetterMark* marks, const LetterHere* here, const LetterHere* end, int y, int x0, int x1, float* onto) {
+  for (; here != end; ++here) {
+    if (y < here->top || y >= here->bottom) continue;
+    const LetterMark& m = marks[here->mark];
+    const LetterRun run = runOf(m, y);
+    const int from = std::max(run.left, x0);
+    const int to = std::min(run.right, x1);
+    if (from >= to) continue;
+    float* const there = onto + static_cast<std::ptrdiff_t>(from - x0) * 4;
+    m.picture->colours ? layColours(m, run, from, to, there) : layCover(m, run, from, to, there);
+  }
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(paintLetters);
+
+namespace {
+
+constexpr int kStripRows = 8;
+
 // Keeps what lies within the ends, slope * x + perRow * y + base being where pixel (x, y) lies among them.
-LetterMark::Sides keep(double slope, double perRow, double base, const LetterPicture::Ends& ends, PixelBox& box) {
+void keep(LetterMark& mark, std::size_t k, double slope, double perRow, double base, const LetterPicture::Ends& ends) {
   // Lines along the rows leave whole rows.
   if (std::abs(slope) < 1e-9) {
     const double a = (ends.low - base) / perRow;
     const double b = (ends.high - base) / perRow;
+    PixelBox& box = mark.box;
     box.y0 = std::max(box.y0, static_cast<int>(std::ceil(std::clamp(std::min(a, b), -1e8, 1e8))));
     box.y1 = std::min(box.y1, static_cast<int>(std::floor(std::clamp(std::max(a, b), -1e8, 1e8))) + 1);
-    return {};
+    return;
   }
   const double a = (ends.low - base) / slope;
   const double b = (ends.high - base) / slope;
-  return {std::min(a, b), std::max(a, b), -perRow / slope};
+  mark.left[k] = std::min(a, b);
+  mark.right[k] = std::max(a, b);
+  mark.perRow[k] = -perRow / slope;
 }
 
 class LetterRows final : public RowMaker {
@@ -195,7 +221,8 @@ class LetterRows final : public RowMaker {
     here_.resize(first_.back());
     std::vector<std::size_t> next(first_.begin(), first_.end() - 1);
     for (std::size_t i = 0; i < marks_.size(); ++i)
-      if (!marks_[i].box.empty()) eachTile(marks_[i].box, [&](std::size_t tile) { here_[next[tile]++] = {marks_[i].box, i}; });
+      if (const PixelBox& box = marks_[i].box; !box.empty())
+        eachTile(box, [&](std::size_t tile) { here_[next[tile]++] = {box.y0, box.y1, i}; });
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
@@ -228,33 +255,16 @@ class LetterRows final : public RowMaker {
     return static_cast<std::size_t>(strip) * across_ + static_cast<std::size_t>(column);
   }
   void paintTile(int y, int column, int x0, int x1, float* onto) const {
-    const auto layCovers = HWY_DYNAMIC_DISPATCH(layCover);
     const std::size_t tile = tileOf(y / kStripRows, column);
-    for (std::size_t at = first_[tile]; at < first_[tile + 1]; ++at) {
-      const auto& [box, i] = here_[at];
-      if (y < box.y0 || y >= box.y1) continue;
-      const LetterMark& m = marks_[i];
-      const LetterRun run = runOf(m, y);
-      const int from = std::max(run.left, x0);
-      const int to = std::min(run.right, x1);
-      if (from >= to) continue;
-      float* const there = onto + static_cast<std::ptrdiff_t>(from - x0) * 4;
-      if (m.picture->colours)
-        HWY_DYNAMIC_DISPATCH(layColours)(m, run, from, to, there);
-      else
-        layCovers(m, run, from, to, there);
-    }
+    HWY_DYNAMIC_DISPATCH(paintLetters)
+    (marks_.data(), here_.data() + first_[tile], here_.data() + first_[tile + 1], y, x0, x1, onto);
   }
 
   std::vector<LetterMark> marks_;
   int width_;
-  struct Here {
-    PixelBox box;
-    std::size_t mark;
-  };
   std::size_t across_;              // tiles in a strip
   std::vector<std::size_t> first_;  // of each tile's letters, and behind the last of them
-  std::vector<Here> here_;          // the letters that reach into each tile, in their order
+  std::vector<LetterHere> here_;    // the letters that reach into each tile, in their order
   PixelBox bounds_{0, 0, 0, 0};
 };
 
@@ -287,8 +297,10 @@ LetterMark letterMark(std::shared_ptr<const LetterPicture> picture, const Letter
   // So far within the picture that rounding leads to no pixel that is not there.
   const LetterPicture::Ends beside{std::max(p.across.low, kWithin), std::min(p.across.high, p.width - 1 - kWithin)};
   const LetterPicture::Ends below{std::max(p.down.low, kWithin), std::min(p.down.high, p.height - 1 - kWithin)};
-  m.sides = {keep(m.xx, m.xy, m.x0, beside, m.box), keep(m.yx, m.yy, m.y0, below, m.box),
-             keep(m.xx + m.yx, m.xy + m.yy, m.x0 + m.y0, p.falling, m.box), keep(m.xx - m.yx, m.xy - m.yy, m.x0 - m.y0, p.rising, m.box)};
+  keep(m, 0, m.xx, m.xy, m.x0, beside);
+  keep(m, 1, m.yx, m.yy, m.y0, below);
+  keep(m, 2, m.xx + m.yx, m.xy + m.yy, m.x0 + m.y0, p.falling);
+  keep(m, 3, m.xx - m.yx, m.xy - m.yy, m.x0 - m.y0, p.rising);
   m.picture = std::move(picture);
   return m;
 }

@@ -15,13 +15,11 @@ struct LetterMark {
   // From pixels of the view to those of the picture.
   double xx = 1, xy = 0, x0 = 0;
   double yx = 0, yy = 1, y0 = 0;
-  /// The columns of row y that lie between two sides of the letter: left + perRow * y to right + perRow * y.
-  struct Sides {
-    double left = -1e18;
-    double right = 1e18;
-    double perRow = 0;
-  };
-  std::array<Sides, 4> sides;     ///< an eight-cornered hull of what is not nothing; those along the rows are in `box`
+  /// An eight-cornered hull of what is not nothing, as four pairs of sides: of row y the columns from left + perRow * y to right +
+  /// perRow * y. Those along the rows are in `box`.
+  alignas(32) std::array<double, 4> left{-1e18, -1e18, -1e18, -1e18};
+  alignas(32) std::array<double, 4> right{1e18, 1e18, 1e18, 1e18};
+  alignas(32) std::array<double, 4> perRow{};
   std::array<float, 4> colour{};  ///< premultiplied, with its opacity; where the picture has colours of its own the last alone counts
   PixelBox box;                   ///< of the view, that it can touch
 };
