@@ -60,15 +60,15 @@ void exportRatios(const std::string& only) {
   }
   // What one may wait for, at each quality.
   if (wanted("quick"))
-    for (const auto& [format, name] : {std::pair{ExportFormat::Mp4, "H.264"}, std::pair{ExportFormat::H265, "H.265"},
-                                       std::pair{ExportFormat::WebM, "VP9"}, std::pair{ExportFormat::Av1, "AV1"}}) {
+    for (const ExportFormat format : {ExportFormat::Mp4, ExportFormat::H265, ExportFormat::WebM, ExportFormat::Av1}) {
+      const std::string name(formatSpec(format).title);
       constexpr int kCount = 24;
       double seconds[2];
       for (const ExportQuality quality : {ExportQuality::Quick, ExportQuality::Good})
         seconds[quality == ExportQuality::Good] = quickest([&] { encoded(format, quality, kCount); }, 2) / kCount;
-      std::printf("  (%s: %.3f s a picture quickly, %.3f s well)\n", name, seconds[0], seconds[1]);
+      std::printf("  (%s: %.3f s a picture quickly, %.3f s well)\n", name.c_str(), seconds[0], seconds[1]);
       const bool usual = format == ExportFormat::Mp4 || format == ExportFormat::WebM;
-      report(std::string(name) + ", good against quick", seconds[1] / seconds[0], usual ? 3 : 1.5, true);
+      report(name + ", good against quick", seconds[1] / seconds[0], usual ? 3 : 1.5, true);
     }
   // A clip of that size as the only layer: decoded, shown and encoded at once, against the slower of decoding and encoding alone.
   const std::string from = (std::filesystem::temp_directory_path() / "over-again-bench-clip.mp4").string();
