@@ -22,12 +22,6 @@ double thereAt(const RecipeStep& step, const Moment& own) {
   return step.passes.any() ? there * std::clamp(thereOf(own), 0.0, 1.0) : there;
 }
 
-// Whether a frame is whole tiles across and down.
-bool fillsFrame(const TileSize& tile, const PlaneView& view) {
-  const auto whole = [](double length, double of) { return of > 0 && std::abs(std::remainder(length, of)) < 1e-6 * of; };
-  return std::abs(tile.degrees) < 1e-9 && whole(view.frameWidth, tile.width) && whole(view.frameHeight, tile.height);
-}
-
 // The recipe below a step.
 class Before final : public Input {
  public:

@@ -447,16 +447,21 @@ std::unique_ptr<PlaceField> places(const StepContext& context) {
 ReferenceField reference(const StepContext& context, ReferenceField) {
   const PatternSettings s = settingsOf(context);
   const bool invert = context.toggle("invert");
-  return [s, invert](int x, int y) {
+  const auto at = [s, invert](double x, double y) {
     double u = s.u0 + s.ux * x + s.uy * y;
     double v = s.v0 + s.vx * x + s.vy * y;
     if (s.central()) {
-      u = rampAt(s.angle, x, y);
-      v = std::hypot(s.radius.a0 + s.radius.ax * x + s.radius.ay * y, s.radius.b0 + s.radius.bx * x + s.radius.by * y);
+      const double across = s.radius.a0 + s.radius.ax * x + s.radius.ay * y;
+      const double down = s.radius.b0 + s.radius.bx * x + s.radius.by * y;
+      u = fract(std::atan2(down, across) / (2 * std::numbers::pi));
+      v = std::hypot(across, down);
     }
     const double value = HWY_DYNAMIC_DISPATCH(patternPlain)(s, u, v);
-    return ReferencePixel{1, {invert ? 1 - value : value}};
+    return invert ? 1 - value : value;
   };
+  ReferenceField field([at](int x, int y) { return ReferencePixel{1, {at(x, y)}}; });
+  field.setBetween(at);
+  return field;
 }
 
 // Patterns about a centre have none.

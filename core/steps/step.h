@@ -56,9 +56,22 @@ class ReferenceField {
   /// Where nobody said what it is then, it is as now.
   [[nodiscard]] ReferenceField at(int k, int of) const { return elsewhen_ ? elsewhen_(k, of) : *this; }
 
+  /// A field that is a formula (StepSpec::places), between pixels too.
+  using Between = std::function<double(double x, double y)>;
+  /// Empty where it is only known at whole pixels.
+  [[nodiscard]] const Between& between() const { return between_; }
+  /// Whether the formula repeats with the frame (PlaceField::repeats()).
+  [[nodiscard]] bool repeats() const { return repeats_; }
+  void setBetween(Between between, bool repeats = false) {
+    between_ = std::move(between);
+    repeats_ = repeats;
+  }
+
  private:
   Pixel pixel_;
   Elsewhen elsewhen_;
+  Between between_;
+  bool repeats_ = false;
 };
 
 struct StepSpec {

@@ -321,11 +321,21 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
   const int height = view.height;
   const int channels = input(0, 0).channels;
   const double det = view.xx * view.yy - view.xy * view.yx;
+  const bool formula = input.between() && (bends.edge == Edge::Beyond || bends.edge == Edge::Clamp || bends.edge == Edge::Mirror ||
+                                           (bends.edge == Edge::Wrap && input.repeats()));
+  // A frame reaches half a pixel beyond the middles of its first and last.
+  const auto folded = [edge = bends.edge](double at, int length) {
+    if (edge == Edge::Clamp) return std::clamp(at, 0.0, length - 1.0);
+    if (edge != Edge::Mirror) return at;
+    const double once = at + 0.5 - 2.0 * length * std::floor((at + 0.5) / (2.0 * length));
+    return std::min(once, 2 * length - once) - 0.5;
+  };
   return [=](int x, int y) {
     const double across = bends.amount * (LatticeNoise::reference(bends.across, x, y) - 0.5) / det;
     const double down = bends.amount * (LatticeNoise::reference(bends.down, x, y) - 0.5) / det;
     const double fx = x + view.yy * across - view.xy * down;
     const double fy = y + view.xx * down - view.yx * across;
+    if (formula) return ReferencePixel{1, {input.between()(folded(fx, width), folded(fy, height))}};
     const double cx = std::floor(fx);
     const double cy = std::floor(fy);
     ReferencePixel sum{channels, {}};
