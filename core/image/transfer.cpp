@@ -62,14 +62,17 @@ HWY_INLINE void eachColour(float* rgba, int n, Curve curve) {
   for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
     const V p = hn::LoadU(d, rgba + i);
     const V a = alphaOf(d, p);
-    if (HWY_LIKELY(hn::AllTrue(d, hn::Eq(a, one)))) {
+    const auto opaque = hn::Eq(a, one);
+    if (HWY_LIKELY(hn::AllTrue(d, opaque))) {
       hn::StoreU(hn::IfThenElse(isAlpha, p, hn::Min(one, curve(hn::Min(one, p)))), d, rgba + i);
       continue;
     }
     // A guess and one step of Newton's is as good as a division here, and takes a quarter of its time.
     const V guess = hn::ApproximateReciprocal(a);
     const V inverse = hn::Mul(guess, hn::NegMulAdd(a, guess, hn::Set(d, 2.0f)));
-    const V straight = hn::IfThenElseZero(hn::Gt(a, hn::Set(d, 1e-20f)), hn::Min(one, hn::Mul(p, inverse)));
+    // What is opaque comes out the same whatever lies beside it, or behind the last pixel, where anything may.
+    const V divided = hn::IfThenElse(opaque, p, hn::Mul(p, inverse));
+    const V straight = hn::IfThenElseZero(hn::Gt(a, hn::Set(d, 1e-20f)), hn::Min(one, divided));
     hn::StoreU(hn::IfThenElse(isAlpha, p, hn::Mul(a, hn::Min(one, curve(straight)))), d, rgba + i);
   }
 }

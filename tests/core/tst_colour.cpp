@@ -17,6 +17,7 @@ class TestColour : public QObject {
  private Q_SLOTS:
   void transferFollowsTheStandard();
   void spansFollowTheScalarCurve();
+  void opaquePixelsDoNotDependOnTheirNeighbours();
   void okLabMatchesPublishedValues_data();
   void okLabMatchesPublishedValues();
   void okLabRoundTrips();
@@ -53,6 +54,26 @@ void TestColour::spansFollowTheScalarCurve() {
       }
     encodeSpan(pixels, 64);
     for (int i = 0; i < 64 * 4; ++i) QVERIFY2(near(pixels[i], original[i], 4e-6), target);
+  });
+}
+
+// Behind a row's last pixel lies anything: what is there must not change a bit of it.
+void TestColour::opaquePixelsDoNotDependOnTheirNeighbours() {
+  test::forEachTarget([](const char* target) {
+    for (const auto span : {&decodeSpan, &encodeSpan}) {
+      alignas(128) float alone[80 * 4];
+      alignas(128) float beside[80 * 4];
+      for (int i = 0; i < 80; ++i)
+        for (int c = 0; c < 4; ++c) {
+          alone[i * 4 + c] = c == 3 ? 1.0F : static_cast<float>((i * 37 + c * 19) % 101) / 100;
+          // Every fifth is half clear.
+          beside[i * 4 + c] = alone[i * 4 + c] * (i % 5 == 4 ? 0.37F : 1.0F);
+        }
+      span(alone, 64);
+      span(beside, 64);
+      for (int i = 0; i < 64; ++i)
+        for (int c = 0; c < 4 && i % 5 != 4; ++c) QVERIFY2(alone[i * 4 + c] == beside[i * 4 + c], target);
+    }
   });
 }
 
