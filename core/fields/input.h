@@ -5,7 +5,6 @@
 #include <memory>
 
 #include "base/affine.h"
-#include "fields/place_field.h"
 #include "image/plane_view.h"
 #include "image/rows.h"
 #include "loop/phase.h"
@@ -26,8 +25,6 @@ class Input {
   /// The same at another moment, counted in the frames of moment().
   [[nodiscard]] virtual std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const = 0;
   [[nodiscard]] virtual Moment moment() const = 0;
-  /// The field itself, at places counted in pixels of `view`, where it is a formula; null where it is to be pulled.
-  [[nodiscard]] virtual std::shared_ptr<const PlaceField> places(const PlaneView& /*view*/) const { return nullptr; }
   /// Left, top, right and bottom of all that its plane shows, or of its frame where it goes on for ever; of no size: there is no
   /// picture. Those that are not asked say so.
   [[nodiscard]] virtual std::array<double, 4> filled() const { return {}; }

@@ -31,16 +31,6 @@ class Before final : public Input {
     return puller_.recipe(layer_, steps_, view, at);
   }
   [[nodiscard]] Moment moment() const override { return at_; }
-  [[nodiscard]] std::shared_ptr<const PlaceField> places(const PlaneView& view) const override {
-    const std::vector<RecipeStep>& recipe = puller_.plan().at(layer_).layer->recipe;
-    if (!recipe[0].spec->places) return nullptr;
-    for (std::size_t i = 1; i < steps_; ++i)
-      if (thereAt(recipe[i], stepMoment(puller_.plan(), layer_, i, at_)) > 0) return nullptr;
-    const StepContext context = contextOf(recipe[0], stepMoment(puller_.plan(), layer_, 0, at_), view);
-    auto made = recipe[0].spec->places(context);
-    if (made && recipe[0].spec->tile) made->setRepeats(fillsFrame(recipe[0].spec->tile(context), view));
-    return made;
-  }
 
  private:
   const Puller& puller_;

@@ -122,9 +122,4 @@ PixelBox pixelsOf(const PlaneView& view, double left, double top, double right, 
   return {whole(std::floor(low.x)), whole(std::floor(low.y)), whole(std::ceil(high.x)) + 1, whole(std::ceil(high.y)) + 1};
 }
 
-bool fillsFrame(const TileSize& tile, const PlaneView& view) {
-  const auto whole = [](double length, double of) { return of > 0 && std::abs(std::remainder(length, of)) < 1e-6 * of; };
-  return std::abs(tile.degrees) < 1e-9 && whole(view.frameWidth, tile.width) && whole(view.frameHeight, tile.height);
-}
-
 }  // namespace oa

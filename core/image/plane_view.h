@@ -65,7 +65,4 @@ struct TileSize {
   double degrees = 0;
 };
 
-/// Whether a view's frame is whole tiles across and down, so that its opposite sides meet.
-bool fillsFrame(const TileSize& tile, const PlaneView& view);
-
 }  // namespace oa

@@ -42,14 +42,6 @@ ReferenceField remembered(ReferenceField field) {
   };
 }
 
-// What a formula is between pixels is not lost.
-ReferenceField plainSource(const StepSpec& spec, const StepContext& context) {
-  ReferenceField made = spec.reference(context, {});
-  ReferenceField kept = remembered(made);
-  if (spec.places) kept.setBetween(made.between(), spec.tile && fillsFrame(spec.tile(context), context.view()));
-  return kept;
-}
-
 class Reference {
  public:
   explicit Reference(const Plan& plan) : plan_(plan), puller_(plan, nullptr, nullptr) {}
@@ -113,8 +105,8 @@ class Reference {
       const RecipeStep& step = layer.recipe[i];
       const double there = step.on ? presenceAt(step.presence, at.phase()) : 0;
       if (there <= 0) continue;
-      ReferenceField before(field, [this, index, i, view, at](int k, int of) { return recipe(index, i, view, at.at(at.frames * k / of)); });
-      before.setBetween(field.between(), field.repeats());
+      const ReferenceField before(field,
+                                  [this, index, i, view, at](int k, int of) { return recipe(index, i, view, at.at(at.frames * k / of)); });
       const int look = plan_.lookOf(index, i);
       const ReferenceField made =
           remembered(look < 0 ? step.spec->reference(contextOf(step, at, view), before)
@@ -149,7 +141,7 @@ class Reference {
     switch (source.spec->reads) {
       case SourceReads::Nothing:
       case SourceReads::Stamp:
-        return plainSource(*source.spec, context);
+        return remembered(source.spec->reference(context, {}));
       case SourceReads::Layers: {
         const ReferenceField inside =
             composite(index, static_cast<int>(plan_.children(index).size()), view, groupMoment(*own.layer, at), {0, 0, 0, 0});

@@ -162,27 +162,6 @@ void spanOf(const PatternSettings& s, int x0, int y, int n, const float* angle, 
   }
 }
 
-// The same at places counted in pixels.
-template <Pattern kPattern>
-void placesOf(const PatternSettings& s, const float* xs, const float* ys, int n, float* out) {
-  const Num u0(s.u0 - 2 * std::floor(s.u0 / 2));
-  const Num v0(s.v0 - 2 * std::floor(s.v0 / 2));
-  for (int i = 0; i < n; i += Num::lanes()) {
-    const Num x = Num::load(xs + i);
-    const Num y = Num::load(ys + i);
-    if (kPattern == Pattern::Rings || kPattern == Pattern::Sunburst || kPattern == Pattern::Spiral) {
-      const Num a = mulAddOf(x, Num(s.radius.ax), mulAddOf(y, Num(s.radius.ay), Num(s.radius.a0)));
-      const Num b = mulAddOf(x, Num(s.radius.bx), mulAddOf(y, Num(s.radius.by), Num(s.radius.b0)));
-      const Num turns = kPattern == Pattern::Rings ? Num(0.0) : angleOf(b, a) * Num(0.5 / std::numbers::pi);
-      patternOf<kPattern, Num>(s, turns, rootOf(a * a + b * b)).store(out + i);
-    } else {
-      const Num u = mulAddOf(x, Num(s.ux), mulAddOf(y, Num(s.uy), u0));
-      const Num v = mulAddOf(x, Num(s.vx), mulAddOf(y, Num(s.vy), v0));
-      patternOf<kPattern, Num>(s, u, v).store(out + i);
-    }
-  }
-}
-
 template <class Body>
 HWY_INLINE auto choosing(Pattern pattern, Body body) {
   switch (pattern) {
@@ -222,18 +201,6 @@ struct SpanBody {
   }
 };
 
-struct PlacesBody {
-  const PatternSettings& s;
-  const float* x;
-  const float* y;
-  int n;
-  float* out;
-  template <Pattern kPattern>
-  void operator()() const {
-    placesOf<kPattern>(s, x, y, n, out);
-  }
-};
-
 struct PlainBody {
   const PatternSettings& s;
   double u, v;
@@ -247,10 +214,6 @@ void patternSpan(const PatternSettings& s, int x0, int y, int n, const float* an
   choosing(s.pattern, SpanBody{s, x0, y, n, angle, radius, out});
 }
 
-void patternPlaces(const PatternSettings& s, const float* x, const float* y, int n, float* out) {
-  choosing(s.pattern, PlacesBody{s, x, y, n, out});
-}
-
 double patternPlain(const PatternSettings& s, double u, double v) { return choosing(s.pattern, PlainBody{s, u, v}); }
 
 }  // namespace HWY_NAMESPACE
@@ -261,7 +224,6 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 HWY_EXPORT(patternSpan);
-HWY_EXPORT(patternPlaces);
 HWY_EXPORT(patternPlain);
 
 namespace {
@@ -426,42 +388,19 @@ std::unique_ptr<RowMaker> make(const StepContext& context) {
   return std::make_unique<PatternRows>(settingsOf(context), context.toggle("invert"), context.view().width);
 }
 
-class PatternPlaces final : public PlaceField {
- public:
-  PatternPlaces(const PatternSettings& settings, bool invert) : settings_(settings), invert_(invert) {}
-  void at(const float* x, const float* y, int n, float* out) const override {
-    HWY_DYNAMIC_DISPATCH(patternPlaces)(settings_, x, y, n, out);
-    if (invert_)
-      for (int i = 0; i < n; ++i) out[i] = 1 - out[i];
-  }
-
- private:
-  PatternSettings settings_;
-  bool invert_;
-};
-
-std::unique_ptr<PlaceField> places(const StepContext& context) {
-  return std::make_unique<PatternPlaces>(settingsOf(context), context.toggle("invert"));
-}
-
 ReferenceField reference(const StepContext& context, ReferenceField) {
   const PatternSettings s = settingsOf(context);
   const bool invert = context.toggle("invert");
-  const auto at = [s, invert](double x, double y) {
+  return [s, invert](int x, int y) {
     double u = s.u0 + s.ux * x + s.uy * y;
     double v = s.v0 + s.vx * x + s.vy * y;
     if (s.central()) {
-      const double across = s.radius.a0 + s.radius.ax * x + s.radius.ay * y;
-      const double down = s.radius.b0 + s.radius.bx * x + s.radius.by * y;
-      u = fract(std::atan2(down, across) / (2 * std::numbers::pi));
-      v = std::hypot(across, down);
+      u = rampAt(s.angle, x, y);
+      v = std::hypot(s.radius.a0 + s.radius.ax * x + s.radius.ay * y, s.radius.b0 + s.radius.bx * x + s.radius.by * y);
     }
     const double value = HWY_DYNAMIC_DISPATCH(patternPlain)(s, u, v);
-    return invert ? 1 - value : value;
+    return ReferencePixel{1, {invert ? 1 - value : value}};
   };
-  ReferenceField field([at](int x, int y) { return ReferencePixel{1, {at(x, y)}}; });
-  field.setBetween(at);
-  return field;
 }
 
 // Patterns about a centre have none.
@@ -494,7 +433,6 @@ const StepSpec& patternStep() {
                              .varieties = "kind",
                              .tile = tile,
                              .source = make,
-                             .places = places,
                              .smooth = smooth,
                              .reference = reference};
   return spec;

@@ -56,22 +56,9 @@ class ReferenceField {
   /// Where nobody said what it is then, it is as now.
   [[nodiscard]] ReferenceField at(int k, int of) const { return elsewhen_ ? elsewhen_(k, of) : *this; }
 
-  /// A field that is a formula (StepSpec::places), between pixels too.
-  using Between = std::function<double(double x, double y)>;
-  /// Empty where it is only known at whole pixels.
-  [[nodiscard]] const Between& between() const { return between_; }
-  /// Whether the formula repeats with the frame (PlaceField::repeats()).
-  [[nodiscard]] bool repeats() const { return repeats_; }
-  void setBetween(Between between, bool repeats = false) {
-    between_ = std::move(between);
-    repeats_ = repeats;
-  }
-
  private:
   Pixel pixel_;
   Elsewhen elsewhen_;
-  Between between_;
-  bool repeats_ = false;
 };
 
 struct StepSpec {
@@ -132,9 +119,6 @@ struct StepSpec {
 
   // The one that fits `kind` is set.
   std::unique_ptr<RowMaker> (*source)(const StepContext&) = nullptr;
-  /// Sources of fields that are formulas: the same at any place; null where that is not to be had. Steps that read elsewhere ask it there,
-  /// and its edges stay as crisp as they are.
-  std::unique_ptr<PlaceField> (*places)(const StepContext&) = nullptr;
   std::unique_ptr<RowMaker> (*stamped)(const StepContext&, const Input& layer) = nullptr;  ///< where it reads SourceReads::Stamp
   std::unique_ptr<PointKernel> (*point)(const StepContext&, int inChannels) = nullptr;
   std::shared_ptr<const RowMaker> (*area)(const StepContext&, const Input& input) = nullptr;

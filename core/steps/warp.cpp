@@ -8,7 +8,6 @@
 #include "base/parallel.h"
 #include "fields/edged.h"
 #include "fields/field_params.h"
-#include "fields/folded_places.h"
 #include "fields/lattice.h"
 #include "image/enlarged.h"
 #include "image/sampling.h"
@@ -177,15 +176,6 @@ class WarpRows final : public RowMaker {
     const double a = bends.amount / det;
     const double m[4] = {view.yy * a, -view.xy * a, -view.yx * a, view.xx * a};
     Shift::intoPixels(across_, down_, m);
-    // A formula is asked where it is wanted: nothing is lost by reading between pixels, and nothing has to be stored. Beyond edges where
-    // something else begins at once, pixels are mixed.
-    if (edge_ != Edge::Transparent) formula_ = input.places(view);
-    if (formula_ && edge_ == Edge::Wrap && !formula_->repeats()) formula_ = nullptr;
-    if (formula_) {
-      columns_ = frameColumns(view);
-      lines_ = frameRows(view);
-      return;
-    }
     if (edge_ != Edge::Beyond && view.isFrame()) {
       read(input.pull(view), view.width, view.height);
       return;
@@ -214,20 +204,7 @@ class WarpRows final : public RowMaker {
   }
   [[nodiscard]] int channels() const override { return channels_; }
   [[nodiscard]] bool opaque() const override { return opaque_; }
-  [[nodiscard]] bool makesSpans() const override { return formula_ != nullptr; }
-  [[nodiscard]] bool costly() const override { return true; }
-  void span(int y, int x0, int n, float* out) const override {
-    alignas(64) float x[kSpanStep + kSpanPadding];
-    alignas(64) float v[kSpanStep + kSpanPadding];
-    places(y, x0, n, x, v);
-    formula_->at(x, v, n, out);
-  }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    if (formula_) {
-      for (int y = y0; y < y1; ++y)
-        for (int x = 0; x < width_; x += kSpanStep) span(y, x, std::min(kSpanStep, width_ - x), out + (y - y0) * stride + x);
-      return;
-    }
     ShiftRow shifts[kBandRows];
     for (int begin = y0; begin < y1; begin += kBandRows) {
       const int count = std::min(kBandRows, y1 - begin);
@@ -244,19 +221,6 @@ class WarpRows final : public RowMaker {
   }
 
  private:
-  // Where `n` pixels from (x0, y) on are read, at most kSpanStep of them.
-  void places(int y, int x0, int n, float* x, float* v) const {
-    const float* from[4];
-    float weights[4];
-    const auto along = [&](const Shift& shift, float begin, float step, PixelRange frame, float* to) {
-      shift.row(y, from, weights);
-      for (const float*& row : from) row += x0;
-      mixRowsCubic(from, weights, n, to);
-      foldedPlaces(to, begin, step, n, edge_, frame, to);
-    };
-    along(across_, static_cast<float>(x0), 1, columns_, x);
-    along(down_, static_cast<float>(y), 0, lines_, v);
-  }
   // A row of what is read more coarsely than it is shown.
   void coarseRow(int y, const ShiftRow& shift, float* out) const {
     FloatBuffer places(static_cast<std::size_t>(2 * paddedRow(width_, 1)));
@@ -284,10 +248,8 @@ class WarpRows final : public RowMaker {
   Shift down_;
   int width_;
   Edge edge_;
-  std::shared_ptr<const PlaceField> formula_;  // of what is read; the rest is for what has none
-  PixelRange columns_, lines_;                 // of the frame
-  StripPlane strips_;                          // what is read
-  SourcePlane source_;                         // the same where it is read more coarsely
+  StripPlane strips_;   // what is read
+  SourcePlane source_;  // the same where it is read more coarsely
   int channels_ = 1;
   int left_ = 0;  // how far it sticks out
   int top_ = 0;
@@ -321,21 +283,11 @@ ReferenceField reference(const StepContext& context, ReferenceField input) {
   const int height = view.height;
   const int channels = input(0, 0).channels;
   const double det = view.xx * view.yy - view.xy * view.yx;
-  const bool formula = input.between() && (bends.edge == Edge::Beyond || bends.edge == Edge::Clamp || bends.edge == Edge::Mirror ||
-                                           (bends.edge == Edge::Wrap && input.repeats()));
-  // A frame reaches half a pixel beyond the middles of its first and last.
-  const auto folded = [edge = bends.edge](double at, int length) {
-    if (edge == Edge::Clamp) return std::clamp(at, 0.0, length - 1.0);
-    if (edge != Edge::Mirror) return at;
-    const double once = at + 0.5 - 2.0 * length * std::floor((at + 0.5) / (2.0 * length));
-    return std::min(once, 2 * length - once) - 0.5;
-  };
   return [=](int x, int y) {
     const double across = bends.amount * (LatticeNoise::reference(bends.across, x, y) - 0.5) / det;
     const double down = bends.amount * (LatticeNoise::reference(bends.down, x, y) - 0.5) / det;
     const double fx = x + view.yy * across - view.xy * down;
     const double fy = y + view.xx * down - view.yx * across;
-    if (formula) return ReferencePixel{1, {input.between()(folded(fx, width), folded(fy, height))}};
     const double cx = std::floor(fx);
     const double cy = std::floor(fy);
     ReferencePixel sum{channels, {}};

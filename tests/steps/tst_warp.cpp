@@ -1,6 +1,5 @@
 // Warp by noise: nothing at nothing, how far it bends, edges without bare corners, and bends that come home.
 #include <QTest>
-#include <array>
 #include <cmath>
 
 #include "support/pictures.h"
@@ -36,9 +35,6 @@ class TestWarp : public QObject {
   void bendsComeHome();
   void flatStaysFlat();
   void wrappedEdgesMeet();
-  void formulasAreReadWhereTheyAre_data();
-  void formulasAreReadWhereTheyAre();
-  void partsOfFormulasFitTogether();
 };
 
 void TestWarp::noAmountChangesNothing() {
@@ -115,76 +111,6 @@ void TestWarp::wrappedEdgesMeet() {
       (x == 255 ? across : inside) = std::max(x == 255 ? across : inside, right);
     }
   QVERIFY2(across <= inside * 1.02, qPrintable(QStringLiteral("%1, %2").arg(across).arg(inside)));
-}
-
-namespace {
-
-Scene bentPattern(const std::string& kind, const char* edges) {
-  Scene scene = test::oneLayer("pattern", 240, 136, 48);
-  test::setValue(scene, 0, 0, "kind", kind);
-  test::setValue(scene, 0, 0, "scale", 34.0);
-  test::setValue(scene, 0, 0, "softness", 0.3);
-  // What wraps has to repeat with the frame, or pixels are mixed at its edges.
-  if (std::string_view(edges) != "wrap") test::setValue(scene, 0, 0, "angle", 20.0);
-  test::addStep(scene, "warp");
-  test::setValue(scene, 0, 1, "amount", 14.0);
-  test::setValue(scene, 0, 1, "cell", 90.0);
-  test::setValue(scene, 0, 1, "edges", std::string(edges));
-  return scene;
-}
-
-}  // namespace
-
-void TestWarp::formulasAreReadWhereTheyAre_data() {
-  QTest::addColumn<QString>("kind");
-  QTest::addColumn<QString>("edges");
-  QTest::addColumn<bool>("invert");
-  int i = 0;
-  for (const std::string_view kind : findStep("pattern")->params[0].choices)
-    for (const char* edges : {"mirror", "clamp", "beyond", "wrap"})
-      QTest::addRow("%s %s", std::string(kind).c_str(), edges) << QString::fromStdString(std::string(kind)) << edges << (++i % 3 == 0);
-}
-
-// Against the same field, stored and read between its pixels: a step that changes nothing keeps the formula from being asked.
-void TestWarp::formulasAreReadWhereTheyAre() {
-  QFETCH(QString, kind);
-  QFETCH(QString, edges);
-  QFETCH(bool, invert);
-  Scene scene = bentPattern(kind.toStdString(), edges.toUtf8().constData());
-  test::setValue(scene, 0, 0, "invert", invert);
-  Scene stored = scene;
-  stored.layers[0].recipe.insert(stored.layers[0].recipe.begin() + 1, newStep(*findStep("levels")));
-  const auto a = test::renderFloat(scene, 5);
-  const auto b = test::renderFloat(stored, 5);
-  const auto d = test::compare(a, b);
-  // Rays have many edges near their middle.
-  QVERIFY2(d.mean < (kind == QLatin1String("sunburst") || kind == QLatin1String("spiral") ? 0.01 : 0.006),
-           qPrintable(QString::number(d.mean)));
-  const bool central = kind == QLatin1String("rings") || kind == QLatin1String("sunburst") || kind == QLatin1String("spiral");
-  QVERIFY2((d.mean > 0) != (central && edges == QLatin1String("wrap")), "read as it should not be");
-  // Inside the frame nothing but the sharpness of edges differs, and that at few places.
-  int far = 0;
-  for (std::size_t i = 0; i < a.rgba.size(); i += 4) far += std::abs(a.rgba[i] - b.rgba[i]) > 0.15F;
-  const bool rays = kind == QLatin1String("sunburst") || kind == QLatin1String("spiral");
-  QVERIFY2(far < static_cast<int>(a.rgba.size()) / 4 / (rays ? 80 : 250), qPrintable(QString::number(far)));
-  // Where nothing is bent it is the field itself.
-  test::setValue(scene, 0, 1, "amount", 0.0);
-  Scene plain = scene;
-  plain.layers[0].recipe.pop_back();
-  QVERIFY(test::compare(test::renderFloat(scene, 5), test::renderFloat(plain, 5)).largest < 1e-3);
-}
-
-void TestWarp::partsOfFormulasFitTogether() {
-  for (const char* edges : {"mirror", "clamp", "beyond"}) {
-    Scene scene = bentPattern("weave", edges);
-    scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Turn)].base = std::string(edges) == "beyond" ? 12.0 : 0.0;
-    const PlaneView whole = PlaneView::cover(240, 136, 240, 136);
-    const auto all = test::renderFloat(scene, 7);
-    for (const auto& [x, y, w, h] : {std::array{0, 0, 97, 50}, std::array{97, 31, 143, 105}, std::array{13, 77, 16, 59}}) {
-      const auto d = test::compare(test::renderFloat(scene, 7, whole.part(x, y, w, h)), test::cut(all, x, y, w, h));
-      QVERIFY2(d.largest < 2e-3, qPrintable(QStringLiteral("%1 %2").arg(QLatin1String(edges)).arg(d.largest)));
-    }
-  }
 }
 
 QTEST_GUILESS_MAIN(TestWarp)
