@@ -86,7 +86,9 @@ Result<Vp9Encoder::Packet> Vp9Encoder::encode(const FrameYuv& frame, std::int64_
   image.stride[VPX_PLANE_U] = image.stride[VPX_PLANE_V] = frame.width / 2;
   image.cs = VPX_CS_BT_709;
   image.range = alpha ? VPX_CR_FULL_RANGE : VPX_CR_STUDIO_RANGE;
-  if (vpx_codec_encode(&s.codec, &image, number, 1, key ? VPX_EFLAG_FORCE_KF : 0, s.settings.quick ? VPX_DL_REALTIME : VPX_DL_GOOD_QUALITY) != VPX_CODEC_OK) return s.failed();
+  if (vpx_codec_encode(&s.codec, &image, number, 1, key ? VPX_EFLAG_FORCE_KF : 0,
+                       s.settings.quick ? VPX_DL_REALTIME : VPX_DL_GOOD_QUALITY) != VPX_CODEC_OK)
+    return s.failed();
   Packet packet;
   vpx_codec_iter_t iterator = nullptr;
   while (const vpx_codec_cx_pkt_t* out = vpx_codec_get_cx_data(&s.codec, &iterator)) {

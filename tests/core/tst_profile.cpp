@@ -22,6 +22,7 @@ class TestProfile : public QObject {
   void slowStepsAreFound();
   void countingChangesNoPixel();
   void othersAreNotCounted();
+  void stopsWhenAsked();
 };
 
 namespace {
@@ -151,6 +152,12 @@ void TestProfile::othersAreNotCounted() {
   QVERIFY(sumOf(theirs) > 0);
   QVERIFY(mine.seconds(0) >= 3 * 64 * 0.02e-3);
   QCOMPARE(sumOf(mine), mine.seconds(0));
+}
+
+void TestProfile::stopsWhenAsked() {
+  const std::atomic<bool> cancel = true;
+  QVERIFY(!profiled(test::demoScene("dusk.overagain"), 320, 180, 1, 3, &cancel));
+  QVERIFY(!Spent::counting());
 }
 
 QTEST_GUILESS_MAIN(TestProfile)
