@@ -114,47 +114,77 @@ void packRgba16On(const float* rgba, int n, std::uint16_t* out) {
   }
 }
 
-void packYuv420On(const float* upper, const float* lower, int n, int x0, int y, const YuvRows& out) {
+// One vector of pixels of a row, the first at column `x`: its luma, its alpha where asked for, and what its colours differ from its luma
+// by, added to what is there.
+template <bool kAlpha>
+HWY_INLINE void lumaAndMore(const float* rgba, const float* threshold, V& u, V& v, std::uint8_t* luma8, std::uint8_t* alpha8) {
   const D d;
-  const V kr = hn::Set(d, 0.2126f);
-  const V kg = hn::Set(d, 0.7152f);
-  const V kb = hn::Set(d, 0.0722f);
+  V red, green, blue, a;
+  hn::LoadInterleaved4(d, rgba, red, green, blue, a);
+  if constexpr (kAlpha) {
+    const V inverse = hn::IfThenElseZero(hn::Gt(a, hn::Zero(d)), hn::Div(hn::Set(d, 1.0f), a));
+    red = hn::Mul(red, inverse);
+    green = hn::Mul(green, inverse);
+    blue = hn::Mul(blue, inverse);
+    store8(hn::MulAdd(a, hn::Set(d, 255.0f), hn::Set(d, 0.5f)), alpha8);
+  }
+  const V luma = hn::MulAdd(hn::Set(d, 0.2126f), red, hn::MulAdd(hn::Set(d, 0.7152f), green, hn::Mul(hn::Set(d, 0.0722f), blue)));
+  u = hn::Add(u, hn::Sub(blue, luma));
+  v = hn::Add(v, hn::Sub(red, luma));
+  store8(hn::MulAdd(luma, hn::Set(d, 219.0f), hn::Add(hn::LoadU(d, threshold), hn::Set(d, 16.0f))), luma8);
+}
+
+// Neighbours of two vectors added, and made bytes.
+HWY_INLINE void storeChroma(V first, V second, float scale, V threshold, std::uint8_t* out) {
+  const D d;
+  const V k = hn::Set(d, scale);
+  first = hn::Mul(first, k);
+  second = hn::Mul(second, k);
+  const V pairs = hn::Add(hn::ConcatEven(d, second, first), hn::ConcatOdd(d, second, first));
+  store8(hn::Add(hn::Add(pairs, hn::Set(d, 128.0f)), threshold), out);
+}
+
+template <bool kAlpha>
+HWY_INLINE void yuv420(const float* upper, const float* lower, int n, int x0, int y, const YuvRows& out) {
+  const D d;
   const auto lanes = static_cast<int>(hn::Lanes(d));
-  alignas(64) float sumU[16];
-  alignas(64) float sumV[16];
-  alignas(16) std::uint8_t bytes[16];
-  const float* rows[2] = {upper, lower};
-  for (int x = 0; x < n; x += lanes) {
-    V u = hn::Zero(d);
-    V v = hn::Zero(d);
-    const int here = std::min(lanes, n - x);
+  const Dither& table = dither();
+  const float* const rows[2] = {upper, lower};
+  const float* const thresholds[2] = {table.pixel[y % kTile], table.pixel[(y + 1) % kTile]};
+  const float* const ofChroma = table.pixel[(y / 2) % kTile];
+  // Two vectors of pixels are one of chroma. The last ones go through small buffers: there is no room behind them.
+  const int step = 2 * lanes;
+  alignas(16) std::uint8_t rest[6][32];
+  for (int x = 0; x < n; x += step) {
+    const int here = std::min(step, n - x);
+    const bool whole = here == step;
+    V u[2] = {hn::Zero(d), hn::Zero(d)};
+    V v[2] = {hn::Zero(d), hn::Zero(d)};
     for (int r = 0; r < 2; ++r) {
-      V red, green, blue, a;
-      hn::LoadInterleaved4(d, rows[r] + x * 4, red, green, blue, a);
-      const V t = hn::LoadU(d, dither().pixel[(y + r) % kTile] + (static_cast<unsigned>(x0 + x) % kTile));
-      if (out.alpha[0]) {
-        const V inverse = hn::IfThenElseZero(hn::Gt(a, hn::Zero(d)), hn::Div(hn::Set(d, 1.0f), a));
-        red = hn::Mul(red, inverse);
-        green = hn::Mul(green, inverse);
-        blue = hn::Mul(blue, inverse);
-        store8(hn::MulAdd(a, hn::Set(d, 255.0f), hn::Set(d, 0.5f)), bytes);
-        std::copy(bytes, bytes + here, out.alpha[r] + x);
+      std::uint8_t* const luma8 = whole ? out.y[r] + x : rest[r];
+      std::uint8_t* const alpha8 = !kAlpha ? nullptr : whole ? out.alpha[r] + x : rest[2 + r];
+      for (int h = 0; h < 2 && h * lanes < here; ++h) {
+        const int at = x + h * lanes;
+        lumaAndMore<kAlpha>(rows[r] + static_cast<std::ptrdiff_t>(at) * 4, thresholds[r] + static_cast<unsigned>(x0 + at) % kTile, u[h],
+                            v[h], luma8 + h * lanes, kAlpha ? alpha8 + h * lanes : nullptr);
       }
-      const V luma = hn::MulAdd(kr, red, hn::MulAdd(kg, green, hn::Mul(kb, blue)));
-      u = hn::Add(u, hn::Sub(blue, luma));
-      v = hn::Add(v, hn::Sub(red, luma));
-      store8(hn::MulAdd(luma, hn::Set(d, 219.0f), hn::Add(t, hn::Set(d, 16.0f))), bytes);
-      std::copy(bytes, bytes + here, out.y[r] + x);
     }
     // (B - Y) / 1.8556 and (R - Y) / 1.5748 span -0.5..0.5; the mean of four pixels, times 224.
-    hn::Store(hn::Mul(u, hn::Set(d, 224.0f / (4 * 1.8556f))), d, sumU);
-    hn::Store(hn::Mul(v, hn::Set(d, 224.0f / (4 * 1.5748f))), d, sumV);
-    const float* threshold = dither().pixel[(y / 2) % kTile] + static_cast<unsigned>((x0 + x) / 2) % kTile;
-    for (int i = 0; i < here / 2; ++i) {
-      out.u[x / 2 + i] = static_cast<std::uint8_t>(sumU[2 * i] + sumU[2 * i + 1] + 128 + threshold[i]);
-      out.v[x / 2 + i] = static_cast<std::uint8_t>(sumV[2 * i] + sumV[2 * i + 1] + 128 + threshold[i]);
+    const V threshold = hn::LoadU(d, ofChroma + static_cast<unsigned>((x0 + x) / 2) % kTile);
+    storeChroma(u[0], u[1], 224.0f / (4 * 1.8556f), threshold, whole ? out.u + x / 2 : rest[4]);
+    storeChroma(v[0], v[1], 224.0f / (4 * 1.5748f), threshold, whole ? out.v + x / 2 : rest[5]);
+    if (whole) continue;
+    for (int r = 0; r < 2; ++r) {
+      std::copy_n(rest[r], here, out.y[r] + x);
+      if (kAlpha) std::copy_n(rest[2 + r], here, out.alpha[r] + x);
     }
+    std::copy_n(rest[4], here / 2, out.u + x / 2);
+    std::copy_n(rest[5], here / 2, out.v + x / 2);
   }
+}
+
+void packYuv420On(const float* upper, const float* lower, int n, int x0, int y, const YuvRows& out) {
+  out.alpha[0] ? yuv420<true>(upper, lower, n, x0, y, out) : yuv420<false>(upper, lower, n, x0, y, out);
 }
 
 }  // namespace HWY_NAMESPACE

@@ -12,6 +12,7 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "base/parallel.h"
 #include "image/bilinear-inl.h"
 #include "simd/num-inl.h"
 
@@ -30,7 +31,8 @@ struct LetterRun {
 // A letter that reaches into a tile, and its rows.
 struct LetterHere {
   int top, bottom;
-  std::size_t mark;
+  const LetterMark* mark;
+  const LetterRun* runs;  // of each of its rows
 };
 
 // Pixels read between four others: what is not so far within the picture is nothing. More than floats are wrong by.
@@ -136,32 +138,45 @@ void layColours(const LetterMark& m, const LetterRun& run, int from, int to, flo
   }
 }
 
-// The columns of row `y` that a letter is read in: what all of its sides leave.
-HWY_INLINE LetterRun runOf(const LetterMark& m, int y) {
-  const hn::CappedTag<double, 4> d;
-  const auto row = hn::Set(d, static_cast<double>(y));
-  auto first = hn::Set(d, static_cast<double>(m.box.x0));
-  auto last = hn::Set(d, static_cast<double>(m.box.x1 - 1));
-  for (std::size_t k = 0; k < 4; k += hn::Lanes(d)) {
-    const auto moved = hn::Mul(hn::Load(d, m.perRow.data() + k), row);
-    first = hn::Max(first, hn::Add(hn::Load(d, m.left.data() + k), moved));
-    last = hn::Min(last, hn::Add(hn::Load(d, m.right.data() + k), moved));
+// The columns that each row of a letter's box is read in: what all of its sides leave.
+void findRuns(const LetterMark& m, LetterRun* runs) {
+  const hn::ScalableTag<double> d;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  HWY_ALIGN double lefts[hn::MaxLanes(d)];
+  HWY_ALIGN double rights[hn::MaxLanes(d)];
+  HWY_ALIGN double us[hn::MaxLanes(d)];
+  HWY_ALIGN double vs[hn::MaxLanes(d)];
+  for (int y = m.box.y0; y < m.box.y1; y += lanes) {
+    const auto row = hn::Iota(d, static_cast<double>(y));
+    auto first = hn::Set(d, static_cast<double>(m.box.x0));
+    auto last = hn::Set(d, static_cast<double>(m.box.x1 - 1));
+    for (std::size_t k = 0; k < m.perRow.size(); ++k) {
+      const auto moved = hn::Mul(hn::Set(d, m.perRow[k]), row);
+      first = hn::Max(first, hn::Add(hn::Set(d, m.left[k]), moved));
+      last = hn::Min(last, hn::Add(hn::Set(d, m.right[k]), moved));
+    }
+    // Within the box, which begins at 0 at the least; nothing where the first is beyond the last.
+    const auto any = hn::Le(first, last);
+    const auto left = hn::IfThenElseZero(any, hn::Ceil(first));
+    const auto at = [&](double perColumn, double perRow, double base) HWY_ATTR {
+      return hn::Add(hn::Add(hn::Mul(hn::Set(d, perColumn), left), hn::Mul(hn::Set(d, perRow), row)), hn::Set(d, base));
+    };
+    hn::Store(left, d, lefts);
+    hn::Store(hn::IfThenElseZero(any, hn::Add(hn::Floor(last), hn::Set(d, 1.0))), d, rights);
+    hn::Store(at(m.xx, m.xy, m.x0), d, us);
+    hn::Store(at(m.yx, m.yy, m.y0), d, vs);
+    const int rows = std::min(lanes, m.box.y1 - y);
+    for (int i = 0; i < rows; ++i)
+      *runs++ = {static_cast<int>(lefts[i]), static_cast<int>(rights[i]), static_cast<float>(us[i]), static_cast<float>(vs[i])};
   }
-  const double from = hn::GetLane(hn::MaxOfLanes(d, first));
-  const double to = hn::GetLane(hn::MinOfLanes(d, last));
-  if (!(from <= to)) return {};
-  // Within the box, which begins at 0 at the least.
-  const int left = static_cast<int>(std::ceil(from));
-  return {left, static_cast<int>(to) + 1, static_cast<float>(m.xx * left + m.xy * y + m.x0),
-          static_cast<float>(m.yx * left + m.yy * y + m.y0)};
 }
 
 // Columns [x0, x1) of row `y` of a tile, the first at `onto`.
-void paintLetters(const LetterMark* marks, const LetterHere* here, const LetterHere* end, int y, int x0, int x1, float* onto) {
+void paintLetters(const LetterHere* here, const LetterHere* end, int y, int x0, int x1, float* onto) {
   for (; here != end; ++here) {
     if (y < here->top || y >= here->bottom) continue;
-    const LetterMark& m = marks[here->mark];
-    const LetterRun run = runOf(m, y);
+    const LetterMark& m = *here->mark;
+    const LetterRun run = here->runs[y - here->top];
     const int from = std::max(run.left, x0);
     const int to = std::min(run.right, x1);
     if (from >= to) continue;
@@ -177,6 +192,7 @@ HWY_AFTER_NAMESPACE();
 #if HWY_ONCE
 namespace oa {
 
+HWY_EXPORT(findRuns);
 HWY_EXPORT(paintLetters);
 
 namespace {
@@ -210,19 +226,32 @@ class LetterRows final : public RowMaker {
       for (int strip = box.y0 / kStripRows; strip * kStripRows < box.y1; ++strip)
         for (int column = box.x0 / kSpanStep; column * kSpanStep < box.x1; ++column) take(tileOf(strip, column));
     };
-    for (LetterMark& mark : marks_) {
-      mark.box = mark.box.within({0, 0, width, height});
-      if (mark.box.empty()) continue;
-      bounds_ = bounds_.with(mark.box);
-      eachTile(mark.box, [&](std::size_t tile) { ++first_[tile + 1]; });
+    std::vector<std::size_t> rows(marks_.size() + 1);
+    for (std::size_t i = 0; i < marks_.size(); ++i) {
+      PixelBox& box = marks_[i].box;
+      box = box.within({0, 0, width, height});
+      rows[i + 1] = rows[i];
+      if (box.empty()) continue;
+      rows[i + 1] += static_cast<std::size_t>(box.y1 - box.y0);
+      bounds_ = bounds_.with(box);
+      eachTile(box, [&](std::size_t tile) { ++first_[tile + 1]; });
     }
     if (bounds_.empty()) bounds_ = {0, 0, 0, 0};
     std::partial_sum(first_.begin(), first_.end(), first_.begin());
     here_.resize(first_.back());
+    runs_.resize(rows.back());
     std::vector<std::size_t> next(first_.begin(), first_.end() - 1);
     for (std::size_t i = 0; i < marks_.size(); ++i)
       if (const PixelBox& box = marks_[i].box; !box.empty())
-        eachTile(box, [&](std::size_t tile) { here_[next[tile]++] = {box.y0, box.y1, i}; });
+        eachTile(box, [&](std::size_t tile) { here_[next[tile]++] = {box.y0, box.y1, &marks_[i], runs_.data() + rows[i]}; });
+    constexpr int kTogether = 16;
+    parallelBands(
+        static_cast<int>(marks_.size()),
+        [&](int from, int to) {
+          for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i)
+            if (!marks_[i].box.empty()) HWY_DYNAMIC_DISPATCH(findRuns)(marks_[i], runs_.data() + rows[i]);
+        },
+        kTogether);
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
@@ -257,7 +286,7 @@ class LetterRows final : public RowMaker {
   void paintTile(int y, int column, int x0, int x1, float* onto) const {
     const std::size_t tile = tileOf(y / kStripRows, column);
     HWY_DYNAMIC_DISPATCH(paintLetters)
-    (marks_.data(), here_.data() + first_[tile], here_.data() + first_[tile + 1], y, x0, x1, onto);
+    (here_.data() + first_[tile], here_.data() + first_[tile + 1], y, x0, x1, onto);
   }
 
   std::vector<LetterMark> marks_;
@@ -265,6 +294,7 @@ class LetterRows final : public RowMaker {
   std::size_t across_;              // tiles in a strip
   std::vector<std::size_t> first_;  // of each tile's letters, and behind the last of them
   std::vector<LetterHere> here_;    // the letters that reach into each tile, in their order
+  std::vector<LetterRun> runs_;     // of all rows of the letters' boxes, one letter after the other
   PixelBox bounds_{0, 0, 0, 0};
 };
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <numbers>
 #include <sstream>
 #include <string>
@@ -9,6 +10,7 @@
 
 #include "base/numbers.h"
 #include "base/outline.h"
+#include "base/parallel.h"
 #include "base/random.h"
 #include "image/blur.h"
 #include "image/colour.h"
@@ -145,16 +147,6 @@ Piece pieceOf(PassBy by, const Typeset& set, const Letter& letter, std::size_t i
   return {};
 }
 
-// One for one: what a box is on the plane.
-struct Measure {
-  Point middle;
-  double size;
-};
-Measure measureOf(const StepContext& context) {
-  const Point centre = context.point("centre");
-  return {{centre.x * context.view().frameWidth, centre.y * context.view().frameHeight}, context.number("size")};
-}
-
 constexpr double kHigh = 0.36;  // half of a capital's height, as in Letter::middle
 
 }  // namespace
@@ -162,7 +154,7 @@ constexpr double kHigh = 0.36;  // half of a capital's height, as in Letter::mid
 struct WordDrawing::Placed {
   std::size_t index;
   const Letter& letter;
-  const LapShift& shift;
+  LapShift shift;
   double seen;
   bool stands;  // nowhere else in the next frame, and sharp
   Point at;     // of its middle, on the plane
@@ -171,11 +163,16 @@ struct WordDrawing::Placed {
   bool steady;  // as large in the next frame
 };
 
+WordDrawing::Measure WordDrawing::measureOf(const StepContext& context) {
+  const Point centre = context.point("centre");
+  return {{centre.x * context.view().frameWidth, centre.y * context.view().frameHeight}, context.number("size")};
+}
+
 WordDrawing::WordDrawing(const StepContext& context)
-    : context_(context), view_(context.view()), set_(typeset(styleOf(context, wordsNow(context)))) {
+    : context_(context), view_(context.view()), set_(typeset(styleOf(context, wordsNow(context)))), measure_(measureOf(context)) {
   if (context.choice("set") != "along an outline") return;
   const Outline& outline = context.outline("outline");
-  const Point middle = measureOf(context).middle;
+  const Point middle = measure_.middle;
   // As fine whatever the view is, so that letters stand alike in each.
   auto points = flattened(outline, 0.05);
   for (Point& p : points) p = {p.x + middle.x, p.y + middle.y};
@@ -185,7 +182,7 @@ WordDrawing::WordDrawing(const StepContext& context)
 }
 
 WordDrawing::Stand WordDrawing::standOf(Point at, double wide) const {
-  const Measure m = measureOf(context_);
+  const Measure m = measure_;
   if (!way_) return {{m.middle.x + at.x * m.size, m.middle.y + at.y * m.size}};
   const double whole = way_->length();
   const double half = wide / 2 * m.size / whole;
@@ -210,13 +207,13 @@ WordDrawing::Stand WordDrawing::standOf(Point at, double wide) const {
 std::array<Point, 2> WordDrawing::caretBefore(std::size_t at) const {
   const Caret caret = oa::caretBefore(styleOf(context_, wordsNow(context_)), at);
   const Stand stand = standOf({caret.top.x, (caret.top.y + caret.bottom.y) / 2}, 0);
-  const double half = (caret.bottom.y - caret.top.y) / 2 * measureOf(context_).size;
+  const double half = (caret.bottom.y - caret.top.y) / 2 * measure_.size;
   const Point down{-stand.along.y * half, stand.along.x * half};
   return {Point{stand.at.x - down.x, stand.at.y - down.y}, Point{stand.at.x + down.x, stand.at.y + down.y}};
 }
 
 std::size_t WordDrawing::byteNearest(Point at) const {
-  const Measure m = measureOf(context_);
+  const Measure m = measure_;
   return oa::byteNearest(styleOf(context_, wordsNow(context_)), {(at.x - m.middle.x) / m.size, (at.y - m.middle.y) / m.size});
 }
 
@@ -228,7 +225,7 @@ bool WordDrawing::painted() const {
 }
 
 std::array<double, 4> WordDrawing::box() const {
-  const Measure m = measureOf(context_);
+  const Measure m = measure_;
   if (way_) {
     std::array<double, 4> b{1e18, 1e18, -1e18, -1e18};
     for (const Point& p : way_->points()) b = {std::min(b[0], p.x), std::min(b[1], p.y), std::max(b[2], p.x), std::max(b[3], p.y)};
@@ -352,7 +349,6 @@ LineArt WordDrawing::trim() const {
   return art;
 }
 
-// Of so many letters as are typed by now.
 std::size_t WordDrawing::typed() const {
   const double share = std::clamp(context_.number("typed"), 0.0, 1.0);
   return static_cast<std::size_t>(std::llround(share * static_cast<double>(set_->letters.size())));
@@ -360,7 +356,7 @@ std::size_t WordDrawing::typed() const {
 
 template <class Take>
 void WordDrawing::eachLetter(const Take& take) const {
-  const Measure m = measureOf(context_);
+  const Measure m = measure_;
   const Turns turns(context_, *set_, m.middle, context_.baseNumber("size"));
   const double ahead = context_.number("ahead");
   const std::size_t offset = context_.index("offset");
@@ -368,13 +364,15 @@ void WordDrawing::eachLetter(const Take& take) const {
   const std::size_t turn = context_.index("letterTurn");
   const std::size_t opacity = context_.index("letterOpacity");
   const std::size_t blur = context_.index("letterBlur");
+  const Point besideAll = context_.point("offset");
   const PassBy by = context_.passesBy();
-  const bool moves = context_.moving(offset) || context_.moving(turn) || context_.moving(size) || context_.moving(blur) ||
+  const bool strays = context_.moving(offset);
+  const bool sized = context_.moving(size) || context_.moving(context_.index("size"));
+  const bool moves = strays || context_.moving(turn) || context_.moving(size) || context_.moving(blur) ||
                      (way_ && context_.moving(context_.index("rounds")));
-  const std::size_t count = std::min(set_->letters.size(), typed());
-  for (std::size_t i = 0; i < count; ++i) {
+  const auto place = [&](std::size_t i) {
     const Letter& letter = set_->letters[i];
-    if (letter.lines.empty() && !letter.colours.plane) continue;
+    if (letter.lines.empty() && !letter.colours.plane) return;
     const Piece piece = pieceOf(by, *set_, letter, i);
     const LapShift shift{ahead * turns.of(letter, i), 1, piece};
     const Passed passed = by == PassBy::Whole ? Passed() : context_.passed(piece);
@@ -384,8 +382,8 @@ void WordDrawing::eachLetter(const Take& take) const {
     const Stand stand = standOf(letter.middle, letter.wide);
     const double seen = own(opacity) * passed.opacity * stand.seen;
     const double large = own(size) * m.size * passed.size;
-    if (!(seen > 1.0 / 2048) || !(large * view_.scale > 1e-3)) continue;
-    const Point beside = context_.moving(offset) ? std::get<Point>(context_.shifted(offset, shift).value) : context_.point("offset");
+    if (!(seen > 1.0 / 2048) || !(large * view_.scale > 1e-3)) return;
+    const Point beside = strays ? std::get<Point>(context_.shifted(offset, shift).value) : besideAll;
     const double turned = (own(turn) + passed.turn) * kDegree;
     const double blurred = std::max(0.0, own(blur)) + passed.blur;
     const bool stands = !moves && blurred <= 0 && passed.size == 1 && passed.turn == 0 && passed.offset == Point{};
@@ -399,8 +397,15 @@ void WordDrawing::eachLetter(const Take& take) const {
                 {(std::cos(turned) * stand.along.x - std::sin(turned) * stand.along.y) * large,
                  (std::sin(turned) * stand.along.x + std::cos(turned) * stand.along.y) * large},
                 blurred,
-                !context_.moving(size) && !context_.moving(context_.index("size")) && passed.size == 1});
-  }
+                !sized && passed.size == 1});
+  };
+  constexpr int kTogether = 16;
+  parallelBands(
+      static_cast<int>(typed()),
+      [&](int from, int to) {
+        for (int i = from; i < to; ++i) place(static_cast<std::size_t>(i));
+      },
+      kTogether);
 }
 
 // In pixels of the view.
@@ -435,6 +440,12 @@ DrawnLetters WordDrawing::letters() const {
   // Letters in one colour go together, as long as they do not move over each other.
   const bool still = !context_.moving(context_.index("offset")) && !context_.moving(context_.index("letterTurn")) &&
                      !context_.moving(context_.index("letterSize")) && context_.passesBy() == PassBy::Whole && !way_;
+  struct Made {
+    std::array<float, 4> ink;
+    std::optional<LetterMark> mark;
+    std::vector<std::vector<Point>> lines;
+  };
+  std::vector<std::optional<Made>> all(typed());
   eachLetter([&](const Placed& placed) {
     const auto tinted = [&](std::size_t id) {
       return std::get<Colour>(context_.moving(id) ? context_.shifted(id, placed.shift).value : context_.here(id).value);
@@ -445,27 +456,32 @@ DrawnLetters WordDrawing::letters() const {
                             : tinted(placed.letter.emphasised                      ? starred
                                      : fill == "by turns" && placed.index % 2 != 0 ? other
                                                                                    : colour);
-    const auto ink = premultiplied(tint, placed.seen);
+    Made& made = all[placed.index].emplace();
+    made.ink = premultiplied(tint, placed.seen);
     if (auto picture = pictureOf(placed)) {
       const auto seen = [&](double x, double y) { return view_.pixel({placed.at.x + x, placed.at.y + y}); };
       const Point middle = seen(0, 0);
       const Point right = seen(placed.along.x, placed.along.y);
       const Point below = seen(-placed.along.y, placed.along.x);
       const bool own = picture->colours != nullptr;
-      (own ? drawn.coloured : drawn.moving)
-          .push_back(letterMark(std::move(picture),
-                                {middle, {right.x - middle.x, right.y - middle.y}, {below.x - middle.x, below.y - middle.y}},
-                                own ? std::array{0.0F, 0.0F, 0.0F, static_cast<float>(placed.seen)} : ink));
-      return;
-    }
-    auto lines = outlineOf(placed);
-    if (still && !art.fillings.empty() && art.fillings.back().colour == ink) {
-      auto& all = art.fillings.back().lines;
-      all.insert(all.end(), std::make_move_iterator(lines.begin()), std::make_move_iterator(lines.end()));
+      made.mark =
+          letterMark(std::move(picture), {middle, {right.x - middle.x, right.y - middle.y}, {below.x - middle.x, below.y - middle.y}},
+                     own ? std::array{0.0F, 0.0F, 0.0F, static_cast<float>(placed.seen)} : made.ink);
     } else {
-      art.fillings.push_back({std::move(lines), ink});
+      made.lines = outlineOf(placed);
     }
   });
+  for (auto& made : all) {
+    if (!made) continue;
+    if (made->mark) {
+      (made->mark->picture->colours ? drawn.coloured : drawn.moving).push_back(std::move(*made->mark));
+    } else if (still && !art.fillings.empty() && art.fillings.back().colour == made->ink) {
+      auto& together = art.fillings.back().lines;
+      together.insert(together.end(), std::make_move_iterator(made->lines.begin()), std::make_move_iterator(made->lines.end()));
+    } else {
+      art.fillings.push_back({std::move(made->lines), made->ink});
+    }
+  }
   caret(art);
   return drawn;
 }
@@ -484,8 +500,8 @@ void WordDrawing::caret(LineArt& art) const {
   if (!context_.toggle("caret") || set_->letters.empty()) return;
   const double blinks = context_.number("blinks");
   if (blinks != 0 && fract(context_.progress("blinks") * blinks) >= 0.5) return;
-  const Measure m = measureOf(context_);
-  const std::size_t count = std::min(set_->letters.size(), typed());
+  const Measure m = measure_;
+  const std::size_t count = typed();
   const Letter& beside = set_->letters[count == 0 ? 0 : count - 1];
   const double wide = 0.07 * m.size;
   const Stand stand = standOf({beside.middle.x + (count == 0 ? -0.5 : 0.5) * beside.wide + 0.095, beside.middle.y}, 0.07);
@@ -503,13 +519,16 @@ LineArt WordDrawing::lines() const {
   LineArt art;
   const double width = context_.number("line");
   if (width <= 0) return art;
+  const Colour colour = context_.colour("lineColour");
+  std::vector<std::vector<Stroke>> all(typed());
   eachLetter([&](const Placed& placed) {
     for (const auto& points : outlineOf(placed)) {
-      Stroke& stroke = art.strokes.emplace_back();
-      stroke.colour = stroke.second = premultiplied(context_.colour("lineColour"), placed.seen);
+      Stroke& stroke = all[placed.index].emplace_back();
+      stroke.colour = stroke.second = premultiplied(colour, placed.seen);
       for (const Point& p : points) stroke.points.push_back({p, width / 2 * view_.scale});
     }
   });
+  for (auto& strokes : all) std::move(strokes.begin(), strokes.end(), std::back_inserter(art.strokes));
   return art;
 }
 

@@ -58,14 +58,20 @@ class WordDrawing {
     Point along{1, 0};  ///< which way the line runs there, of length 1
     double seen = 1;    ///< at the ends of an outline less and less of it
   };
+  /// Where the middle of the words lies on the plane, and how large they are.
+  struct Measure {
+    Point middle;
+    double size = 0;
+  };
+  [[nodiscard]] static Measure measureOf(const StepContext& context);
   [[nodiscard]] Stand standOf(Point at, double wide) const;
   [[nodiscard]] std::vector<Point> panelEdge() const;
   [[nodiscard]] LineArt panelIn(const Colour& colour) const;
   [[nodiscard]] double panelSeen() const;
-  // Every letter that is seen, and where.
+  // Every letter that is seen, and where; many by several threads, in any order.
   template <class Take>
   void eachLetter(const Take& take) const;
-  [[nodiscard]] std::size_t typed() const;
+  [[nodiscard]] std::size_t typed() const;  // so many letters, by now
   void caret(LineArt& art) const;
   [[nodiscard]] std::vector<std::vector<Point>> outlineOf(const Placed& placed) const;
   [[nodiscard]] std::shared_ptr<const LetterPicture> pictureOf(const Placed& placed) const;
@@ -73,6 +79,7 @@ class WordDrawing {
   const StepContext& context_;
   const PlaneView& view_;
   std::shared_ptr<const Typeset> set_;
+  Measure measure_;
   std::optional<MeasuredLine> way_;  // the outline that they stand on, on the plane
   double gone_ = 0;                  // how far along it they have travelled, as a share
 };
