@@ -173,6 +173,8 @@ std::unique_ptr<RowMaker> make(const StepContext& context, const Input& layer) {
     panel.strokes = std::move(lines.strokes);
     return lineArtRows(std::move(panel), view.width, view.height);
   }
+  const bool only = panel.fillings.empty() && trim.fillings.empty() && trim.strokes.empty() && lines.strokes.empty();
+  if (only && unpainted && letters.coloured.empty()) return std::move(letters).rows(view);
   std::vector<std::shared_ptr<const RowMaker>> pictures;
   // What is not there needs no picture of its own.
   if (!panel.fillings.empty()) pictures.push_back(drawn(std::move(panel), view));

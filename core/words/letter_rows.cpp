@@ -13,6 +13,7 @@
 #include <hwy/highway.h>
 
 #include "base/parallel.h"
+#include "base/pooled_vector.h"
 #include "image/bilinear-inl.h"
 #include "simd/num-inl.h"
 
@@ -291,10 +292,10 @@ class LetterRows final : public RowMaker {
 
   std::vector<LetterMark> marks_;
   int width_;
-  std::size_t across_;              // tiles in a strip
-  std::vector<std::size_t> first_;  // of each tile's letters, and behind the last of them
-  std::vector<LetterHere> here_;    // the letters that reach into each tile, in their order
-  std::vector<LetterRun> runs_;     // of all rows of the letters' boxes, one letter after the other
+  std::size_t across_;                // tiles in a strip
+  std::vector<std::size_t> first_;    // of each tile's letters, and behind the last of them
+  RawPooledVector<LetterHere> here_;  // the letters that reach into each tile, in their order
+  RawPooledVector<LetterRun> runs_;   // of all rows of the letters' boxes, one letter after the other
   PixelBox bounds_{0, 0, 0, 0};
 };
 

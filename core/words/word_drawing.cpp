@@ -471,6 +471,8 @@ DrawnLetters WordDrawing::letters() const {
       made.lines = outlineOf(placed);
     }
   });
+  drawn.moving.reserve(
+      static_cast<std::size_t>(std::count_if(all.begin(), all.end(), [](const auto& made) { return made && made->mark; })));
   for (auto& made : all) {
     if (!made) continue;
     if (made->mark) {
