@@ -80,7 +80,9 @@ void layCover(const LetterMark& m, const LetterRun& run, int from, int to, float
     const auto wholeV = hn::Floor(v);
     hn::Store(hn::Sub(u, wholeU), d, us + i);
     hn::Store(hn::Sub(v, wholeV), d, vs + i);
-    hn::Store(hn::ConvertTo(di, hn::MulAdd(wholeV, wide, wholeU)), di, quads + i);
+    // Below 2^23, behind which a float has no places: there its last bits are the number.
+    const auto counted = hn::Add(hn::MulAdd(wholeV, wide, wholeU), hn::Set(d, 0x1p23F));
+    hn::Store(hn::And(hn::BitCast(di, counted), hn::Set(di, 0x7FFFFF)), di, quads + i);
   }
   readQuads(p.cover.data(), quads, n);
   // As many whole pixels as there is room for, whose shares stand for all four of their channels.
