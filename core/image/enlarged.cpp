@@ -174,11 +174,15 @@ AcrossPlan planAcross(const SampleGrid& grid) {
   AcrossPlan plan;
   const auto lanes = static_cast<std::size_t>(HWY_DYNAMIC_DISPATCH(enlargeLanes)());
   const std::size_t pixels = (static_cast<std::size_t>(grid.width) + kSpanPadding) / lanes * lanes + lanes;
+  const int times = grid.plane.channels() == 4 ? 4 : 0;  // only pictures need it
+  plan.t4.reserve(pixels * static_cast<std::size_t>(times) + 64);
+  plan.lane.reserve(pixels);
+  plan.t.reserve(pixels);
   for (std::size_t x = 0; x < pixels; ++x) {
     const double place = (std::min(static_cast<double>(x), static_cast<double>(grid.width - 1)) - grid.beginX) / grid.stepX;
     const auto cell = static_cast<std::int32_t>(place);
     while (static_cast<std::int32_t>(plan.begin.size()) <= cell) plan.begin.push_back(static_cast<std::int32_t>(x));
-    for (int k = 0; k < 4; ++k) plan.t4.push_back(static_cast<float>(place - cell));
+    for (int k = 0; k < times; ++k) plan.t4.push_back(static_cast<float>(place - cell));
     if (x % lanes == 0) plan.first.push_back(cell);
     plan.lane.push_back(cell - plan.first.back());
     plan.t.push_back(static_cast<float>(place - cell));

@@ -1,5 +1,6 @@
 #include "image/strips.h"
 
+#include <algorithm>
 #include <bit>
 #include <cmath>
 #include <cstring>
@@ -24,6 +25,8 @@ namespace {
 constexpr int kPiece = 128;
 // Rows further down that are fetched meanwhile: the next band begins with them, and no pattern tells the processor.
 constexpr int kAhead = 24;
+// Shifts of less are taken as such: floats between them and a piece's end are exact to some ten thousandths of a pixel.
+constexpr int kNear = 2048;
 
 // Places of a piece: floats from the plane's first, and shares. `inside` where all that is read lies in the plane; else whole
 // pixels are there too.
@@ -169,15 +172,101 @@ HWY_NOINLINE void findPlaces(const StripPixels& plane, int x0, int y, const Shif
   p.inside = within(farX, plane.width) && within(farY, plane.height);
 }
 
-void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow* shifts, int n, int rows, float* out,
+// A float of this size has the whole numbers for its last bits, and one below it halves as well.
+constexpr float kWholes = 8388608.0f;
+constexpr std::int32_t kWholesBits = 0x4B000000;
+
+// The same for places that lie no more than `farthest` off, which is much less than kWholes: they are counted from so far before the
+// first, so that none of them is below 1 and what is cut off them is a share. Returns whether all that is read lies within the plane.
+template <int kChannels>
+HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const ShiftRow& shift, int farthest, int i, int n, Places& p) {
+  const hn::CappedTag<float, 16> d;
+  const hn::RebindToSigned<decltype(d)> di;
+  const hn::RebindToUnsigned<decltype(d)> du;
+  using V = hn::Vec<decltype(d)>;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  constexpr int kInStrip = kChannels == 1 ? 5 : 3;  // pixels of a strip as a power of two
+  const float* const a0 = shift.across[0] + i;
+  const float* const a1 = shift.across[1] + i;
+  const float* const a2 = shift.across[2] + i;
+  const float* const a3 = shift.across[3] + i;
+  const float* const b0 = shift.down[0] + i;
+  const float* const b1 = shift.down[1] + i;
+  const float* const b2 = shift.down[2] + i;
+  const float* const b3 = shift.down[3] + i;
+  const V w0 = hn::Set(d, shift.weights[0]);
+  const V w1 = hn::Set(d, shift.weights[1]);
+  const V w2 = hn::Set(d, shift.weights[2]);
+  const V w3 = hn::Set(d, shift.weights[3]);
+  const int before = farthest + 1;
+  const V first = hn::Set(d, static_cast<float>(before));
+  // Half a pixel less is rounded to the whole number below; where it lies just between, either will do, with a share of 0 or 1.
+  const V toWhole = hn::Set(d, kWholes - 0.5f);
+  const V wholes = hn::Set(d, kWholes);
+  const auto originX = hn::Set(di, x0 + i - before - kWholesBits);
+  const auto originY = hn::Set(di, y - before - kWholesBits);
+  const auto stripWithout = hn::Set(di, static_cast<std::int32_t>(plane.strip) - kStripFloats);
+  auto farX = hn::Zero(du);
+  auto farY = hn::Zero(du);
+  V counting = hn::Add(hn::Iota(d, 0.0f), first);
+  for (int k = 0; k < n; k += lanes) {
+    V x = hn::MulAdd(hn::LoadU(d, a0 + k), w0, counting);
+    V v = hn::MulAdd(hn::LoadU(d, b0 + k), w0, first);
+    x = hn::MulAdd(hn::LoadU(d, a1 + k), w1, x);
+    v = hn::MulAdd(hn::LoadU(d, b1 + k), w1, v);
+    x = hn::MulAdd(hn::LoadU(d, a2 + k), w2, x);
+    v = hn::MulAdd(hn::LoadU(d, b2 + k), w2, v);
+    x = hn::MulAdd(hn::LoadU(d, a3 + k), w3, x);
+    v = hn::MulAdd(hn::LoadU(d, b3 + k), w3, v);
+    counting = hn::Add(counting, hn::Set(d, static_cast<float>(lanes)));
+    const V countedX = hn::Add(x, toWhole);
+    const V countedY = hn::Add(v, toWhole);
+    hn::Store(hn::Sub(x, hn::Sub(countedX, wholes)), d, p.tx + k);
+    hn::Store(hn::Sub(v, hn::Sub(countedY, wholes)), d, p.ty + k);
+    const auto column = hn::Add(hn::BitCast(di, countedX), originX);
+    const auto line = hn::Add(hn::BitCast(di, countedY), originY);
+    auto ux = hn::BitCast(du, column);
+    auto uy = hn::BitCast(du, line);
+    const auto strips = hn::Mul(hn::ShiftRight<kInStrip>(column), stripWithout);
+    // Times 40, the stride of a strip.
+    const auto lines = hn::ShiftLeft<3>(hn::Add(hn::ShiftLeft<2>(line), line));
+    auto offset = hn::Add(hn::Add(strips, hn::ShiftLeft<5 - kInStrip>(column)), lines);
+    // What stands behind the last place is anybody's.
+    if (k + lanes > n) {
+      const auto there = hn::FirstN(du, static_cast<std::size_t>(n - k));
+      ux = hn::IfThenElseZero(there, ux);
+      uy = hn::IfThenElseZero(there, uy);
+      offset = hn::IfThenElseZero(hn::RebindMask(di, there), offset);
+    }
+    hn::Store(offset, di, p.offset + k);
+    farX = hn::Max(farX, ux);
+    farY = hn::Max(farY, uy);
+  }
+  // As unsigned numbers what lies before the first is far beyond the last.
+  const auto within = [&](auto most, int size) HWY_ATTR {
+    return size > 1 && hn::AllFalse(du, hn::Lt(hn::Set(du, static_cast<std::uint32_t>(size - 2)), most));
+  };
+  return within(farX, plane.width) && within(farY, plane.height);
+}
+
+void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow* shifts, int farthest, int n, int rows, float* out,
              std::ptrdiff_t outStride) {
   const bool fits =
       plane.strip * (static_cast<std::ptrdiff_t>(plane.width) * plane.channels / kStripFloats + 1) < (std::ptrdiff_t{1} << 31);
+  const bool near = farthest < kNear;
   Places p;
   const auto readInside = [&](int r, int i, int count) {
     float* const at = out + r * outStride + static_cast<std::ptrdiff_t>(i) * plane.channels;
-    findPlaces<false>(plane, x0, y0 + r, shifts[r], i, count, p);
-    if (!p.inside || !fits) return false;
+    const int y = y0 + r;
+    if (!fits) return false;
+    if (near) {
+      if (!(plane.channels == 4 ? findPlacesNear<4>(plane, x0, y, shifts[r], farthest, i, count, p)
+                                : findPlacesNear<1>(plane, x0, y, shifts[r], farthest, i, count, p)))
+        return false;
+    } else {
+      findPlaces<false>(plane, x0, y, shifts[r], i, count, p);
+      if (!p.inside) return false;
+    }
     for (int k = 0; k < count; k += 32) {
       const float* const ahead = plane.first + p.offset[k] + kAhead * kStripStride;
       for (int line = 0; line < kStripStride; line += 16) hwy::Prefetch(ahead + line);
@@ -199,7 +288,7 @@ void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow
     }
 }
 
-// `rows` rows of `n` floats into their strips, strip by strip.
+// `rows` rows of `n` floats into their strips, strip by strip; behind what is read lie four floats more.
 void intoStrips(const float* from, std::ptrdiff_t stride, int n, int rows, float* to, std::ptrdiff_t strip) {
   const hn::CappedTag<float, 16> d;
   for (int i = 0; i < n; i += kStripFloats, to += strip)
@@ -224,6 +313,28 @@ static_assert(kStripFloats == 32, "shifted() divides by it with shifts");
 HWY_EXPORT(shifted);
 HWY_EXPORT(intoStrips);
 
+namespace {
+
+// A field's rows [y0, y1), block by block: what was just made is put into its strips out of the L1 cache.
+void spansIntoStrips(const RowMaker& rows, int y0, int y1, int width, float* to, std::ptrdiff_t strip) {
+  constexpr int kBlock = kSpanStep;
+  constexpr int kRoom = kBlock + 2 * kSpanPadding;
+  alignas(128) float made[kBandRows][kRoom] = {};
+  const int height = y1 - y0;
+  for (int x = 0; x < width; x += kBlock, to += kBlock / kStripFloats * strip) {
+    const int n = std::min(kBlock, width - x);
+    for (int r = 0; r < height; ++r) {
+      float* const row = made[r];
+      rows.span(y0 + r, x, n, row);
+      // The strip before ends with what this one begins with.
+      if (x > 0) std::copy_n(row, 4, to - strip + static_cast<std::ptrdiff_t>(r) * kStripStride + kStripFloats);
+    }
+    HWY_DYNAMIC_DISPATCH(intoStrips)(made[0], kRoom, n, height, to, strip);
+  }
+}
+
+}  // namespace
+
 StripPlane::StripPlane(const RowMaker& rows, int width, int height) {
   const int channels = rows.channels();
   const int floats = width * channels;
@@ -241,6 +352,10 @@ StripPlane::StripPlane(const RowMaker& rows, int width, int height) {
       HWY_DYNAMIC_DISPATCH(intoStrips)(from, stride, floats, y1 - y0, to, strip);
       return;
     }
+    if (channels == 1 && rows.makesSpans()) {
+      spansIntoStrips(rows, y0, y1, width, to, strip);
+      return;
+    }
     const std::ptrdiff_t stride = paddedRow(width, channels);
     FloatBuffer band(static_cast<std::size_t>(stride * (y1 - y0)));
     rows.rows(y0, y1, band.data(), stride);
@@ -248,9 +363,10 @@ StripPlane::StripPlane(const RowMaker& rows, int width, int height) {
   });
 }
 
-void sampleShifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow* shifts, int n, int rows, float* out,
-                   std::ptrdiff_t outStride) {
-  HWY_DYNAMIC_DISPATCH(shifted)(plane, edge, x0, y0, shifts, n, rows, out, outStride);
+void sampleShifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow* shifts, double farthest, int n, int rows,
+                   float* out, std::ptrdiff_t outStride) {
+  HWY_DYNAMIC_DISPATCH(shifted)
+  (plane, edge, x0, y0, shifts, static_cast<int>(std::ceil(std::min(farthest, 1e6))) + 1, n, rows, out, outStride);
 }
 
 }  // namespace oa

@@ -47,9 +47,9 @@ struct ShiftRow {
   float weights[4];
 };
 
-/// `rows` rows of `n` pixels from (x0, y0) on, each read bilinearly some way off as `shifts` says of its row; places beyond the
-/// plane follow `edge`. Fields beyond a transparent edge are 0.
-void sampleShifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow* shifts, int n, int rows, float* out,
-                   std::ptrdiff_t outStride);
+/// `rows` rows of `n` pixels from (x0, y0) on, each read bilinearly some way off, no more than `farthest` along either direction, as
+/// `shifts` says of its row; places beyond the plane follow `edge`. Fields beyond a transparent edge are 0.
+void sampleShifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow* shifts, double farthest, int n, int rows,
+                   float* out, std::ptrdiff_t outStride);
 
 }  // namespace oa

@@ -4,8 +4,8 @@
 #include <optional>
 #include <vector>
 
-#include "base/random.h"
 #include "base/parallel.h"
+#include "base/random.h"
 #include "fields/edged.h"
 #include "fields/field_params.h"
 #include "fields/lattice.h"
@@ -93,32 +93,21 @@ struct Bends {
 class Shift {
  public:
   Shift(const NoiseSettings& settings, const PlaneView& view, double perSample) {
+    NoiseSettings sampled = settings;
     if (perSample < 2) {
       wide_ = Plane(view.width, view.height, 1);
-      fill(wide_, LatticeNoise(settings, view.width));
-      return;
+    } else {
+      grid_.emplace(view, std::min(perSample, 16.0), 1);
+      grid_->place(sampled);
     }
-    grid_.emplace(view, std::min(perSample, 16.0), 1);
-    NoiseSettings sampled = settings;
-    grid_->place(sampled);
-    fill(grid_->plane, LatticeNoise(sampled, grid_->plane.width()));
-    wide_ = enlargedAcross(*grid_);
-    // The cubic goes a little beyond its samples.
-    const float beyond = 0.15f * (high_ - low_);
-    low_ -= beyond;
-    high_ += beyond;
-  }
-  // Where row `y` comes from.
-  void row(int y, const float** from, float* weights) const {
-    const int first = grid_ ? grid_->cellOf(y, weights) : y;
-    for (int k = 0; k < 4; ++k) from[k] = wide_.row(grid_ ? first + k : y);
-    if (!grid_)
-      for (int k = 0; k < 4; ++k) weights[k] = k == 0 ? 1.0f : 0.0f;
+    Plane& to = room();
+    const LatticeNoise noise(sampled, to.width());
+    parallelBands(to.height(), [&](int y0, int y1) { noise.rows(y0, y1, to.row(y0), to.stride()); });
   }
   // Turns what two noises say into pixels across and down the plane.
   static void intoPixels(Shift& across, Shift& down, const double* m) {
-    Plane& a = across.wide_;
-    Plane& b = down.wide_;
+    Plane& a = across.room();
+    Plane& b = down.room();
     const float to[4] = {static_cast<float>(m[0]), static_cast<float>(m[1]), static_cast<float>(m[2]), static_cast<float>(m[3])};
     // Noise has its middle at a half.
     const float x = -0.5f * (to[0] + to[1]);
@@ -135,37 +124,119 @@ class Shift {
         }
       }
     });
+    for (Shift* shift : {&across, &down})
+      if (shift->grid_) shift->wide_ = enlargedAcross(*shift->grid_);
   }
-  [[nodiscard]] double low() const { return static_cast<double>(low_) - 0.5; }
-  [[nodiscard]] double high() const { return static_cast<double>(high_) - 0.5; }
+  // Where row `y` comes from.
+  void row(int y, const float** from, float* weights) const {
+    const int first = grid_ ? grid_->cellOf(y, weights) : y;
+    for (int k = 0; k < 4; ++k) from[k] = wide_.row(grid_ ? first + k : y);
+    if (!grid_)
+      for (int k = 0; k < 4; ++k) weights[k] = k == 0 ? 1.0f : 0.0f;
+  }
+  [[nodiscard]] const std::optional<SampleGrid>& grid() const { return grid_; }
+  [[nodiscard]] const Plane& samples() const { return grid_ ? grid_->plane : wide_; }
+  // No shift is longer: a cubic goes no further beyond its samples.
+  [[nodiscard]] double farthest() const {
+    std::vector<float> bands(static_cast<std::size_t>((samples().height() + kBandRows - 1) / kBandRows));
+    parallelBands(samples().height(), [&](int y0, int y1) {
+      float& most = bands[static_cast<std::size_t>(y0 / kBandRows)];
+      for (int y = y0; y < y1; ++y)
+        for (int x = 0; x < samples().width(); ++x) most = std::max(most, std::abs(samples().row(y)[x]));
+    });
+    return 1.25 * 1.25 * static_cast<double>(*std::max_element(bands.begin(), bands.end()));
+  }
 
  private:
-  void fill(Plane& plane, const LatticeNoise& noise) {
-    // The ends of each band are found while it lies in the cache.
-    struct Ends {
-      float low = 1e30f;
-      float high = -1e30f;
-    };
-    std::vector<Ends> bands(static_cast<std::size_t>((plane.height() + kBandRows - 1) / kBandRows));
-    parallelBands(plane.height(), [&](int y0, int y1) {
-      noise.rows(y0, y1, plane.row(y0), plane.stride());
-      Ends& ends = bands[static_cast<std::size_t>(y0 / kBandRows)];
-      for (int y = y0; y < y1; ++y) {
-        const auto [low, high] = std::minmax_element(plane.row(y), plane.row(y) + plane.width());
-        ends = {std::min(ends.low, *low), std::max(ends.high, *high)};
-      }
-    });
-    low_ = high_ = *plane.row(0);
-    for (const Ends& ends : bands) {
-      low_ = std::min(low_, ends.low);
-      high_ = std::max(high_, ends.high);
-    }
-  }
+  [[nodiscard]] Plane& room() { return grid_ ? grid_->plane : wide_; }
   std::optional<SampleGrid> grid_;
   Plane wide_;  // at all pixels of a row; for each of the grid's rows, or for every one
-  float low_ = 0;
-  float high_ = 0;
 };
+
+// How far beyond a view its pixels are read.
+struct Margins {
+  double left = 0, top = 0, right = 0, bottom = 0;
+  void take(const Margins& other) {
+    left = std::max(left, other.left), top = std::max(top, other.top);
+    right = std::max(right, other.right), bottom = std::max(bottom, other.bottom);
+  }
+};
+
+// Where the shifts of every pixel are there.
+Margins marginsByPixel(const Plane& across, const Plane& down, int width, int height) {
+  std::vector<Margins> bands(static_cast<std::size_t>((height + kBandRows - 1) / kBandRows));
+  parallelBands(height, [&](int y0, int y1) {
+    Margins& far = bands[static_cast<std::size_t>(y0 / kBandRows)];
+    for (int y = y0; y < y1; ++y) {
+      const float* const a = across.row(y);
+      const auto [up, on] = std::minmax_element(down.row(y), down.row(y) + width);
+      float left = 0;
+      auto right = static_cast<float>(width - 1);
+      for (int x = 0; x < width; ++x) {
+        const float at = static_cast<float>(x) + a[x];
+        left = std::min(left, at);
+        right = std::max(right, at);
+      }
+      far.take({-static_cast<double>(left), -(y + static_cast<double>(*up)), static_cast<double>(right) - (width - 1),
+                y + static_cast<double>(*on) - (height - 1)});
+    }
+  });
+  Margins far;
+  for (const Margins& band : bands) far.take(band);
+  return far;
+}
+
+// The least and the most of each sample of a row and the three behind it.
+struct RowEnds {
+  std::vector<float> least, most;
+  void of(const float* row, int n) {
+    least.resize(static_cast<std::size_t>(n));
+    most.resize(static_cast<std::size_t>(n));
+    for (int i = 0; i < n; ++i) {
+      least[static_cast<std::size_t>(i)] = std::min(std::min(row[i], row[i + 1]), std::min(row[i + 2], row[i + 3]));
+      most[static_cast<std::size_t>(i)] = std::max(std::max(row[i], row[i + 1]), std::max(row[i + 2], row[i + 3]));
+    }
+  }
+};
+
+struct Range {
+  double low, high;
+};
+
+// What a cubic between four rows of four samples reaches at most: it leaves what they span by no more than so much of it, as the negative
+// ones of its weights are an eighth together at most, along either direction.
+Range between(const RowEnds* four, std::size_t i) {
+  constexpr float kBeyond = 1.25f * 1.25f / 2 - 0.5f;
+  const float least = std::min(std::min(four[0].least[i], four[1].least[i]), std::min(four[2].least[i], four[3].least[i]));
+  const float most = std::max(std::max(four[0].most[i], four[1].most[i]), std::max(four[2].most[i], four[3].most[i]));
+  const float beyond = kBeyond * (most - least);
+  return {static_cast<double>(least - beyond), static_cast<double>(most + beyond)};
+}
+
+// Where shifts are known every few pixels: cell by cell between them.
+Margins marginsByCell(const SampleGrid& across, const SampleGrid& down) {
+  const double lastX = across.width - 1;
+  const double lastY = across.height - 1;
+  const int columns = across.plane.width() - 3;
+  RowEnds ends[2][4];
+  Margins far;
+  for (int j = 0; j < across.plane.height(); ++j) {
+    ends[0][j % 4].of(across.plane.row(j), columns);
+    ends[1][j % 4].of(down.plane.row(j), columns);
+    const double top = std::max(0.0, across.beginY + (j - 3) * across.stepY);
+    const double bottom = std::min(lastY, across.beginY + (j - 2) * across.stepY);
+    if (j < 3 || top > bottom) continue;
+    for (int i = 0; i < columns; ++i) {
+      const double left = std::max(0.0, across.beginX + i * across.stepX);
+      const double right = std::min(lastX, across.beginX + (i + 1) * across.stepX);
+      if (left > right) continue;
+      const Range x = between(ends[0], static_cast<std::size_t>(i));
+      const Range y = between(ends[1], static_cast<std::size_t>(i));
+      far.take({-(left + x.low), -(top + y.low), right + x.high - lastX, bottom + y.high - lastY});
+    }
+  }
+  return far;
+}
 
 class WarpRows final : public RowMaker {
  public:
@@ -176,23 +247,23 @@ class WarpRows final : public RowMaker {
     const double a = bends.amount / det;
     const double m[4] = {view.yy * a, -view.xy * a, -view.yx * a, view.xx * a};
     Shift::intoPixels(across_, down_, m);
+    farthest_ = std::max(across_.farthest(), down_.farthest());
     if (edge_ != Edge::Beyond && view.isFrame()) {
       read(input.pull(view), view.width, view.height);
       return;
     }
-    const auto reach = [&](double x, double y, bool up) {
-      const double ends[2] = {std::min(x * across_.low(), x * across_.high()) + std::min(y * down_.low(), y * down_.high()),
-                              std::max(x * across_.low(), x * across_.high()) + std::max(y * down_.low(), y * down_.high())};
-      return std::max(0, static_cast<int>(std::ceil(up ? ends[1] : -ends[0])) + 2);
-    };
-    left_ = reach(m[0], m[1], false);
-    top_ = reach(m[2], m[3], false);
-    PlaneView wanted = view.grown(left_, top_, reach(m[0], m[1], true), reach(m[2], m[3], true));
+    const Margins far = across_.grid() ? marginsByCell(*across_.grid(), *down_.grid())
+                                       : marginsByPixel(across_.samples(), down_.samples(), view.width, view.height);
+    // With the neighbour that is read as well, and what floats are wrong by.
+    const auto pixels = [](double margin) { return static_cast<int>(std::ceil(margin)) + 2; };
+    left_ = pixels(far.left);
+    top_ = pixels(far.top);
+    PlaneView wanted = view.grown(left_, top_, pixels(far.right), pixels(far.bottom));
     // Wide bends read far afield: what would be many times the view is read more coarsely.
-    const double pixels = static_cast<double>(wanted.width) * wanted.height;
+    const double wantedPixels = static_cast<double>(wanted.width) * wanted.height;
     const double most = std::max(4e6, 6.0 * view.width * view.height);
-    if (pixels > most) {
-      const PlaneView coarse = wanted.coarser(std::sqrt(pixels / most));
+    if (wantedPixels > most) {
+      const PlaneView coarse = wanted.coarser(std::sqrt(wantedPixels / most));
       const Point origin = coarse.pixel(wanted.place(0, 0));
       const Point right = coarse.pixel(wanted.place(1, 0));
       const Point below = coarse.pixel(wanted.place(0, 1));
@@ -216,7 +287,7 @@ class WarpRows final : public RowMaker {
       if (coarser_)
         for (int r = 0; r < count; ++r) coarseRow(begin + r, shifts[r], to + r * stride);
       else
-        sampleShifted(strips_.pixels(), edge_, left_, begin + top_, shifts, width_, count, to, stride);
+        sampleShifted(strips_.pixels(), edge_, left_, begin + top_, shifts, farthest_, width_, count, to, stride);
     }
   }
 
@@ -246,6 +317,7 @@ class WarpRows final : public RowMaker {
 
   Shift across_;
   Shift down_;
+  double farthest_ = 0;
   int width_;
   Edge edge_;
   StripPlane strips_;   // what is read

@@ -180,8 +180,9 @@ void TestSampling::shiftsAreTheSamePlaces() {
       const std::ptrdiff_t outStride = paddedRow(kWidth, channels);
       std::vector<float> out(static_cast<std::size_t>(outStride * kRows));
       for (const Edge edge : kEdges)
-        for (const int y0 : {1, 20, kHeight - 2}) {
-          sampleShifted(strips.pixels(), edge, 0, y0, shifts, kWidth, kRows, out.data(), outStride);
+        // Known to lie close, and perhaps anywhere.
+        for (const auto& [y0, farthest] : {std::pair{1, 15.0}, {20, 15.0}, {20, 4e6}, {kHeight - 2, 15.0}, {kHeight - 2, 4e6}}) {
+          sampleShifted(strips.pixels(), edge, 0, y0, shifts, farthest, kWidth, kRows, out.data(), outStride);
           for (int r = 0; r < kRows; ++r)
             for (int i = 0; i < kWidth; ++i)
               for (int c = 0; c < channels; ++c) {
@@ -221,7 +222,7 @@ void TestSampling::whatStandsBehindCountsForNothing() {
         const float* const a = across.data();
         const float* const b = down.data();
         const ShiftRow shift{{a, a, a, a}, {b, b, b, b}, {1, 0, 0, 0}};
-        sampleShifted(plane.pixels(), Edge::Clamp, 2, 9, &shift, n, 1, out.data(), 160);
+        sampleShifted(plane.pixels(), Edge::Clamp, 2, 9, &shift, 0.5, n, 1, out.data(), 160);
         out.resize(static_cast<std::size_t>(n));
         if (first.empty()) first = out;
         QVERIFY2(out == first, target);
