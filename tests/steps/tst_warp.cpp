@@ -1,7 +1,9 @@
 // Warp by noise: nothing at nothing, how far it bends, edges without bare corners, and bends that come home.
 #include <QTest>
 #include <cmath>
+#include <tuple>
 
+#include "render/reference.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 
@@ -35,6 +37,7 @@ class TestWarp : public QObject {
   void bendsComeHome();
   void flatStaysFlat();
   void wrappedEdgesMeet();
+  void whatLiesBeyondIsRead();
 };
 
 void TestWarp::noAmountChangesNothing() {
@@ -111,6 +114,23 @@ void TestWarp::wrappedEdgesMeet() {
       (x == 255 ? across : inside) = std::max(x == 255 ? across : inside, right);
     }
   QVERIFY2(across <= inside * 1.02, qPrintable(QStringLiteral("%1, %2").arg(across).arg(inside)));
+}
+
+// Pixels at the frame's edges show what a noise has further out, wherever the bends lead: known every few pixels, and at each.
+void TestWarp::whatLiesBeyondIsRead() {
+  for (const auto& [amount, cell, detail] : {std::tuple{70.0, 90.0, 1.0}, {25.0, 60.0, 3.0}, {12.0, 12.0, 2.0}})
+    for (int seed = 1; seed <= 3; ++seed) {
+      Scene scene = test::oneLayer("noise", 160, 90, 48);
+      test::setValue(scene, 0, 0, "cell", 24.0);
+      test::addStep(scene, "warp");
+      test::setValue(scene, 0, 1, "amount", amount);
+      test::setValue(scene, 0, 1, "cell", cell);
+      test::setValue(scene, 0, 1, "detail", detail);
+      test::setValue(scene, 0, 1, "edges", std::string("beyond"));
+      test::setValue(scene, 0, 1, "seed", static_cast<double>(seed));
+      const auto d = test::compare(test::renderFloat(scene, 5), referenceFrame(scene, 5, 160, 90));
+      QVERIFY2(d.largest < 0.01, qPrintable(QStringLiteral("amount %1, seed %2: %3").arg(amount).arg(seed).arg(d.largest)));
+    }
 }
 
 QTEST_GUILESS_MAIN(TestWarp)
