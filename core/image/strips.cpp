@@ -4,6 +4,7 @@
 #include <bit>
 #include <cmath>
 #include <cstring>
+#include <type_traits>
 
 #include "base/parallel.h"
 
@@ -71,6 +72,59 @@ HWY_NOINLINE void readAtEdges(const StripPixels& plane, Edge edge, const Places&
     const float right = *b + (*e - *b) * p.ty[i];
     out[i] = left + (right - left) * p.tx[i];
   }
+}
+
+// The same of a field that goes round or is mirrored, for up to 16 places; false where they lie further off than its own size.
+HWY_NOINLINE bool readFieldAtEdges(const StripPixels& plane, Edge edge, const Places& p, int n, float* out) {
+  const hn::CappedTag<float, 16> d;
+  const hn::RebindToSigned<decltype(d)> di;
+  using VI = hn::Vec<decltype(di)>;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  const bool round = edge == Edge::Wrap;
+  if (!round && edge != Edge::Mirror) return false;
+  alignas(64) std::int32_t at[4][16];
+  alignas(64) float read[4][16];
+  // Negative once one of them was too far off.
+  VI far = hn::Zero(di);
+  const auto within = [&](VI v, int size) HWY_ATTR {
+    const VI whole = hn::Set(di, size);
+    const VI last = hn::Set(di, 2 * size - 1);
+    far = hn::Or(far, hn::Or(hn::Add(v, whole), hn::Sub(last, v)));
+    const VI before = round ? hn::Add(v, whole) : hn::Not(v);
+    const VI behind = round ? hn::Sub(v, whole) : hn::Sub(last, v);
+    return hn::IfThenElse(hn::Lt(v, hn::Zero(di)), before, hn::IfThenElse(hn::Lt(v, whole), v, behind));
+  };
+  const VI one = hn::Set(di, 1);
+  const VI stripWithout = hn::Set(di, static_cast<std::int32_t>(plane.strip) - kStripFloats);
+  const auto across = [&](VI column) HWY_ATTR { return hn::Add(hn::Mul(hn::ShiftRight<5>(column), stripWithout), column); };
+  const auto down = [&](VI line) HWY_ATTR { return hn::Mul(line, hn::Set(di, kStripStride)); };
+  for (int i = 0; i < n; i += lanes) {
+    // What stands behind the last place is anybody's.
+    const auto there = hn::FirstN(di, static_cast<std::size_t>(n - i));
+    const VI column = hn::IfThenElseZero(there, hn::Load(di, p.column + i));
+    const VI line = hn::IfThenElseZero(there, hn::Load(di, p.line + i));
+    const VI west = across(within(column, plane.width));
+    const VI east = across(within(hn::Add(column, one), plane.width));
+    const VI north = down(within(line, plane.height));
+    const VI south = down(within(hn::Add(line, one), plane.height));
+    hn::Store(hn::Add(west, north), di, at[0] + i);
+    hn::Store(hn::Add(east, north), di, at[1] + i);
+    hn::Store(hn::Add(west, south), di, at[2] + i);
+    hn::Store(hn::Add(east, south), di, at[3] + i);
+  }
+  if (!hn::AllFalse(di, hn::Lt(far, hn::Zero(di)))) return false;
+  for (int k = 0; k < 4; ++k)
+    for (int i = 0; i < n; ++i) read[k][i] = plane.first[at[k][i]];
+  for (int i = 0; i < n; i += lanes) {
+    const auto a = hn::Load(d, read[0] + i);
+    const auto b = hn::Load(d, read[1] + i);
+    const auto ty = hn::Load(d, p.ty + i);
+    const auto left = hn::MulAdd(hn::Sub(hn::Load(d, read[2] + i), a), ty, a);
+    const auto right = hn::MulAdd(hn::Sub(hn::Load(d, read[3] + i), b), ty, b);
+    hn::Store(hn::MulAdd(hn::Sub(right, left), hn::Load(d, p.tx + i), left), d, read[0] + i);
+  }
+  std::copy_n(read[0], n, out);
+  return true;
 }
 
 #if HWY_MAX_BYTES >= 32 && !HWY_HAVE_SCALABLE
@@ -177,8 +231,9 @@ constexpr float kWholes = 8388608.0f;
 constexpr std::int32_t kWholesBits = 0x4B000000;
 
 // The same for places that lie no more than `farthest` off, which is much less than kWholes: they are counted from so far before the
-// first, so that none of them is below 1 and what is cut off them is a share. Returns whether all that is read lies within the plane.
-template <int kChannels>
+// first, so that none of them is below 1 and what is cut off them is a share. Returns whether all that is read lies within the plane;
+// `kHeld`: places beyond it are those at its edge.
+template <int kChannels, bool kHeld>
 HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const ShiftRow& shift, int farthest, int i, int n, Places& p) {
   const hn::CappedTag<float, 16> d;
   const hn::RebindToSigned<decltype(d)> di;
@@ -206,6 +261,13 @@ HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const 
   const auto originX = hn::Set(di, x0 + i - before - kWholesBits);
   const auto originY = hn::Set(di, y - before - kWholesBits);
   const auto stripWithout = hn::Set(di, static_cast<std::int32_t>(plane.strip) - kStripFloats);
+  // The first and the last pixel, and the last that has a neighbour behind it, as places and whole places are counted.
+  const V leastX = hn::Set(d, static_cast<float>(before - x0 - i));
+  const V leastY = hn::Set(d, static_cast<float>(before - y));
+  const V mostX = hn::Set(d, static_cast<float>(before - x0 - i + plane.width - 1));
+  const V mostY = hn::Set(d, static_cast<float>(before - y + plane.height - 1));
+  const V lastX = hn::Set(d, kWholes + static_cast<float>(before - x0 - i + plane.width - 2));
+  const V lastY = hn::Set(d, kWholes + static_cast<float>(before - y + plane.height - 2));
   auto farX = hn::Zero(du);
   auto farY = hn::Zero(du);
   V counting = hn::Add(hn::Iota(d, 0.0f), first);
@@ -219,8 +281,16 @@ HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const 
     x = hn::MulAdd(hn::LoadU(d, a3 + k), w3, x);
     v = hn::MulAdd(hn::LoadU(d, b3 + k), w3, v);
     counting = hn::Add(counting, hn::Set(d, static_cast<float>(lanes)));
-    const V countedX = hn::Add(x, toWhole);
-    const V countedY = hn::Add(v, toWhole);
+    if constexpr (kHeld) {
+      x = hn::Min(mostX, hn::Max(leastX, x));
+      v = hn::Min(mostY, hn::Max(leastY, v));
+    }
+    V countedX = hn::Add(x, toWhole);
+    V countedY = hn::Add(v, toWhole);
+    if constexpr (kHeld) {
+      countedX = hn::Min(lastX, countedX);
+      countedY = hn::Min(lastY, countedY);
+    }
     hn::Store(hn::Sub(x, hn::Sub(countedX, wholes)), d, p.tx + k);
     hn::Store(hn::Sub(v, hn::Sub(countedY, wholes)), d, p.ty + k);
     const auto column = hn::Add(hn::BitCast(di, countedX), originX);
@@ -254,15 +324,20 @@ void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow
   const bool fits =
       plane.strip * (static_cast<std::ptrdiff_t>(plane.width) * plane.channels / kStripFloats + 1) < (std::ptrdiff_t{1} << 31);
   const bool near = farthest < kNear;
+  // Whole numbers are counted from 0 on.
+  const bool holds = edge == Edge::Clamp && plane.width > 1 && plane.height > 1 && x0 + n <= plane.width + farthest &&
+                     y0 + rows <= plane.height + farthest;
   Places p;
   const auto readInside = [&](int r, int i, int count) {
     float* const at = out + r * outStride + static_cast<std::ptrdiff_t>(i) * plane.channels;
     const int y = y0 + r;
     if (!fits) return false;
+    const auto found = [&](auto held) HWY_ATTR {
+      return plane.channels == 4 ? findPlacesNear<4, held>(plane, x0, y, shifts[r], farthest, i, count, p)
+                                 : findPlacesNear<1, held>(plane, x0, y, shifts[r], farthest, i, count, p);
+    };
     if (near) {
-      if (!(plane.channels == 4 ? findPlacesNear<4>(plane, x0, y, shifts[r], farthest, i, count, p)
-                                : findPlacesNear<1>(plane, x0, y, shifts[r], farthest, i, count, p)))
-        return false;
+      if (!found(std::false_type()) && !(holds && found(std::true_type()))) return false;
     } else {
       findPlaces<false>(plane, x0, y, shifts[r], i, count, p);
       if (!p.inside) return false;
@@ -283,7 +358,8 @@ void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow
         const int count = std::min(16, end - i);
         if (readInside(r, i, count)) continue;
         findPlaces<true>(plane, x0, y0 + r, shifts[r], i, count, p);
-        readAtEdges(plane, edge, p, count, out + r * outStride + static_cast<std::ptrdiff_t>(i) * plane.channels);
+        float* const at = out + r * outStride + static_cast<std::ptrdiff_t>(i) * plane.channels;
+        if (!fits || plane.channels != 1 || !readFieldAtEdges(plane, edge, p, count, at)) readAtEdges(plane, edge, p, count, at);
       }
     }
 }
