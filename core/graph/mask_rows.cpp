@@ -8,6 +8,7 @@
 #include "image/buffer.h"
 #include "image/colour.h"
 #include "image/cropped.h"
+#include "image/grey.h"
 #include "image/grow.h"
 #include "image/resampled.h"
 #include "image/sampling.h"
@@ -39,13 +40,12 @@ class ReadRows final : public RowMaker {
 
  private:
   void read(const float* in, int n, float* out) const {
-    if (picture_->channels() == 1) {
-      // A field covers everything; what tells its pixels apart is how light they are.
-      for (int i = 0; i < n; ++i) out[i] = std::clamp(in[i], 0.0f, 1.0f);
-      return;
-    }
-    for (int i = 0; i < n; ++i, in += 4)
-      out[i] = std::clamp(alpha_ ? in[3] : in[0] * kLuma[0] + in[1] * kLuma[1] + in[2] * kLuma[2], 0.0f, 1.0f);
+    // A field covers everything; what tells its pixels apart is how light they are.
+    if (picture_->channels() == 1)
+      std::copy_n(in, in == out ? 0 : n, out);
+    else
+      alpha_ ? takeAlpha(in, n, out) : takeLightness(in, n, out);
+    holdField(out, n);
   }
   std::shared_ptr<const RowMaker> picture_;
   bool alpha_;
@@ -89,7 +89,7 @@ class Masked final : public RowMaker {
     picture_->finish(in, n, x0, y, in, out);
     if (!field_) return;
     field_->span(y, x0, n, share);
-    times(share, n, out);
+    coverPixels(share, n, out);
   }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const RowMaker& base = picture_->base();
@@ -105,16 +105,12 @@ class Masked final : public RowMaker {
         const int n = std::min(kSpanStep, width_ - x);
         alignas(128) float rgba[(kSpanStep + kSpanPadding) * 4];
         picture_->finish(room.data() + (y - y0) * own + static_cast<std::ptrdiff_t>(x) * base.channels(), n, x, y, scratch, rgba);
-        if (field_) times(shares + (y - y0) * single + x, n, rgba);
+        if (field_) coverPixels(shares + (y - y0) * single + x, n, rgba);
         std::copy_n(rgba, static_cast<std::ptrdiff_t>(n) * 4, out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * 4);
       }
   }
 
  private:
-  static void times(const float* share, int n, float* rgba) {
-    for (int i = 0; i < n; ++i)
-      for (int c = 0; c < 4; ++c) rgba[i * 4 + c] *= share[i];
-  }
   std::shared_ptr<const RecipePass> picture_;
   std::shared_ptr<const RowMaker> field_;  // null: all of it
   int width_;

@@ -1,9 +1,15 @@
 #include "image/grey.h"
 
+#include <cstddef>
+
+#include "image/colour.h"
+
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/grey.cpp"
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
+
+#include "image/shares-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -27,12 +33,38 @@ void fillRgbaOn(const float* colour, int n, float* rgba) {
   for (int i = 0; i < n * 4; i += static_cast<int>(hn::Lanes(d))) hn::StoreU(v, d, rgba + i);
 }
 
+// Whole vectors of pixels, then what is left of them one by one: no more is written.
 void tintCoverOn(const float* field, int n, float strength, const float* colour, float* rgba) {
-  const hn::FixedTag<float, 4> d;
-  const auto whole = hn::LoadU(d, colour);
-  for (int i = 0; i < n; ++i) {
-    const auto share = hn::Max(hn::Zero(d), hn::Min(hn::Set(d, 1.0f), hn::Set(d, field[i] * strength)));
-    hn::StoreU(hn::Mul(whole, share), d, rgba + i * 4);
+  const D d;
+  const hn::FixedTag<float, 4> d4;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  const PixelShares<D> each;
+  const auto whole = hn::LoadDup128(d, colour);
+  const auto held = [](auto tag, auto share) HWY_ATTR { return hn::Max(hn::Zero(tag), hn::Min(hn::Set(tag, 1.0f), share)); };
+  int i = 0;
+  for (; i + lanes <= n; i += lanes) {
+    const auto shares = held(d, hn::Mul(hn::LoadU(d, field + i), hn::Set(d, strength)));
+    float* const to = rgba + static_cast<std::ptrdiff_t>(i) * 4;
+    for (int k = 0; k < 4; ++k) hn::StoreU(hn::Mul(whole, each.of(k, shares)), d, to + k * lanes);
+  }
+  const auto one = hn::LoadU(d4, colour);
+  for (; i < n; ++i) hn::StoreU(hn::Mul(one, held(d4, hn::Set(d4, field[i] * strength))), d4, rgba + static_cast<std::ptrdiff_t>(i) * 4);
+}
+
+void coverPixelsOn(const float* shares, int n, float* rgba) {
+  const D d;
+  const hn::FixedTag<float, 4> d4;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  const PixelShares<D> each;
+  int i = 0;
+  for (; i + lanes <= n; i += lanes) {
+    const auto share = hn::LoadU(d, shares + i);
+    float* const at = rgba + static_cast<std::ptrdiff_t>(i) * 4;
+    for (int k = 0; k < 4; ++k) hn::StoreU(hn::Mul(hn::LoadU(d, at + k * lanes), each.of(k, share)), d, at + k * lanes);
+  }
+  for (; i < n; ++i) {
+    float* const at = rgba + static_cast<std::ptrdiff_t>(i) * 4;
+    hn::StoreU(hn::Mul(hn::LoadU(d4, at), hn::Set(d4, shares[i])), d4, at);
   }
 }
 
@@ -45,6 +77,22 @@ void takeAlphaOn(const float* rgba, int n, float* field) {
   }
 }
 
+void takeLightnessOn(const float* rgba, int n, float* field) {
+  const D d;
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+    hn::Vec<D> r, g, b, a;
+    hn::LoadInterleaved4(d, rgba + i * 4, r, g, b, a);
+    const auto sum = hn::MulAdd(b, hn::Set(d, kLuma[2]), hn::MulAdd(g, hn::Set(d, kLuma[1]), hn::Mul(r, hn::Set(d, kLuma[0]))));
+    hn::StoreU(sum, d, field + i);
+  }
+}
+
+void heldOn(float* field, int n) {
+  const D d;
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d)))
+    hn::StoreU(hn::Max(hn::Zero(d), hn::Min(hn::Set(d, 1.0f), hn::LoadU(d, field + i))), d, field + i);
+}
+
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
 HWY_AFTER_NAMESPACE();
@@ -55,7 +103,10 @@ namespace oa {
 HWY_EXPORT(greyToRgbaOn);
 HWY_EXPORT(fillRgbaOn);
 HWY_EXPORT(tintCoverOn);
+HWY_EXPORT(coverPixelsOn);
 HWY_EXPORT(takeAlphaOn);
+HWY_EXPORT(takeLightnessOn);
+HWY_EXPORT(heldOn);
 
 void greyToRgba(const float* field, int n, float* rgba) { HWY_DYNAMIC_DISPATCH(greyToRgbaOn)(field, n, rgba); }
 void fillRgba(const float colour[4], int n, float* rgba) {
@@ -65,6 +116,9 @@ void fillRgba(const float colour[4], int n, float* rgba) {
 void tintCover(const float* field, int n, float strength, const float colour[4], float* rgba) {
   HWY_DYNAMIC_DISPATCH(tintCoverOn)(field, n, strength, colour, rgba);
 }
+void coverPixels(const float* shares, int n, float* rgba) { HWY_DYNAMIC_DISPATCH(coverPixelsOn)(shares, n, rgba); }
+void takeLightness(const float* rgba, int n, float* field) { HWY_DYNAMIC_DISPATCH(takeLightnessOn)(rgba, n, field); }
+void holdField(float* field, int n) { HWY_DYNAMIC_DISPATCH(heldOn)(field, n); }
 void takeAlpha(const float* rgba, int n, float* field) { HWY_DYNAMIC_DISPATCH(takeAlphaOn)(rgba, n, field); }
 
 }  // namespace oa

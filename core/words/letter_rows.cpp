@@ -15,6 +15,7 @@
 #include "base/parallel.h"
 #include "base/pooled_vector.h"
 #include "image/bilinear-inl.h"
+#include "image/shares-inl.h"
 #include "simd/num-inl.h"
 
 #ifndef OA_LETTER_ROWS_ONCE
@@ -87,11 +88,7 @@ void layCover(const LetterMark& m, const LetterRun& run, int from, int to, float
   readQuads(p.cover.data(), quads, n);
   // As many whole pixels as there is room for, whose shares stand for all four of their channels.
   const auto ink = hn::LoadDup128(d, m.colour.data());
-  const auto pixelOf = hn::ShiftRight<2>(hn::Iota(di, 0));
-  const auto from0 = hn::IndicesFromVec(d, pixelOf);
-  const auto from1 = hn::IndicesFromVec(d, hn::Add(pixelOf, hn::Set(di, lanes / 4)));
-  const auto from2 = hn::IndicesFromVec(d, hn::Add(pixelOf, hn::Set(di, lanes / 2)));
-  const auto from3 = hn::IndicesFromVec(d, hn::Add(pixelOf, hn::Set(di, lanes / 4 * 3)));
+  const PixelShares<D> each;
   const auto perByte = hn::Set(d, static_cast<float>(p.most / 255));
   const auto opacity = hn::Set(d, m.colour[3]);
   const auto byte = hn::Set(di, 255);
@@ -114,10 +111,7 @@ void layCover(const LetterMark& m, const LetterRun& run, int from, int to, float
       const auto under = hn::LoadU(d, pixels);
       hn::StoreU(hn::MulAdd(share, hn::NegMulAdd(opacity, under, ink), under), d, pixels);
     };
-    layAt(out, hn::TableLookupLanes(shares, from0));
-    layAt(out + lanes, hn::TableLookupLanes(shares, from1));
-    layAt(out + 2 * lanes, hn::TableLookupLanes(shares, from2));
-    layAt(out + 3 * lanes, hn::TableLookupLanes(shares, from3));
+    for (int k = 0; k < 4; ++k) layAt(out + k * lanes, each.of(k, shares));
   }
 }
 
