@@ -41,6 +41,11 @@ void blendNormal(const float* src, float opacity, float* dst, int n) {
   eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(b, hn::Sub(one, alphaOf(s)), s); });
 }
 
+void layBehindOn(const float* src, float share, float* dst, int n) {
+  const V one = hn::Set(D(), 1.0f);
+  eachPixel(src, share, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(s, hn::Sub(one, alphaOf(b)), b); });
+}
+
 void blendScreen(const float* src, float opacity, float* dst, int n) {
   eachPixel(src, opacity, dst, n, [](V s, V b) HWY_ATTR { return hn::NegMulAdd(s, b, hn::Add(s, b)); });
 }
@@ -255,10 +260,13 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 HWY_EXPORT(blendSpanOn);
+HWY_EXPORT(layBehindOn);
 
 void blendSpan(BlendMode mode, const float* src, float opacity, float* dst, int n) {
   HWY_DYNAMIC_DISPATCH(blendSpanOn)(mode, src, opacity, dst, n);
 }
+
+void layBehind(const float* src, float share, float* dst, int n) { HWY_DYNAMIC_DISPATCH(layBehindOn)(src, share, dst, n); }
 
 // Whole steps where they lie. What is left of one aside.
 void laySpan(const float* src, float* dst, int n) {

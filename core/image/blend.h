@@ -43,6 +43,9 @@ void blendSpan(BlendMode mode, const float* src, float opacity, float* dst, int 
 std::array<double, 4> blendReference(BlendMode mode, const std::array<double, 4>& premultipliedSrc, double opacity,
                                      const std::array<double, 4>& premultipliedDst);
 
+/// `share` of each of `n` premultiplied pixels, seen through what `dst` leaves open. Buffers as above.
+void layBehind(const float* src, float share, float* dst, int n);
+
 /// Normal at full strength, and not a pixel more than `n`.
 void laySpan(const float* src, float* dst, int n);
 

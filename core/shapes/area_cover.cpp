@@ -1,8 +1,11 @@
 #include "shapes/area_cover.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstddef>
+#include <cstdint>
+#include <cstring>
 
 namespace oa {
 namespace {
@@ -74,9 +77,23 @@ void RowCover::add(const AreaEdge& edge) {
 bool RowCover::finish() {
   if (!any_) return false;
   double sum = 0;
-  for (int x = 0; x < width_; ++x) {
-    sum += static_cast<double>(sums_[x]);
-    sums_[x] = static_cast<float>(std::min(1.0, std::abs(sum)));
+  float share = 0;
+  for (int x = 0; x < width_;) {
+    // Where no edge runs all pixels are as the one before: several at once are looked at as bits.
+    constexpr int kTogether = 8;
+    if (x + kTogether <= width_) {
+      std::array<std::uint64_t, kTogether / 2> bits;
+      std::memcpy(bits.data(), sums_ + x, sizeof bits);
+      if ((bits[0] | bits[1] | bits[2] | bits[3]) == 0) {
+        std::fill_n(sums_ + x, kTogether, share);
+        x += kTogether;
+        continue;
+      }
+    }
+    for (const int end = std::min(width_, x + kTogether); x < end; ++x) {
+      sum += static_cast<double>(sums_[x]);
+      sums_[x] = share = static_cast<float>(std::min(1.0, std::abs(sum)));
+    }
   }
   return true;
 }

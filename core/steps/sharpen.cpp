@@ -8,7 +8,37 @@
 #include "image/plain_blur.h"
 #include "steps/step.h"
 
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "steps/sharpen.cpp"
+#include <hwy/foreach_target.h>
+#include <hwy/highway.h>
+
+#include "image/alpha-inl.h"
+
+HWY_BEFORE_NAMESPACE();
 namespace oa {
+namespace HWY_NAMESPACE {
+
+// `n` premultiplied pixels, held within what their alpha lets them be.
+void sharpened(const float* sharp, const float* soft, float amount, int n, float* out) {
+  const hn::CappedTag<float, 16> d;
+  const auto isAlpha = alphaLanes(d);
+  for (int i = 0; i < n * 4; i += static_cast<int>(hn::Lanes(d))) {
+    const auto from = hn::LoadU(d, sharp + i);
+    const auto more = hn::MulAdd(hn::Set(d, amount), hn::Sub(from, hn::LoadU(d, soft + i)), from);
+    hn::StoreU(hn::IfThenElse(isAlpha, from, hn::Min(alphaOf(d, from), hn::Max(hn::Zero(d), more))), d, out + i);
+  }
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace oa {
+
+HWY_EXPORT(sharpened);
+
 namespace {
 
 const ParamSpec kParams[] = {
@@ -53,12 +83,7 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
                           for (int i = 0; i < n; ++i) out[i] = in[0][i] + amount * (in[0][i] - in[1][i]);
                           return;
                         }
-                        for (int i = 0; i < n * 4; i += 4) {
-                          const float alpha = in[0][i + 3];
-                          for (int c = 0; c < 3; ++c)
-                            out[i + c] = std::min(alpha, std::max(0.0f, in[0][i + c] + amount * (in[0][i + c] - in[1][i + c])));
-                          out[i + 3] = alpha;
-                        }
+                        HWY_DYNAMIC_DISPATCH(sharpened)(in[0], in[1], amount, n, out);
                       });
 }
 
@@ -93,3 +118,4 @@ const StepSpec& sharpenStep() {
 }
 
 }  // namespace oa
+#endif

@@ -5,6 +5,7 @@
 
 #include "base/affine.h"
 #include "fields/field_params.h"
+#include "image/blend.h"
 #include "image/combined.h"
 #include "image/plain_reading.h"
 #include "steps/step.h"
@@ -167,7 +168,7 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
                         for (int k = 1; k <= past.count; ++k) {
                           const auto share = static_cast<float>(past.shares[static_cast<std::size_t>(k)]);
                           if (past.blend == Blend::Behind) {
-                            for (int i = 0; i < n * 4; i += 4) laid(Blend::Behind, share, in[k] + i, out + i);
+                            layBehind(in[k], share, out, n);
                           } else if (past.blend == Blend::Lighter) {
                             for (int i = 0; i < n * 4; ++i) out[i] = std::max(out[i], share * in[k][i]);
                           } else {
