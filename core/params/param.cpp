@@ -315,19 +315,27 @@ T followedTo(const ParamSpec& spec, const T& base, const Motion& motion, double 
   if (!leader) return base;
   const T* from = std::get_if<T>(&leader->param.base);
   if (!from) return base;
-  T sum = base;
-  const double times = motion.scale * followRatio(spec, *leader->spec);
+  // As it is shown: its own range holds it.
+  T value = *from;
+  bool first = true;
+  double turned = 0;
   for (std::size_t i = 0; i < motionCount(leader->param); ++i) {
     const Motion& led = motionOf(leader->param, i);
     // Rounded up a little, so that what hops does so in the same frame.
     const double done = fract(u * static_cast<double>(lapsOf(led)) + led.start + 1e-10);
     if (led.kind == MotionKind::Turn) {
-      if constexpr (std::is_same_v<T, double>) sum += 360 * std::round(motion.scale) * led.pace.at(done);
+      turned += led.pace.at(done);
     } else if (led.moves()) {
-      sum = addedTimes(sum, *from, movedTo(*leader->spec, *from, led, done, levels), times);
+      const T there = movedTo(*leader->spec, *from, led, done, levels);
+      value = first ? there : added(value, *from, there);
+      first = false;
     }
   }
-  return sum;
+  const T sum = addedTimes(base, *from, held(*leader->spec, value), motion.scale * followRatio(spec, *leader->spec));
+  if constexpr (std::is_same_v<T, double>)
+    return sum + 360 * std::round(motion.scale) * turned;
+  else
+    return sum;
 }
 
 // Calls `with` for the kind of value that this is; of kinds that cannot move the value comes back.

@@ -66,6 +66,7 @@ class TestFollowers : public QObject {
   Q_OBJECT
  private Q_SLOTS:
   void itDoesTheSameLaterAndLarger();
+  void itStopsWhereItsLeaderDoes();
   void throughOthers();
   void neverInACircle();
   void tooManyAreNotFollowed();
@@ -107,6 +108,30 @@ void TestFollowers::itDoesTheSameLaterAndLarger() {
   bindFollowers(scene);
   QVERIFY(!reallyMoves(positionSpec(), positionOf(scene, 1)));
   QVERIFY(near(at(scene, 1, 30), {0.3, 0.7}));
+}
+
+// Two motions together want more than there is: what follows does what is shown.
+void TestFollowers::itStopsWhereItsLeaderDoes() {
+  Scene scene = three();
+  Param& lead = scene.layers[0].opacity;
+  lead.base = 0.5;
+  lead.motion = oa::test::swing(1.0, 3);
+  lead.more = {oa::test::swing(1.0, 2)};
+  Param& follower = scene.layers[1].opacity;
+  follower.base = 0.4;
+  follower.motion = following(scene.layers[0].id, "opacity", 0.25, 0.5);
+  follower.motion.far = 0.0;
+  bindFollowers(scene);
+  int held = 0;
+  for (int k = 0; k < kFrames; ++k) {
+    const auto shown = [&](std::size_t layer, int frame) {
+      return std::get<double>(evaluate(opacitySpec(), scene.layers[layer].opacity, {frame, kFrames}).value);
+    };
+    const double then = shown(0, k - kFrames / 4);
+    held += then == 1.0;
+    QVERIFY(std::abs(shown(1, k) - (0.4 + 0.5 * (then - 0.5))) < 1e-6);
+  }
+  QVERIFY(held > 20);
 }
 
 void TestFollowers::throughOthers() {
