@@ -15,7 +15,7 @@ namespace {
 constexpr int kRestMs = 300;
 constexpr int kFrames = 5;
 // Larger scenes are measured at this: the shares of their layers are the same, and the answer is there sooner.
-constexpr int kWidest = 1920;
+constexpr int kLongest = 1920;  // of its longer side
 
 QString titleOf(const std::string& step) {
   const std::string_view title = findStep(step)->title;
@@ -57,7 +57,7 @@ void TimeTaken::stop() {
 void TimeTaken::measure() {
   stop();
   Scene scene = document_.scene();
-  const double share = std::min(1.0, static_cast<double>(kWidest) / std::max(1, scene.width));
+  const double share = std::min(1.0, static_cast<double>(kLongest) / std::max({1, scene.width, scene.height}));
   const QSize size(std::max(1, static_cast<int>(scene.width * share)), std::max(1, static_cast<int>(scene.height * share)));
   cancel_ = std::make_shared<std::atomic<bool>>(false);
   inBackground(
