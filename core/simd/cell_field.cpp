@@ -119,8 +119,11 @@ HWY_INLINE V edgeOf(const BlockJob& job, V u, V v, V px, V py, V nearest) {
     const V away = squared<kMeasure>(distanceOf<kMeasure>(hn::Sub(u, x), hn::Sub(v, y), roundness));
     // Between the point and itself there is no edge: the distance 0 adds nothing.
     const V apart = squared<kMeasure>(distanceOf<kMeasure>(hn::Sub(px, x), hn::Sub(py, y), roundness));
-    const V further = hn::Sub(away, own);
-    const V inverse = hn::Div(apart, hn::Max(least, hn::Mul(further, further)));
+    const V difference = hn::Sub(away, own);
+    const V further = hn::Max(least, hn::Mul(difference, difference));
+    // Most are so far away that they add nothing, and to divide is slow.
+    if (hn::AllTrue(d, hn::Le(apart, hn::Mul(beyond, further)))) continue;
+    const V inverse = hn::Div(apart, further);
     sum = hn::Add(sum, hn::Max(hn::Zero(d), hn::Sub(inverse, beyond)));
   }
   return hn::Sqrt(hn::Div(hn::Set(d, 1.0f), sum));
