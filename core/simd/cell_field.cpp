@@ -169,7 +169,7 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
             ownX[k] = hn::IfThenElse(nearer, px, ownX[k]);
             ownY[k] = hn::IfThenElse(nearer, py, ownY[k]);
           }
-          second[k] = hn::Min(second[k], hn::Max(first[k], away));
+          if constexpr (!kEdges) second[k] = hn::Min(second[k], hn::Max(first[k], away));
           first[k] = hn::Min(first[k], away);
         }
       }
@@ -177,10 +177,9 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
         const std::ptrdiff_t to = row + x + k * lanes;
         // The second of two vectors may lie wholly behind the row.
         if (k > 0 && x + k * lanes >= job.n) break;
-        const V nearest = straightened<kMeasure>(first[k]);
-        hn::StoreU(nearest, d, out.nearest + to);
-        hn::StoreU(straightened<kMeasure>(second[k]), d, out.second + to);
-        if constexpr (kTones == Tones::Melting) tone[k] = meltedTone<kMeasure>(job, u[k], v[k], nearest);
+        if (out.nearest) hn::StoreU(straightened<kMeasure>(first[k]), d, out.nearest + to);
+        if (!kEdges && out.second) hn::StoreU(straightened<kMeasure>(second[k]), d, out.second + to);
+        if constexpr (kTones == Tones::Melting) tone[k] = meltedTone<kMeasure>(job, u[k], v[k], straightened<kMeasure>(first[k]));
         if constexpr (kTones != Tones::None) hn::StoreU(tone[k], d, out.tone + to);
         if constexpr (kEdges) hn::StoreU(edgeOf<kMeasure>(job, u[k], v[k], ownX[k], ownY[k], first[k]), d, out.edge + to);
       }

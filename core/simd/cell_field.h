@@ -44,12 +44,12 @@ struct CellPoint {
   float slopeY = 0;
 };
 
-/// What is known of a pixel: distances in cells, and the tone, on its facet where asked.
+/// What is known of a pixel: distances in cells, and the tone, on its facet where asked. All are null where they are not wanted.
 struct CellSpan {
   float* nearest = nullptr;
-  float* second = nullptr;
-  float* tone = nullptr;  ///< of the nearest point, or of several where they run into each other; null where not wanted
-  /// Twice the distance to the cell's edge, its corners rounded; null where not wanted. For a neighbour p of the nearest point q
+  float* second = nullptr;  ///< left as it is where `edge` is wanted
+  float* tone = nullptr;  ///< of the nearest point, or of several where they run into each other
+  /// Twice the distance to the cell's edge, its corners rounded. For a neighbour p of the nearest point q
   /// it is (|p|^2 - |q|^2) / |p - q|, distances being the pixel's own: lines have one width however near to each other p and q
   /// lie, where the difference of two distances would fill both their cells. Over all neighbours the squares of the reciprocals
   /// are added up, as far as they are above that of edgeReach.

@@ -21,6 +21,12 @@ namespace {
 
 enum class Look { Pebbles, Facets, Cracks, Patches, Web, Nearest, Second, Difference, Flat };
 
+// What a look is made of.
+constexpr bool wantsNearest(Look look) { return look == Look::Pebbles || look == Look::Nearest || look == Look::Difference; }
+constexpr bool wantsSecond(Look look) { return look == Look::Second || look == Look::Difference; }
+constexpr bool wantsTones(Look look) { return look == Look::Facets || look == Look::Patches || look == Look::Flat; }
+constexpr bool wantsEdges(Look look) { return look == Look::Pebbles || look == Look::Cracks || look == Look::Web; }
+
 // Widths that softness stands for, in cells.
 struct LookSettings {
   Look look = Look::Pebbles;
@@ -53,7 +59,7 @@ void addLook(const LookSettings& s, const CellSpan& in, int n, float* out) {
   const V edge = hn::Set(d, s.edge);
   const V one = hn::Set(d, 1.0f);
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
-    const V nearest = hn::LoadU(d, in.nearest + i);
+    const V nearest = wantsNearest(kLook) ? hn::LoadU(d, in.nearest + i) : hn::Zero(d);
     V v = nearest;
     if constexpr (kLook == Look::Second) v = hn::LoadU(d, in.second + i);
     if constexpr (kLook == Look::Difference) v = hn::Sub(hn::LoadU(d, in.second + i), nearest);
@@ -226,9 +232,6 @@ Look lookOf(const StepContext& context) {
   return static_cast<Look>(std::find(choices.begin(), choices.end(), name) - choices.begin());
 }
 
-bool wantsTones(Look look) { return look == Look::Facets || look == Look::Patches || look == Look::Flat; }
-bool wantsEdges(Look look) { return look == Look::Pebbles || look == Look::Cracks || look == Look::Web; }
-
 struct Layers {
   std::vector<CellField> fields;
   std::vector<LookSettings> looks;
@@ -307,7 +310,8 @@ class CellRows final : public RowMaker {
     alignas(64) float planes[4][kPlane];
     constexpr int kStride = 64 + kSpanPadding;
     const auto size = field.blockSize();
-    const CellSpan span{planes[0], planes[1], wantsTones(look.look) ? planes[2] : nullptr, wantsEdges(look.look) ? planes[3] : nullptr};
+    const CellSpan span{wantsNearest(look.look) ? planes[0] : nullptr, wantsSecond(look.look) ? planes[1] : nullptr,
+                        wantsTones(look.look) ? planes[2] : nullptr, wantsEdges(look.look) ? planes[3] : nullptr};
     // Blocks begin at the same rows whichever band asks, so that bands of any size give the same bits.
     for (int top = y0; top < y1;) {
       const int bottom = std::min(y1, (top / size.height + 1) * size.height);
