@@ -30,6 +30,7 @@
 #include "base/random.h"
 #include "image/plain_reading.h"
 #include "lens/lens_rows.h"
+#include "simd/at_hand.h"
 #include "simd/dual-inl.h"
 #include "steps/step.h"
 
@@ -92,47 +93,79 @@ constexpr bool keepsFields() {
     return false;
 }
 
+// A formula between the pixels of a view.
+template <class Formula>
+struct FormulaPlaces {
+  Formula formula;
+  double x0, y0;                  // where on the plane pixel (0, 0) lies
+  double xx, xy, yx, yy;          // from pixels to the plane
+  double toXx, toXy, toYx, toYy;  // and back
+
+  FormulaPlaces(Formula f, const PlaneView& view)
+      : formula(std::move(f)),
+        x0(view.planeX(0, 0)),
+        y0(view.planeY(0, 0)),
+        xx(view.xx / view.scale),
+        xy(view.xy / view.scale),
+        yx(view.yx / view.scale),
+        yy(view.yy / view.scale) {
+    const double det = view.xx * view.yy - view.xy * view.yx;
+    toXx = view.yy * view.scale / det;
+    toXy = -view.xy * view.scale / det;
+    toYx = -view.yx * view.scale / det;
+    toYy = view.xx * view.scale / det;
+  }
+
+  // Where on the plane pixel px and every `step`-th behind it lie.
+  HWY_INLINE void plane(int px, int py, int step, Num& u, Num& v) const {
+    const Num along = Num::counting(0) * Num(static_cast<double>(step));
+    u = mulAddOf(along, Num(xx), Num(x0 + px * xx + py * xy));
+    v = mulAddOf(along, Num(yx), Num(y0 + px * yx + py * yy));
+  }
+  // From a place of the plane to the pixel that is read for it.
+  HWY_INLINE void put(Num u, Num v, float* x, float* y) const {
+    formula.from(u, v);
+    u = u - Num(x0);
+    v = v - Num(y0);
+    whole(u * Num(toXx) + v * Num(toXy)).store(x);
+    whole(u * Num(toYx) + v * Num(toYy)).store(y);
+  }
+  // Where nothing is moved pixels come back as they were to the last bit: places are told apart by 512ths of a pixel.
+  static HWY_INLINE Num whole(Num a) { return floorOf(mulAddOf(a, Num(512.0), Num(0.5))) * Num(1.0 / 512); }
+};
+
 template <class Formula>
 class FormulaMap final : public LensMap {
  public:
-  FormulaMap(Formula formula, const PlaneView& view) : formula_(std::move(formula)) {
-    if constexpr (requires { formula_.box(); }) {
-      const auto [left, top, right, bottom] = formula_.box();
+  FormulaMap(Formula formula, const PlaneView& view) : there_(std::move(formula), view) {
+    if constexpr (requires { there_.formula.box(); }) {
+      const auto [left, top, right, bottom] = there_.formula.box();
       seen_ = pixelsOf(view, left, top, right, bottom);
     }
-    const double det = view.xx * view.yy - view.xy * view.yx;
-    x0_ = view.planeX(0, 0);
-    y0_ = view.planeY(0, 0);
-    xx_ = view.xx / view.scale;
-    xy_ = view.xy / view.scale;
-    yx_ = view.yx / view.scale;
-    yy_ = view.yy / view.scale;
-    toXx_ = view.yy * view.scale / det;
-    toXy_ = -view.xy * view.scale / det;
-    toYx_ = -view.yx * view.scale / det;
-    toYy_ = view.xx * view.scale / det;
   }
 
   void places(int px, int py, int n, float* x, float* y) const override {
+    AtHand<FormulaPlaces<Formula>> at = there_;
     for (int i = 0; i < n; i += Num::lanes()) {
       Num u, v;
-      plane(px + i, py, 1, u, v);
-      put(u, v, x + i, y + i);
+      at.plane(px + i, py, 1, u, v);
+      at.put(u, v, x + i, y + i);
     }
   }
 
   void slopes(int px, int py, int step, int n, const Slopes& out) const override {
     using D = Dual<Num>;
+    AtHand<FormulaPlaces<Formula>> at = there_;
     for (int i = 0; i < n; i += Num::lanes()) {
       Num u, v;
-      plane(px + i * step, py, step, u, v);
-      D a(u, Num(xx_), Num(xy_));
-      D b(v, Num(yx_), Num(yy_));
-      formula_.from(a, b);
-      a = a - D(x0_);
-      b = b - D(y0_);
-      const D x = a * D(toXx_) + b * D(toXy_);
-      const D y = a * D(toYx_) + b * D(toYy_);
+      at.plane(px + i * step, py, step, u, v);
+      D a(u, Num(at.xx), Num(at.xy));
+      D b(v, Num(at.yx), Num(at.yy));
+      at.formula.from(a, b);
+      a = a - D(at.x0);
+      b = b - D(at.y0);
+      const D x = a * D(at.toXx) + b * D(at.toXy);
+      const D y = a * D(at.toYx) + b * D(at.toYy);
       // Singular values of a matrix of two by two.
       const Num sum = x.dx * x.dx + x.dy * x.dy + y.dx * y.dx + y.dy * y.dy;
       const Num det = absOf(x.dx * y.dy - x.dy * y.dx);
@@ -155,54 +188,35 @@ class FormulaMap final : public LensMap {
   [[nodiscard]] PixelBox seen() const override { return seen_; }
   [[nodiscard]] bool keepsOpaque() const override {
     if constexpr (requires(const Formula& f) { f.opaque(); })
-      return formula_.opaque();
+      return there_.formula.opaque();
     else
       return true;
   }
   void light(int px, int py, int n, int channels, float* pixels) const override {
-    if constexpr (lightsPixels<Formula>())
+    if constexpr (lightsPixels<Formula>()) {
+      AtHand<FormulaPlaces<Formula>> at = there_;
       for (int i = 0; i < n; i += Num::lanes()) {
         Num u, v;
-        plane(px + i, py, 1, u, v);
+        at.plane(px + i, py, 1, u, v);
         if (channels == 1) {
           const Num value = Num::load(pixels + i);
           Num c[4] = {value, value, value, Num(1.0)};
-          formula_.light(u, v, c);
+          at.formula.light(u, v, c);
           c[0].store(pixels + i);
           continue;
         }
         hn::Vec<Num::D> r, g, b, a;
         hn::LoadInterleaved4(Num::D(), pixels + i * 4, r, g, b, a);
         Num c[4] = {r, g, b, a};
-        formula_.light(u, v, c);
+        at.formula.light(u, v, c);
         hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, c[3].v, Num::D(), pixels + i * 4);
       }
+    }
   }
 
  private:
-  // Where nothing is moved pixels come back as they were to the last bit: places are told apart by 512ths of a pixel.
-  static HWY_INLINE Num whole(Num a) { return floorOf(mulAddOf(a, Num(512.0), Num(0.5))) * Num(1.0 / 512); }
-
-  // Where on the plane pixel px and every `step`-th behind it lie.
-  HWY_INLINE void plane(int px, int py, int step, Num& u, Num& v) const {
-    const Num along = Num::counting(0) * Num(static_cast<double>(step));
-    u = mulAddOf(along, Num(xx_), Num(x0_ + px * xx_ + py * xy_));
-    v = mulAddOf(along, Num(yx_), Num(y0_ + px * yx_ + py * yy_));
-  }
-  // From a place of the plane to the pixel that is read for it.
-  HWY_INLINE void put(Num u, Num v, float* x, float* y) const {
-    formula_.from(u, v);
-    u = u - Num(x0_);
-    v = v - Num(y0_);
-    whole(u * Num(toXx_) + v * Num(toXy_)).store(x);
-    whole(u * Num(toYx_) + v * Num(toYy_)).store(y);
-  }
-
-  Formula formula_;
+  FormulaPlaces<Formula> there_;
   PixelBox seen_;
-  double x0_, y0_;                    // where on the plane pixel (0, 0) lies
-  double xx_, xy_, yx_, yy_;          // from pixels to the plane
-  double toXx_, toXy_, toYx_, toYy_;  // and back
 };
 
 // The definition: the mean of what a pixel covers, read bilinearly in the picture as fine as the view.

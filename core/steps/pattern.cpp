@@ -101,7 +101,7 @@ HWY_INLINE N scalesOf(const PatternSettings& s, N u, N v, N pixel) {
     const N body = N(0.5) - rootOf(x * x + y * y);
     const N covers = edged(s, body, pixel);
     // A dark rim, and a shadow where the scale comes out from under the next one.
-    const N rim = softOf(body / N(0.02 + 0.45 * (1 - s.share)));
+    const N rim = softOf(body * N(1 / (0.02 + 0.45 * (1 - s.share))));
     const N tone = N(0.1) + rim * (N(0.3) + N(0.6) * softOf(y + N(0.5)));
     value = value * (N(1.0) - covers) + tone * covers;
   }

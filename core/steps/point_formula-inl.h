@@ -26,6 +26,7 @@
 
 #include "base/numbers.h"
 #include "image/colour.h"
+#include "simd/at_hand.h"
 #include "simd/num-inl.h"
 #include "steps/step.h"
 
@@ -128,6 +129,7 @@ class PointSpans final : public PointKernel {
   }
 
   void field(const float* in, const float* const* aside, float* out, int n) const {
+    AtHand<Formula> formula = formula_;
     const Num one(1.0);
     Num here[asidePlanes<Formula>() + 1];
     for (int i = 0; i < n; i += Num::lanes()) {
@@ -135,15 +137,16 @@ class PointSpans final : public PointKernel {
       if constexpr (mixesChannels<Formula>()) {
         const Num grey = minOf(one, maxOf(Num(0.0), Num::load(in + i)));
         Num c[3] = {grey, grey, grey};
-        mixedOf(formula_, c, one, here);
+        mixedOf(formula, c, one, here);
         hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, one.v, Num::D(), out + i * 4);
       } else {
-        formula_.tone(Num::load(in + i), one, 3, here).store(out + i);
+        formula.tone(Num::load(in + i), one, 3, here).store(out + i);
       }
     }
   }
 
   void picture(const float* in, const float* const* aside, float* out, int n) const {
+    AtHand<Formula> formula = formula_;
     Num here[asidePlanes<Formula>() + 1];
     for (int i = 0; i < n; i += Num::lanes()) {
       load(aside, i, here);
@@ -151,9 +154,9 @@ class PointSpans final : public PointKernel {
       hn::LoadInterleaved4(Num::D(), in + i * 4, r, g, b, a);
       Num c[3] = {r, g, b};
       if constexpr (mixesChannels<Formula>())
-        mixedOf(formula_, c, Num(a), here);
+        mixedOf(formula, c, Num(a), here);
       else
-        for (int k = 0; k < 3; ++k) c[k] = formula_.tone(c[k], Num(a), k, here);
+        for (int k = 0; k < 3; ++k) c[k] = formula.tone(c[k], Num(a), k, here);
       hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, a, Num::D(), out + i * 4);
     }
   }

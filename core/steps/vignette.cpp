@@ -52,7 +52,7 @@ struct Vignette {
 
   template <class N>
   N tone(N v, N alpha, int channel, const N* aside) const {
-    const N cover = softOf((aside[0] - N(inner)) / N(std::max(1e-3, 1 - inner))) * N(amount);
+    const N cover = softOf((aside[0] - N(inner)) * N(1 / std::max(1e-3, 1 - inner))) * N(amount);
     return v + (N(tones[channel]) * alpha - v) * cover;
   }
 };
