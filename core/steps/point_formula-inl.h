@@ -57,10 +57,11 @@ void asideOf(const Formula& f, int x0, int y, int n, int channels, float* const*
   if constexpr (!tellsByPlace<Formula>()) {
     f.aside(x0, y, n, channels, out);
   } else {
-    const PlanePlaces& at = f.places;
+    AtHand<Formula> formula = f;
+    const PlanePlaces& at = formula.places;
     for (int i = 0; i < n; i += Num::lanes()) {
       Num made[Formula::kAside];
-      f.beside(mulAddOf(Num::counting(0), Num(at.xx), Num(at.x0 + (x0 + i) * at.xx + y * at.xy)),
+      formula.beside(mulAddOf(Num::counting(0), Num(at.xx), Num(at.x0 + (x0 + i) * at.xx + y * at.xy)),
                mulAddOf(Num::counting(0), Num(at.yx), Num(at.y0 + (x0 + i) * at.yx + y * at.yy)), made);
       for (int k = 0; k < Formula::kAside; ++k) made[k].store(out[k] + i);
     }
