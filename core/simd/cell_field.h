@@ -48,7 +48,7 @@ struct CellPoint {
 struct CellSpan {
   float* nearest = nullptr;
   float* second = nullptr;  ///< left as it is where `edge` is wanted
-  float* tone = nullptr;  ///< of the nearest point, or of several where they run into each other
+  float* tone = nullptr;    ///< of the nearest point, or of several where they run into each other
   /// Twice the distance to the cell's edge, its corners rounded. For a neighbour p of the nearest point q
   /// it is (|p|^2 - |q|^2) / |p - q|, distances being the pixel's own: lines have one width however near to each other p and q
   /// lie, where the difference of two distances would fill both their cells. Over all neighbours the squares of the reciprocals

@@ -62,7 +62,7 @@ void asideOf(const Formula& f, int x0, int y, int n, int channels, float* const*
     for (int i = 0; i < n; i += Num::lanes()) {
       Num made[Formula::kAside];
       formula.beside(mulAddOf(Num::counting(0), Num(at.xx), Num(at.x0 + (x0 + i) * at.xx + y * at.xy)),
-               mulAddOf(Num::counting(0), Num(at.yx), Num(at.y0 + (x0 + i) * at.yx + y * at.yy)), made);
+                     mulAddOf(Num::counting(0), Num(at.yx), Num(at.y0 + (x0 + i) * at.yx + y * at.yy)), made);
       for (int k = 0; k < Formula::kAside; ++k) made[k].store(out[k] + i);
     }
   }
