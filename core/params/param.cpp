@@ -331,7 +331,7 @@ T followedTo(const ParamSpec& spec, const T& base, const Motion& motion, double 
       first = false;
     }
   }
-  const T sum = addedTimes(base, *from, held(*leader->spec, value), motion.scale * followRatio(spec, *leader->spec));
+  T sum = addedTimes(base, *from, held(*leader->spec, value), motion.scale * followRatio(spec, *leader->spec));
   if constexpr (std::is_same_v<T, double>)
     return sum + 360 * std::round(motion.scale) * turned;
   else

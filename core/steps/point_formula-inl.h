@@ -167,6 +167,11 @@ class PointSpans final : public PointKernel {
 };
 
 template <class Formula>
+std::unique_ptr<PointKernel> pointSpansOf(const StepContext& context, int channels) {
+  return std::make_unique<PointSpans<Formula>>(Formula(context), channels);
+}
+
+template <class Formula>
 ReferenceField plainPoint(Formula formula, ReferenceField input) {
   return [formula = std::move(formula), input = std::move(input)](int x, int y) {
     ReferencePixel p = input(x, y);
@@ -210,7 +215,7 @@ HWY_AFTER_NAMESPACE();
 // Behind the formula, within the target's namespace.
 #define OA_POINT_FORMULA(Formula)                                                        \
   std::unique_ptr<PointKernel> make##Formula(const StepContext& context, int channels) { \
-    return std::make_unique<PointSpans<Formula>>(Formula(context), channels);            \
+    return pointSpansOf<Formula>(context, channels);                                     \
   }                                                                                      \
   OA_PLAIN_POINT(Formula)
 

@@ -310,6 +310,7 @@ void TestSampling::theSmallestThatFitsIsTaken() {
 void TestSampling::idleMemoryHasABudget() {
   BufferPool pool(std::size_t{8} << 20);
   std::vector<void*> held;
+  held.reserve(12);
   for (int i = 0; i < 12; ++i) held.push_back(pool.take(std::size_t{2} << 20));
   for (void* memory : held) {
     pool.give(memory);
@@ -324,6 +325,7 @@ void TestSampling::idleMemoryHasABudget() {
 void TestSampling::manyThreadsTakeAndGive() {
   BufferPool pool(std::size_t{16} << 20);
   std::vector<std::thread> threads;
+  threads.reserve(4);
   std::atomic<int> wrong{0};
   for (int t = 0; t < 4; ++t)
     threads.emplace_back([&, t] {
