@@ -29,15 +29,13 @@ constexpr int kAhead = 24;
 // Shifts of less are taken as such: floats between them and a piece's end are exact to some ten thousandths of a pixel.
 constexpr int kNear = 2048;
 
-// Places of a piece: floats from the plane's first, and shares. `inside` where all that is read lies in the plane; else whole
-// pixels are there too.
+// Places of a piece: floats from the plane's first, and shares; where some of what is read lies beyond the plane whole pixels too.
 struct Places {
   alignas(64) std::int32_t offset[kPiece];
   alignas(64) float tx[kPiece];
   alignas(64) float ty[kPiece];
   alignas(64) std::int32_t column[kPiece];
   alignas(64) std::int32_t line[kPiece];
-  bool inside;
 };
 
 }  // namespace
@@ -164,12 +162,54 @@ HWY_NOINLINE void readColours(const float* first, const Places& p, int n, float*
   }
 }
 
+// Offsets of places from the plane's first float, and how far the furthest of them lead.
+template <int kChannels>
+class Offsets {
+ public:
+  using D = hn::CappedTag<float, 16>;
+  using DI = hn::RebindToSigned<D>;
+  using DU = hn::RebindToUnsigned<D>;
+
+  HWY_INLINE explicit Offsets(const StripPixels& plane)
+      : stripWithout_(hn::Set(DI(), static_cast<std::int32_t>(plane.strip) - kStripFloats)), farX_(hn::Zero(DU())), farY_(hn::Zero(DU())) {}
+
+  // Of places k on, of `n` in all: what stands behind the last is anybody's.
+  HWY_INLINE void put(hn::Vec<DI> column, hn::Vec<DI> line, int k, int n, Places& p) {
+    constexpr int kInStrip = kChannels == 1 ? 5 : 3;  // pixels of a strip as a power of two
+    auto ux = hn::BitCast(DU(), column);
+    auto uy = hn::BitCast(DU(), line);
+    const auto strips = hn::Mul(hn::ShiftRight<kInStrip>(column), stripWithout_);
+    // Times 40, the stride of a strip.
+    const auto lines = hn::ShiftLeft<3>(hn::Add(hn::ShiftLeft<2>(line), line));
+    auto offset = hn::Add(hn::Add(strips, hn::ShiftLeft<5 - kInStrip>(column)), lines);
+    if (k + static_cast<int>(hn::Lanes(DI())) > n) {
+      const auto there = hn::FirstN(DU(), static_cast<std::size_t>(n - k));
+      ux = hn::IfThenElseZero(there, ux);
+      uy = hn::IfThenElseZero(there, uy);
+      offset = hn::IfThenElseZero(hn::RebindMask(DI(), there), offset);
+    }
+    hn::Store(offset, DI(), p.offset + k);
+    farX_ = hn::Max(farX_, ux);
+    farY_ = hn::Max(farY_, uy);
+  }
+  // Whether all that is read there lies in the plane. As unsigned numbers what lies before the first is far beyond the last.
+  [[nodiscard]] HWY_INLINE bool within(const StripPixels& plane) const {
+    const auto below = [](hn::Vec<DU> far, int size) HWY_ATTR {
+      return size > 1 && hn::AllFalse(DU(), hn::Lt(hn::Set(DU(), static_cast<std::uint32_t>(size - 2)), far));
+    };
+    return below(farX_, plane.width) && below(farY_, plane.height);
+  }
+
+ private:
+  hn::Vec<DI> stripWithout_;
+  hn::Vec<DU> farX_, farY_;
+};
+
 // Where `n` pixels from (x0 + i, y) on are read. The whole pixels are written only where `pixels` is set.
-template <bool kPixels>
-HWY_NOINLINE void findPlaces(const StripPixels& plane, int x0, int y, const ShiftRow& shift, int i, int n, Places& p) {
+template <int kChannels, bool kPixels>
+HWY_NOINLINE bool findPlaces(const StripPixels& plane, int x0, int y, const ShiftRow& shift, int i, int n, Places& p) {
   const hn::CappedTag<float, 16> d;
   const hn::RebindToSigned<decltype(d)> di;
-  const hn::RebindToUnsigned<decltype(d)> du;
   using V = hn::Vec<decltype(d)>;
   const auto lanes = static_cast<int>(hn::Lanes(d));
   const V w[4] = {hn::Set(d, shift.weights[0]), hn::Set(d, shift.weights[1]), hn::Set(d, shift.weights[2]), hn::Set(d, shift.weights[3])};
@@ -177,12 +217,7 @@ HWY_NOINLINE void findPlaces(const StripPixels& plane, int x0, int y, const Shif
     for (int row = 0; row < 4; ++row) sum = hn::MulAdd(hn::LoadU(d, from[row] + k), w[row], sum);
     return sum;
   };
-  // As unsigned numbers what lies before the first is far beyond the last.
-  auto farX = hn::Zero(du);
-  auto farY = hn::Zero(du);
-  // Pixels of a strip as a power of two; floats of a pixel as well.
-  const int inStrip = plane.channels == 1 ? 5 : 3;
-  const auto stripWithout = hn::Set(di, static_cast<std::int32_t>(plane.strip) - kStripFloats);
+  Offsets<kChannels> offsets(plane);
   // Added to a whole number of less than 2^22, it leaves the number in the last bits: no overflow is to be looked after.
   constexpr float kToWhole = 12582912.0f;
   const V toWhole = hn::Set(d, kToWhole);
@@ -203,27 +238,9 @@ HWY_NOINLINE void findPlaces(const StripPixels& plane, int x0, int y, const Shif
       hn::Store(column, di, p.column + k);
       hn::Store(line, di, p.line + k);
     }
-    auto ux = hn::BitCast(du, column);
-    auto uy = hn::BitCast(du, line);
-    const auto strips = hn::Mul(hn::ShiftRightSame(column, inStrip), stripWithout);
-    // Times 40, the stride of a strip.
-    const auto lines = hn::ShiftLeft<3>(hn::Add(hn::ShiftLeft<2>(line), line));
-    auto offset = hn::Add(hn::Add(strips, hn::ShiftLeftSame(column, 5 - inStrip)), lines);
-    // What stands behind the last place is anybody's.
-    if (k + lanes > n) {
-      const auto there = hn::FirstN(du, static_cast<std::size_t>(n - k));
-      ux = hn::IfThenElseZero(there, ux);
-      uy = hn::IfThenElseZero(there, uy);
-      offset = hn::IfThenElseZero(hn::RebindMask(di, there), offset);
-    }
-    hn::Store(offset, di, p.offset + k);
-    farX = hn::Max(farX, ux);
-    farY = hn::Max(farY, uy);
+    offsets.put(column, line, k, n, p);
   }
-  const auto within = [&](auto farthest, int size) HWY_ATTR {
-    return size > 1 && hn::AllFalse(du, hn::Lt(hn::Set(du, static_cast<std::uint32_t>(size - 2)), farthest));
-  };
-  p.inside = within(farX, plane.width) && within(farY, plane.height);
+  return offsets.within(plane);
 }
 
 // A float of this size has the whole numbers for its last bits, and one below it halves as well.
@@ -237,10 +254,8 @@ template <int kChannels, bool kHeld>
 HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const ShiftRow& shift, int farthest, int i, int n, Places& p) {
   const hn::CappedTag<float, 16> d;
   const hn::RebindToSigned<decltype(d)> di;
-  const hn::RebindToUnsigned<decltype(d)> du;
   using V = hn::Vec<decltype(d)>;
   const auto lanes = static_cast<int>(hn::Lanes(d));
-  constexpr int kInStrip = kChannels == 1 ? 5 : 3;  // pixels of a strip as a power of two
   const float* const a0 = shift.across[0] + i;
   const float* const a1 = shift.across[1] + i;
   const float* const a2 = shift.across[2] + i;
@@ -260,7 +275,6 @@ HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const 
   const V wholes = hn::Set(d, kWholes);
   const auto originX = hn::Set(di, x0 + i - before - kWholesBits);
   const auto originY = hn::Set(di, y - before - kWholesBits);
-  const auto stripWithout = hn::Set(di, static_cast<std::int32_t>(plane.strip) - kStripFloats);
   // The first and the last pixel, and the last that has a neighbour behind it, as places and whole places are counted.
   const V leastX = hn::Set(d, static_cast<float>(before - x0 - i));
   const V leastY = hn::Set(d, static_cast<float>(before - y));
@@ -268,8 +282,7 @@ HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const 
   const V mostY = hn::Set(d, static_cast<float>(before - y + plane.height - 1));
   const V lastX = hn::Set(d, kWholes + static_cast<float>(before - x0 - i + plane.width - 2));
   const V lastY = hn::Set(d, kWholes + static_cast<float>(before - y + plane.height - 2));
-  auto farX = hn::Zero(du);
-  auto farY = hn::Zero(du);
+  Offsets<kChannels> offsets(plane);
   V counting = hn::Add(hn::Iota(d, 0.0f), first);
   for (int k = 0; k < n; k += lanes) {
     V x = hn::MulAdd(hn::LoadU(d, a0 + k), w0, counting);
@@ -295,28 +308,9 @@ HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const 
     hn::Store(hn::Sub(v, hn::Sub(countedY, wholes)), d, p.ty + k);
     const auto column = hn::Add(hn::BitCast(di, countedX), originX);
     const auto line = hn::Add(hn::BitCast(di, countedY), originY);
-    auto ux = hn::BitCast(du, column);
-    auto uy = hn::BitCast(du, line);
-    const auto strips = hn::Mul(hn::ShiftRight<kInStrip>(column), stripWithout);
-    // Times 40, the stride of a strip.
-    const auto lines = hn::ShiftLeft<3>(hn::Add(hn::ShiftLeft<2>(line), line));
-    auto offset = hn::Add(hn::Add(strips, hn::ShiftLeft<5 - kInStrip>(column)), lines);
-    // What stands behind the last place is anybody's.
-    if (k + lanes > n) {
-      const auto there = hn::FirstN(du, static_cast<std::size_t>(n - k));
-      ux = hn::IfThenElseZero(there, ux);
-      uy = hn::IfThenElseZero(there, uy);
-      offset = hn::IfThenElseZero(hn::RebindMask(di, there), offset);
-    }
-    hn::Store(offset, di, p.offset + k);
-    farX = hn::Max(farX, ux);
-    farY = hn::Max(farY, uy);
+    offsets.put(column, line, k, n, p);
   }
-  // As unsigned numbers what lies before the first is far beyond the last.
-  const auto within = [&](auto most, int size) HWY_ATTR {
-    return size > 1 && hn::AllFalse(du, hn::Lt(hn::Set(du, static_cast<std::uint32_t>(size - 2)), most));
-  };
-  return within(farX, plane.width) && within(farY, plane.height);
+  return offsets.within(plane);
 }
 
 void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow* shifts, int farthest, int n, int rows, float* out,
@@ -332,16 +326,13 @@ void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow
     float* const at = out + r * outStride + static_cast<std::ptrdiff_t>(i) * plane.channels;
     const int y = y0 + r;
     if (!fits) return false;
-    const auto found = [&](auto held) HWY_ATTR {
-      return plane.channels == 4 ? findPlacesNear<4, held>(plane, x0, y, shifts[r], farthest, i, count, p)
-                                 : findPlacesNear<1, held>(plane, x0, y, shifts[r], farthest, i, count, p);
+    const auto found = [&](auto channels, auto held) HWY_ATTR {
+      return near ? findPlacesNear<channels, held>(plane, x0, y, shifts[r], farthest, i, count, p)
+                  : !held && findPlaces<channels, false>(plane, x0, y, shifts[r], i, count, p);
     };
-    if (near) {
-      if (!found(std::false_type()) && !(holds && found(std::true_type()))) return false;
-    } else {
-      findPlaces<false>(plane, x0, y, shifts[r], i, count, p);
-      if (!p.inside) return false;
-    }
+    const auto foundAny = [&](auto channels)
+                              HWY_ATTR { return found(channels, std::false_type()) || (holds && found(channels, std::true_type())); };
+    if (!(plane.channels == 4 ? foundAny(std::integral_constant<int, 4>()) : foundAny(std::integral_constant<int, 1>()))) return false;
     for (int k = 0; k < count; k += 32) {
       const float* const ahead = plane.first + p.offset[k] + kAhead * kStripStride;
       for (int line = 0; line < kStripStride; line += 16) hwy::Prefetch(ahead + line);
@@ -357,7 +348,8 @@ void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow
       for (int i = begin; i < end; i += 16) {
         const int count = std::min(16, end - i);
         if (readInside(r, i, count)) continue;
-        findPlaces<true>(plane, x0, y0 + r, shifts[r], i, count, p);
+        plane.channels == 4 ? findPlaces<4, true>(plane, x0, y0 + r, shifts[r], i, count, p)
+                            : findPlaces<1, true>(plane, x0, y0 + r, shifts[r], i, count, p);
         float* const at = out + r * outStride + static_cast<std::ptrdiff_t>(i) * plane.channels;
         if (!fits || plane.channels != 1 || !readFieldAtEdges(plane, edge, p, count, at)) readAtEdges(plane, edge, p, count, at);
       }
