@@ -11,12 +11,13 @@
 #include "base/numbers.h"
 #include "base/parallel.h"
 #include "base/random.h"
+#include "fields/layer_lightness.h"
 #include "image/colour.h"
-#include "image/sampling.h"
 #include "shapes/line_order.h"
 #include "shapes/marks.h"
 #include "shapes/premultiplied.h"
 #include "shapes/ready_repeats.h"
+#include "shapes/repeat_places.h"
 #include "shapes/repeat_params.h"
 #include "shapes/spread.h"
 #include "shapes/stamps.h"
@@ -58,127 +59,11 @@ MarkBlend blendFromName(std::string_view name) {
   return name == "add" ? MarkBlend::Add : name == "lighter" ? MarkBlend::Lighter : MarkBlend::Over;
 }
 
-Point framePoint(const StepContext& context, std::string_view id) {
-  const Point p = context.point(id);
-  return {p.x * context.view().frameWidth, p.y * context.view().frameHeight};
-}
-
-SpreadSettings spreadOf(const StepContext& context, double margin) {
-  SpreadSettings s;
-  s.kind = spreadFromName(context.choice("spread"));
-  s.frame = {context.view().frameWidth, context.view().frameHeight};
-  s.margin = margin;
-  s.centre = framePoint(context, "centre");
-  s.turn = context.number("spin");
-  s.distance = context.point("distance");
-  s.columns = context.integer("columns");
-  s.rows = context.integer("rows");
-  s.stagger = context.number("stagger");
-  const Point travel = context.point("travel");
-  const double gone = context.progress("travel");
-  s.travel = {travel.x * gone, travel.y * gone};
-  s.count = context.integer("count");
-  s.radius = context.number("radius");
-  s.inner = context.number("inner");
-  s.rings = context.integer("rings");
-  s.turns = context.number("turns");
-  s.aligned = context.toggle("aligned");
-  s.from = framePoint(context, "from");
-  s.to = framePoint(context, "to");
-  s.droop = context.number("droop");
-  s.lines = context.integer("lines");
-  s.gap = context.point("gap");
-  s.even = context.toggle("even");
-  s.apart = context.number("apart");
-  if (s.kind == SpreadKind::Path) {
-    const Outline& path = context.outline("path");
-    s.closed = path.closed;
-    s.path = flattened(path, 0.5);
-    for (Point& p : s.path) p = {p.x + s.centre.x, p.y + s.centre.y};
-  }
-  s.direction = context.number("direction");
-  s.done = context.progress("passes");
-  s.passes = static_cast<int>(std::lround(context.number("passes")));
-  s.depths = context.integer("depths");
-  s.far = context.number("far");
-  s.faded = context.number("faded");
-  s.sway = context.number("sway");
-  s.hurry = context.number("hurry");
-  s.seed = static_cast<std::uint64_t>(context.number("seed"));
-  return s;
-}
-
-// The place that is kept free: how much of a copy is left at a place, 0 to 1.
-struct KeepOut {
-  enum class Kind { Nothing, Rectangle, Ellipse } kind = Kind::Nothing;
-  Point centre;
-  double a = 0;
-  double b = 0;
-  double soft = 0;
-  [[nodiscard]] double left(Point p) const {
-    if (kind == Kind::Nothing) return 1;
-    const double x = std::abs(p.x - centre.x);
-    const double y = std::abs(p.y - centre.y);
-    double away = 0;
-    if (kind == Kind::Rectangle) {
-      away = x <= a && y <= b ? -1 : std::hypot(std::max(0.0, x - a), std::max(0.0, y - b));
-    } else {
-      const double k = std::hypot(x / std::max(1.0, a), y / std::max(1.0, b));
-      away = (k - 1) * std::hypot(x, y) / std::max(1e-9, k);
-    }
-    if (away <= 0) return 0;
-    const double t = soft > 0 ? std::min(1.0, away / soft) : 1;
-    return t * t * (3 - 2 * t);
-  }
-};
-
-KeepOut keepOutOf(const StepContext& context) {
-  const std::string_view kind = context.choice("keep");
-  return {kind == "rectangle" ? KeepOut::Kind::Rectangle
-          : kind == "ellipse" ? KeepOut::Kind::Ellipse
-                              : KeepOut::Kind::Nothing,
-          framePoint(context, "keepCentre"), context.number("keepWidth") / 2, context.number("keepHeight") / 2, context.number("keepSoft")};
-}
-
 // Pieces that lie over each other would show where they do.
 Colour opaque(Colour colour) {
   colour.a = 1;
   return colour;
 }
-
-// How light another layer is, seen coarsely: what copies are ordered or thinned by.
-class Lightness {
- public:
-  Lightness() = default;
-  Lightness(const Input* layer, const PlaneView& view) {
-    const std::array<double, 4> box = layer ? layer->filled() : std::array<double, 4>{};
-    if (!(box[2] > box[0]) || !(box[3] > box[1])) return;
-    PlaneView seen;
-    seen.frameWidth = view.frameWidth;
-    seen.frameHeight = view.frameHeight;
-    seen.scale = kAcross / std::max(view.frameWidth, view.frameHeight);
-    seen.width = std::max(1, static_cast<int>(std::lround(view.frameWidth * seen.scale)));
-    seen.height = std::max(1, static_cast<int>(std::lround(view.frameHeight * seen.scale)));
-    scale_ = seen.scale;
-    plane_ = wholePlane(*layer->pull(seen), seen.width, seen.height);
-  }
-  /// 0 to 1; of what is not there 0, and one half where there is no layer at all.
-  [[nodiscard]] double at(Point p) const {
-    if (plane_.width() == 0) return 0.5;
-    const auto whole = [](double v, int most) { return static_cast<int>(std::clamp(v, 0.0, static_cast<double>(most - 1))); };
-    const float* const pixel = plane_.row(whole(p.y * scale_, plane_.height())) +
-                               static_cast<std::ptrdiff_t>(whole(p.x * scale_, plane_.width())) * plane_.channels();
-    if (plane_.channels() == 1) return std::clamp(static_cast<double>(pixel[0]), 0.0, 1.0);
-    // Rec. ITU-R BT.709, on premultiplied values as they are shown.
-    return std::clamp(
-        0.2126 * static_cast<double>(pixel[0]) + 0.7152 * static_cast<double>(pixel[1]) + 0.0722 * static_cast<double>(pixel[2]), 0.0, 1.0);
-  }
-
- private:
-  static constexpr double kAcross = 192;
-  Plane plane_;
-  double scale_ = 1;
-};
 
 // A parameter of a stamp of which each copy has a value of its own: looked up only where it moves.
 template <class T>
@@ -255,7 +140,7 @@ class Repeat {
     }
     margin_ += context.most("scatter") + context.most("sway");
     painted_.blend = blendFromName(context.choice("blend"));
-    if (thinned_ > 0 || order_ == Order::Lightness || differ_ == Order::Lightness) lightness_ = Lightness(layer, context.view());
+    if (thinned_ > 0 || order_ == Order::Lightness || differ_ == Order::Lightness) lightness_ = LayerLightness(layer, context.view());
     if (order_ == Order::AlongLine) line_ = LineOrder(context.outline("startLine"), framePoint(context, "centre"));
     back_ = order_ != Order::Together && context.toggle("startsBack");
     if (columns_) measureColumns();
@@ -527,7 +412,7 @@ class Repeat {
   double nthSize_;
   Colour nthColour_;
   double thinned_;
-  Lightness lightness_;
+  LayerLightness lightness_;
   LineOrder line_;
   bool back_ = false;
   KeepOut keepOut_;

@@ -5,11 +5,8 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QSpinBox>
-#include <QTableView>
 #include <QTest>
 #include <QToolButton>
-#include <QWheelEvent>
 
 #include "edit/spread_parts.h"
 #include "edit/timing.h"
@@ -18,8 +15,6 @@
 #include "support/room.h"
 #include "support/room_of_time.h"
 #include "support/scenes.h"
-#include "widgets/curve_view.h"
-#include "widgets/dial.h"
 #include "widgets/motion_list.h"
 #include "widgets/number_field.h"
 #include "widgets/view.h"

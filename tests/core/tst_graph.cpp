@@ -1,11 +1,8 @@
 // The graph: hundreds of random scenes, what is kept of them, and what is refused.
 #include <QTest>
-#include <algorithm>
-#include <cmath>
 
 #include "graph/puller.h"
 #include "render/reference.h"
-#include "params/stop_items.h"
 #include "scene/plan.h"
 #include "scene/scene_json.h"
 #include "scene/tree.h"

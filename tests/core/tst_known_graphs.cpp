@@ -3,12 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "graph/puller.h"
-#include "render/reference.h"
 #include "params/stop_items.h"
-#include "scene/plan.h"
-#include "scene/scene_json.h"
-#include "scene/tree.h"
 #include "support/graphs.h"
 #include "support/known_graphs.h"
 #include "support/pictures.h"

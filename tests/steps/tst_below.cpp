@@ -1,4 +1,4 @@
-// What lies below as a source: all of it, within its group, at another moment; more in core/tst_graph.
+// What lies below as a source: all of it, within its group, at another moment; more in core/tst_known_graphs.
 #include <QTest>
 
 #include "support/pictures.h"

@@ -1,4 +1,4 @@
-// Groups as a source: isolated or seen through, their own frames; how they lie in the graph is in core/tst_graph.
+// Groups as a source: isolated or seen through, their own frames; how they lie in the graph is in core/tst_known_graphs.
 #include <QTest>
 #include <cmath>
 

@@ -1,4 +1,4 @@
-// Linked copies as a source: of whatever kind the layer is, also of copies; more in core/tst_graph.
+// Linked copies as a source: of whatever kind the layer is, also of copies; more in core/tst_known_graphs.
 #include <QTest>
 
 #include "scene/plan.h"
