@@ -270,15 +270,17 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
   const PixelBox all{0, 0, view.width, view.height};
   PixelBox box = made->channels() == 4 ? made->bounds().within(all) : all;
   if (box.empty()) box = {0, 0, 1, 1};
-  const std::size_t bytes = static_cast<std::size_t>(box.x1 - box.x0) * static_cast<std::size_t>(box.y1 - box.y0) * sizeof(float) *
-                            static_cast<std::size_t>(made->channels());
+  std::size_t bytes = static_cast<std::size_t>(box.x1 - box.x0) * static_cast<std::size_t>(box.y1 - box.y0) * sizeof(float) *
+                      static_cast<std::size_t>(made->channels());
+  const bool sparse = made->channels() == 4 && !made->opaque();
+  // Shares of one colour lie beside the picture (image/sparse.h).
+  if (sparse) bytes += bytes / 4;
   if (!cache_->hasRoomFor(bytes)) return made;
   if (made->costly() && !made->stored(0)) {
     const int width = box.x1 - box.x0;
     const bool opaque = made->opaque();
     const bool whole = width == view.width && box.y1 - box.y0 == view.height;
     Plane plane = wholePlane(*cropped(made, box.x0, box.y0, width, view.width), width, box.y1 - box.y0);
-    const bool sparse = plane.channels() == 4 && !opaque;
     made = sparse ? sparseRows(std::move(plane)) : planeRows(std::move(plane), opaque);
     if (!whole) made = patched(made, box, view.width);
     if (cancelled()) return made;

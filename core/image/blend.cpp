@@ -10,6 +10,7 @@
 #include <hwy/highway.h>
 
 #include "image/alpha-inl.h"
+#include "image/shares-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -44,6 +45,32 @@ void blendNormal(const float* src, float opacity, float* dst, int n) {
 void layBehindOn(const float* src, float share, float* dst, int n) {
   const V one = hn::Set(D(), 1.0f);
   eachPixel(src, share, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(s, hn::Sub(one, alphaOf(b)), b); });
+}
+
+// Of each pixel first what blendNormal() would read, to the bit.
+void layTintOn(const float* shares, const float* colour, float* dst, int n) {
+  const D d;
+  const V one = hn::Set(d, 1.0f);
+  const V tint = hn::LoadDup128(d, colour);
+  const V alpha = hn::Set(d, colour[3]);
+  const PixelShares<D> each;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  const auto laid = [&](V share, V b) HWY_ATTR {
+    return hn::MulAdd(b, hn::Sub(one, hn::Mul(share, alpha)), hn::Mul(share, tint));
+  };
+  int i = 0;
+  for (; i + lanes <= n; i += lanes) {
+    const V share = hn::LoadU(d, shares + i);
+    float* const at = dst + static_cast<std::ptrdiff_t>(i) * 4;
+    for (int k = 0; k < 4; ++k) hn::StoreU(laid(each.of(k, share), hn::LoadU(d, at + k * lanes)), d, at + k * lanes);
+  }
+  if (i == n) return;
+  const V share = hn::LoadU(d, shares + i);
+  float* const at = dst + static_cast<std::ptrdiff_t>(i) * 4;
+  for (int k = 0; k * lanes < (n - i) * 4; ++k) {
+    const auto mask = hn::FirstN(d, static_cast<std::size_t>(std::min(lanes, (n - i) * 4 - k * lanes)));
+    hn::BlendedStore(laid(each.of(k, share), hn::MaskedLoad(mask, d, at + k * lanes)), mask, d, at + k * lanes);
+  }
 }
 
 void blendScreen(const float* src, float opacity, float* dst, int n) {
@@ -261,12 +288,18 @@ namespace oa {
 
 HWY_EXPORT(blendSpanOn);
 HWY_EXPORT(layBehindOn);
+HWY_EXPORT(layTintOn);
 
 void blendSpan(BlendMode mode, const float* src, float opacity, float* dst, int n) {
   HWY_DYNAMIC_DISPATCH(blendSpanOn)(mode, src, opacity, dst, n);
 }
 
 void layBehind(const float* src, float share, float* dst, int n) { HWY_DYNAMIC_DISPATCH(layBehindOn)(src, share, dst, n); }
+
+void layTint(const float* shares, const float colour[4], float* dst, int n) {
+  alignas(16) const float c[4] = {colour[0], colour[1], colour[2], colour[3]};
+  HWY_DYNAMIC_DISPATCH(layTintOn)(shares, c, dst, n);
+}
 
 // Whole steps where they lie. What is left of one aside.
 void laySpan(const float* src, float* dst, int n) {

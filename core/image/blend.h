@@ -49,4 +49,7 @@ void layBehind(const float* src, float share, float* dst, int n);
 /// Normal at full strength, and not a pixel more than `n`.
 void laySpan(const float* src, float* dst, int n);
 
+/// The same of one premultiplied colour, of which each pixel has its share. Shares are read up to n rounded up to kSpanPadding.
+void layTint(const float* shares, const float colour[4], float* dst, int n);
+
 }  // namespace oa

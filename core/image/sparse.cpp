@@ -1,6 +1,7 @@
 #include "image/sparse.h"
 
 #include <algorithm>
+#include <array>
 #include <cstring>
 #include <utility>
 #include <vector>
@@ -28,6 +29,7 @@ class SparseRows final : public RowMaker {
       }
       first_[static_cast<std::size_t>(y) + 1] = runs_.size();
     }
+    takeShares();
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
@@ -42,6 +44,11 @@ class SparseRows final : public RowMaker {
       const int from = std::max(runs_[i].from, x0);
       const int to = std::min(runs_[i].to, x0 + n);
       if (from >= to) continue;
+      if (!shares_.empty()) {
+        layTint(shares_.data() + runs_[i].shares + (from - runs_[i].from), colour_.data(), onto + static_cast<std::ptrdiff_t>(from - x0) * 4,
+                to - from);
+        continue;
+      }
       laySpan(picture_.row(y) + static_cast<std::ptrdiff_t>(from) * 4, onto + static_cast<std::ptrdiff_t>(from - x0) * 4, to - from);
     }
   }
@@ -49,10 +56,42 @@ class SparseRows final : public RowMaker {
  private:
   struct Run {
     int from, to;
+    std::size_t shares = 0;  // where those of its pixels begin
   };
+
+  // Plain words and shapes are one colour; the share of it that each pixel has is a quarter to read, and what lies in one row is read
+  // in one go. Only where a product gives back just what the picture holds.
+  void takeShares() {
+    for (int y = 0; y < picture_.height(); ++y)
+      for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i)
+        for (int x = runs_[i].from; x < runs_[i].to; ++x) {
+          const float* const pixel = picture_.row(y) + static_cast<std::ptrdiff_t>(x) * 4;
+          if (pixel[3] > colour_[3]) std::copy_n(pixel, 4, colour_.data());
+        }
+    if (!(colour_[3] > 0)) return;
+    for (int c = 0; c < 3; ++c) colour_[static_cast<std::size_t>(c)] /= colour_[3];
+    colour_[3] = 1;
+    std::vector<float> shares;
+    for (int y = 0; y < picture_.height(); ++y)
+      for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i) {
+        runs_[i].shares = shares.size();
+        for (int x = runs_[i].from; x < runs_[i].to; ++x) {
+          const float* const pixel = picture_.row(y) + static_cast<std::ptrdiff_t>(x) * 4;
+          for (int c = 0; c < 3; ++c)
+            if (pixel[c] != pixel[3] * colour_[static_cast<std::size_t>(c)]) return;
+          shares.push_back(pixel[3]);
+        }
+      }
+    // Kernels read in whole steps.
+    shares.resize(shares.size() + kSpanPadding);
+    shares_ = std::move(shares);
+  }
+
   Plane picture_;
   std::vector<std::size_t> first_;  // of each row
   std::vector<Run> runs_;
+  std::array<float, 4> colour_{};
+  std::vector<float> shares_;  // of the runs' pixels, one run after the other; none where it is not of one colour
 };
 
 }  // namespace

@@ -6,10 +6,12 @@
 #include <vector>
 
 #include "image/blend.h"
+#include "image/buffer.h"
 #include "image/colour.h"
 #include "image/grey.h"
 #include "image/pack.h"
 #include "image/rows.h"
+#include "image/sparse.h"
 #include "support/pictures.h"
 
 using namespace oa;
@@ -65,6 +67,7 @@ class TestPixelRows : public QObject {
   void sharesCoverAndTint();
   void whatIsReadOfPixels();
   void behindIsSeenThroughWhatIsOpen();
+  void oneColourIsLaidAsItsPixels();
 };
 
 // ITU-R BT.709 in limited range, each pixel with its own threshold, chroma of four.
@@ -179,6 +182,46 @@ void TestPixelRows::behindIsSeenThroughWhatIsOpen() {
         QVERIFY2(std::abs(both[i] - (above[i] + 0.6f * below[i] * open)) < 1e-6f, target);
       }
     }
+  });
+}
+
+// Words of one colour lie in memory as shares of it; no pixel may tell.
+void TestPixelRows::oneColourIsLaidAsItsPixels() {
+  const float colour[4] = {0.31f, 0.17f, 0.59f, 1};
+  const int height = 3;
+  test::forEachTarget([&](const char* target) {
+    for (const int width : {1, 5, 16, 70, 256})
+      for (const bool another : {false, true}) {
+        Plane picture(width, height, 4);
+        Plane plain(width, height, 4);
+        for (int y = 0; y < height; ++y)
+          for (int x = 0; x < width; ++x) {
+            const float share = x / 20 % 2 == y % 2 ? 0 : x % 3 == 0 ? 1 : static_cast<float>(x % 7) / 7;
+            for (int c = 0; c < 4; ++c) {
+              // A pixel that is none of the colour, and all of them are laid as they are.
+              const bool other = another && x == width - 1 && c == 1;
+              plain.row(y)[x * 4 + c] = picture.row(y)[x * 4 + c] = share * colour[c] * (other ? 0.5f : 1);
+            }
+          }
+        const auto rows = sparseRows(std::move(picture));
+        QVERIFY(rows->paints());
+        for (int y = 0; y < height; ++y)
+          for (const int x0 : {0, 2, 16, 37})
+            for (const int n : {1, 3, 15, 17, 70, 256}) {
+              if (x0 + n > width) continue;
+              const auto before = pixels(n, 8);
+              auto painted = before;
+              rows->paint(y, x0, n, painted.data());
+              auto laid = before;
+              laySpan(plain.row(y) + x0 * 4, laid.data(), n);
+              QVERIFY2(painted == laid, target);
+              auto tinted = before;
+              std::vector<float> shares(kRoom, 9);
+              takeAlpha(plain.row(y) + x0 * 4, n, shares.data());
+              layTint(shares.data(), colour, tinted.data(), n);
+              if (!another) QVERIFY2(tinted == laid, target);
+            }
+      }
   });
 }
 
