@@ -5,6 +5,8 @@
 #include <cstring>
 #include <utility>
 
+#include "base/parallel.h"
+
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/enlarged.cpp"
 #include <hwy/foreach_target.h>
@@ -269,19 +271,23 @@ int SampleGrid::cellOf(int y, float* weights) const {
   return cell;
 }
 
-Plane enlargedAcross(const SampleGrid& grid) {
+std::pair<Plane, Plane> enlargedAcross(const SampleGrid& grid, const SampleGrid& other) {
   const AcrossPlan plan = planAcross(grid);
-  Plane wide(grid.width, grid.plane.height(), 1);
+  std::pair wide{Plane(grid.width, grid.plane.height(), 1), Plane(grid.width, grid.plane.height(), 1)};
   const int samples = grid.plane.width();
   const std::size_t room = static_cast<std::size_t>(samples) + 64;
-  std::vector<float> row(room);
-  std::vector<float> cubic(room * 4);
-  float* const parts[4] = {cubic.data(), cubic.data() + room, cubic.data() + 2 * room, cubic.data() + 3 * room};
-  for (int y = 0; y < grid.plane.height(); ++y) {
-    std::copy_n(grid.plane.row(y), samples, row.data());
-    HWY_DYNAMIC_DISPATCH(cubicRow)(row.data(), samples - 3, 1, parts);
-    HWY_DYNAMIC_DISPATCH(fieldPixels)(plan, 0, parts, grid.width, wide.row(y));
-  }
+  parallelBands(grid.plane.height(), [&](int y0, int y1) {
+    FloatBuffer row(room);
+    FloatBuffer cubic(room * 4);
+    std::fill_n(row.data() + samples, 64, 0.0f);
+    float* const parts[4] = {cubic.data(), cubic.data() + room, cubic.data() + 2 * room, cubic.data() + 3 * room};
+    for (int y = y0; y < y1; ++y)
+      for (const auto& [from, to] : {std::pair{&grid.plane, &wide.first}, std::pair{&other.plane, &wide.second}}) {
+        std::copy_n(from->row(y), samples, row.data());
+        HWY_DYNAMIC_DISPATCH(cubicRow)(row.data(), samples - 3, 1, parts);
+        HWY_DYNAMIC_DISPATCH(fieldPixels)(plan, 0, parts, grid.width, to->row(y));
+      }
+  });
   return wide;
 }
 

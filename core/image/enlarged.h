@@ -2,6 +2,7 @@
 #pragma once
 
 #include <memory>
+#include <utility>
 #include <vector>
 
 #include "image/buffer.h"
@@ -49,8 +50,9 @@ struct SampleGrid {
 /// samples, and has no kinks.
 std::unique_ptr<RowMaker> enlarged(SampleGrid grid, bool opaque);
 
-/// A field enlarged along its rows only: each row of samples at all pixels. Four of them mixed by SampleGrid::cellOf() are a row.
-Plane enlargedAcross(const SampleGrid& grid);
+/// Two fields on equal grids enlarged along their rows only: each row of samples at all pixels. Four of them mixed by
+/// SampleGrid::cellOf() are a row.
+std::pair<Plane, Plane> enlargedAcross(const SampleGrid& grid, const SampleGrid& other);
 
 /// The weights of the samples at -1, 0, 1 and 2 for a place `t` in [0, 1) between 0 and 1.
 void cubicWeights(double t, double* weights);

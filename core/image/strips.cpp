@@ -23,9 +23,14 @@ namespace {
 
 // Pixels of a row that are read before those of the next row are: what neighbours down a column read, rows that lie close
 // together, is still in the L1 cache.
-constexpr int kPiece = 128;
+constexpr int kPiece = 192;
 // Rows further down that are fetched meanwhile: the next band begins with them, and no pattern tells the processor.
 constexpr int kAhead = 24;
+// Divided and multiplied by with shifts: a row's floats are a power of two, and its stride is a sum of two of them.
+constexpr int kStripBits = std::countr_zero(static_cast<unsigned>(kStripFloats));
+constexpr int kLowBits = std::countr_zero(static_cast<unsigned>(kStripStride));
+constexpr int kHighBits = kStripBits - kLowBits;
+static_assert(kStripFloats == 1 << kStripBits && kStripStride == (1 << kStripBits) + (1 << kLowBits));
 // Shifts of less are taken as such: floats between them and a piece's end are exact to some ten thousandths of a pixel.
 constexpr int kNear = 2048;
 
@@ -94,7 +99,7 @@ HWY_NOINLINE bool readFieldAtEdges(const StripPixels& plane, Edge edge, const Pl
   };
   const VI one = hn::Set(di, 1);
   const VI stripWithout = hn::Set(di, static_cast<std::int32_t>(plane.strip) - kStripFloats);
-  const auto across = [&](VI column) HWY_ATTR { return hn::Add(hn::Mul(hn::ShiftRight<5>(column), stripWithout), column); };
+  const auto across = [&](VI column) HWY_ATTR { return hn::Add(hn::Mul(hn::ShiftRight<kStripBits>(column), stripWithout), column); };
   const auto down = [&](VI line) HWY_ATTR { return hn::Mul(line, hn::Set(di, kStripStride)); };
   for (int i = 0; i < n; i += lanes) {
     // What stands behind the last place is anybody's.
@@ -135,9 +140,16 @@ HWY_NOINLINE void readFields(const float* first, const Places& p, int n, float* 
     const std::int32_t* const at = p.offset + i;
     hn::Vec<decltype(d)> left[2];
     hn::Vec<decltype(d)> right[2];
+    const float* high[4];
+    for (int k = 0; k < 4; ++k) {
+      high[k] = first + at[k + 4];
+      // Kept from being folded into the loads: one that joins as well takes a sum of two registers for a step more.
+      asm("" : "+r"(high[k]));
+    }
     for (int row = 0; row < 2; ++row) {
       const float* const from = first + row * kStripStride;
-      const auto two = [&](int k) HWY_ATTR { return hn::Combine(d, hn::LoadU(d4, from + at[k + 4]), hn::LoadU(d4, from + at[k])); };
+      const auto two = [&](int k)
+                           HWY_ATTR { return hn::Combine(d, hn::LoadU(d4, high[k] + row * kStripStride), hn::LoadU(d4, from + at[k])); };
       const auto one = hn::BitCast(dw, hn::InterleaveLower(d, two(0), two(1)));
       const auto other = hn::BitCast(dw, hn::InterleaveLower(d, two(2), two(3)));
       left[row] = hn::BitCast(d, hn::InterleaveLower(dw, one, other));
@@ -175,13 +187,12 @@ class Offsets {
 
   // Of places k on, of `n` in all: what stands behind the last is anybody's.
   HWY_INLINE void put(hn::Vec<DI> column, hn::Vec<DI> line, int k, int n, Places& p) {
-    constexpr int kInStrip = kChannels == 1 ? 5 : 3;  // pixels of a strip as a power of two
+    constexpr int kInStrip = kChannels == 1 ? kStripBits : kStripBits - 2;  // pixels of a strip as a power of two
     auto ux = hn::BitCast(DU(), column);
     auto uy = hn::BitCast(DU(), line);
     const auto strips = hn::Mul(hn::ShiftRight<kInStrip>(column), stripWithout_);
-    // Times 40, the stride of a strip.
-    const auto lines = hn::ShiftLeft<3>(hn::Add(hn::ShiftLeft<2>(line), line));
-    auto offset = hn::Add(hn::Add(strips, hn::ShiftLeft<5 - kInStrip>(column)), lines);
+    const auto lines = hn::ShiftLeft<kLowBits>(hn::Add(hn::ShiftLeft<kHighBits>(line), line));
+    auto offset = hn::Add(hn::Add(strips, hn::ShiftLeft<kStripBits - kInStrip>(column)), lines);
     if (k + static_cast<int>(hn::Lanes(DI())) > n) {
       const auto there = hn::FirstN(DU(), static_cast<std::size_t>(n - k));
       ux = hn::IfThenElseZero(there, ux);
@@ -248,26 +259,25 @@ constexpr float kWholes = 8388608.0f;
 constexpr std::int32_t kWholesBits = 0x4B000000;
 
 // The same for places that lie no more than `farthest` off, which is much less than kWholes: they are counted from so far before the
-// first, so that none of them is below 1 and what is cut off them is a share. Returns whether all that is read lies within the plane;
-// `kHeld`: places beyond it are those at its edge.
-template <int kChannels, bool kHeld>
-HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const ShiftRow& shift, int farthest, int i, int n, Places& p) {
+// first, so that none of them is below 1 and what is cut off them is a share. `kRows` rows at once, mixed from the same rows of shifts.
+// Returns whether all that is read lies within the plane; `kHeld`: places beyond it are those at its edge.
+template <int kChannels, bool kHeld, int kRows>
+HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const ShiftRow* shifts, int farthest, int i, int n, Places* p) {
   const hn::CappedTag<float, 16> d;
   const hn::RebindToSigned<decltype(d)> di;
   using V = hn::Vec<decltype(d)>;
   const auto lanes = static_cast<int>(hn::Lanes(d));
-  const float* const a0 = shift.across[0] + i;
-  const float* const a1 = shift.across[1] + i;
-  const float* const a2 = shift.across[2] + i;
-  const float* const a3 = shift.across[3] + i;
-  const float* const b0 = shift.down[0] + i;
-  const float* const b1 = shift.down[1] + i;
-  const float* const b2 = shift.down[2] + i;
-  const float* const b3 = shift.down[3] + i;
-  const V w0 = hn::Set(d, shift.weights[0]);
-  const V w1 = hn::Set(d, shift.weights[1]);
-  const V w2 = hn::Set(d, shift.weights[2]);
-  const V w3 = hn::Set(d, shift.weights[3]);
+  const float* const a0 = shifts->across[0] + i;
+  const float* const a1 = shifts->across[1] + i;
+  const float* const a2 = shifts->across[2] + i;
+  const float* const a3 = shifts->across[3] + i;
+  const float* const b0 = shifts->down[0] + i;
+  const float* const b1 = shifts->down[1] + i;
+  const float* const b2 = shifts->down[2] + i;
+  const float* const b3 = shifts->down[3] + i;
+  V w[kRows][4];
+  for (int r = 0; r < kRows; ++r)
+    for (int j = 0; j < 4; ++j) w[r][j] = hn::Set(d, shifts[r].weights[j]);
   const int before = farthest + 1;
   const V first = hn::Set(d, static_cast<float>(before));
   // Half a pixel less is rounded to the whole number below; where it lies just between, either will do, with a share of 0 or 1.
@@ -277,38 +287,42 @@ HWY_NOINLINE bool findPlacesNear(const StripPixels& plane, int x0, int y, const 
   const auto originY = hn::Set(di, y - before - kWholesBits);
   // The first and the last pixel, and the last that has a neighbour behind it, as places and whole places are counted.
   const V leastX = hn::Set(d, static_cast<float>(before - x0 - i));
-  const V leastY = hn::Set(d, static_cast<float>(before - y));
   const V mostX = hn::Set(d, static_cast<float>(before - x0 - i + plane.width - 1));
-  const V mostY = hn::Set(d, static_cast<float>(before - y + plane.height - 1));
   const V lastX = hn::Set(d, kWholes + static_cast<float>(before - x0 - i + plane.width - 2));
-  const V lastY = hn::Set(d, kWholes + static_cast<float>(before - y + plane.height - 2));
+  const auto leastY = static_cast<float>(before - y);
+  const auto mostY = static_cast<float>(before - y + plane.height - 1);
+  const auto lastY = kWholes + static_cast<float>(before - y + plane.height - 2);
   Offsets<kChannels> offsets(plane);
   V counting = hn::Add(hn::Iota(d, 0.0f), first);
   for (int k = 0; k < n; k += lanes) {
-    V x = hn::MulAdd(hn::LoadU(d, a0 + k), w0, counting);
-    V v = hn::MulAdd(hn::LoadU(d, b0 + k), w0, first);
-    x = hn::MulAdd(hn::LoadU(d, a1 + k), w1, x);
-    v = hn::MulAdd(hn::LoadU(d, b1 + k), w1, v);
-    x = hn::MulAdd(hn::LoadU(d, a2 + k), w2, x);
-    v = hn::MulAdd(hn::LoadU(d, b2 + k), w2, v);
-    x = hn::MulAdd(hn::LoadU(d, a3 + k), w3, x);
-    v = hn::MulAdd(hn::LoadU(d, b3 + k), w3, v);
+    const V from[8] = {hn::LoadU(d, a0 + k), hn::LoadU(d, a1 + k), hn::LoadU(d, a2 + k), hn::LoadU(d, a3 + k),
+                       hn::LoadU(d, b0 + k), hn::LoadU(d, b1 + k), hn::LoadU(d, b2 + k), hn::LoadU(d, b3 + k)};
+    for (int r = 0; r < kRows; ++r) {
+      V x = hn::MulAdd(from[0], w[r][0], counting);
+      V v = hn::MulAdd(from[4], w[r][0], first);
+      x = hn::MulAdd(from[1], w[r][1], x);
+      v = hn::MulAdd(from[5], w[r][1], v);
+      x = hn::MulAdd(from[2], w[r][2], x);
+      v = hn::MulAdd(from[6], w[r][2], v);
+      x = hn::MulAdd(from[3], w[r][3], x);
+      v = hn::MulAdd(from[7], w[r][3], v);
+      if constexpr (kHeld) {
+        x = hn::Min(mostX, hn::Max(leastX, x));
+        v = hn::Min(hn::Set(d, mostY - static_cast<float>(r)), hn::Max(hn::Set(d, leastY - static_cast<float>(r)), v));
+      }
+      V countedX = hn::Add(x, toWhole);
+      V countedY = hn::Add(v, toWhole);
+      if constexpr (kHeld) {
+        countedX = hn::Min(lastX, countedX);
+        countedY = hn::Min(hn::Set(d, lastY - static_cast<float>(r)), countedY);
+      }
+      hn::Store(hn::Sub(x, hn::Sub(countedX, wholes)), d, p[r].tx + k);
+      hn::Store(hn::Sub(v, hn::Sub(countedY, wholes)), d, p[r].ty + k);
+      const auto column = hn::Add(hn::BitCast(di, countedX), originX);
+      const auto line = hn::Add(hn::BitCast(di, countedY), hn::Add(originY, hn::Set(di, r)));
+      offsets.put(column, line, k, n, p[r]);
+    }
     counting = hn::Add(counting, hn::Set(d, static_cast<float>(lanes)));
-    if constexpr (kHeld) {
-      x = hn::Min(mostX, hn::Max(leastX, x));
-      v = hn::Min(mostY, hn::Max(leastY, v));
-    }
-    V countedX = hn::Add(x, toWhole);
-    V countedY = hn::Add(v, toWhole);
-    if constexpr (kHeld) {
-      countedX = hn::Min(lastX, countedX);
-      countedY = hn::Min(lastY, countedY);
-    }
-    hn::Store(hn::Sub(x, hn::Sub(countedX, wholes)), d, p.tx + k);
-    hn::Store(hn::Sub(v, hn::Sub(countedY, wholes)), d, p.ty + k);
-    const auto column = hn::Add(hn::BitCast(di, countedX), originX);
-    const auto line = hn::Add(hn::BitCast(di, countedY), originY);
-    offsets.put(column, line, k, n, p);
   }
   return offsets.within(plane);
 }
@@ -321,28 +335,48 @@ void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow
   // Whole numbers are counted from 0 on.
   const bool holds = edge == Edge::Clamp && plane.width > 1 && plane.height > 1 && x0 + n <= plane.width + farthest &&
                      y0 + rows <= plane.height + farthest;
-  Places p;
-  const auto readInside = [&](int r, int i, int count) {
+  Places places[2];
+  const auto read = [&](const Places& p, int r, int i, int count) HWY_ATTR {
+    // The last pixel lies in a strip of its own where the first does not begin one.
+    for (int k = 0; k < count + kStripFloats; k += kStripFloats) {
+      const float* const ahead = plane.first + p.offset[std::min(k, count - 1)] + kAhead * kStripStride;
+      for (int line = 0; line < kStripStride; line += 16) hwy::Prefetch(ahead + line);
+    }
     float* const at = out + r * outStride + static_cast<std::ptrdiff_t>(i) * plane.channels;
+    plane.channels == 4 ? readColours(plane.first, p, count, at) : readFields(plane.first, p, count, at);
+  };
+  // Two rows of a field, where both are mixed from the same ones.
+  const auto readBothInside = [&](int r, int i, int count) {
+    const auto alike = [&](auto rowsOf) { return std::equal(rowsOf(shifts[r]), rowsOf(shifts[r]) + 4, rowsOf(shifts[r + 1])); };
+    if (!fits || !near || plane.channels != 1 || r + 1 >= rows || !alike([](const ShiftRow& s) { return s.across; }) ||
+        !alike([](const ShiftRow& s) { return s.down; }) ||
+        !findPlacesNear<1, false, 2>(plane, x0, y0 + r, shifts + r, farthest, i, count, places))
+      return false;
+    read(places[0], r, i, count);
+    read(places[1], r + 1, i, count);
+    return true;
+  };
+  Places& p = places[0];
+  const auto readInside = [&](int r, int i, int count) {
     const int y = y0 + r;
     if (!fits) return false;
     const auto found = [&](auto channels, auto held) HWY_ATTR {
-      return near ? findPlacesNear<channels, held>(plane, x0, y, shifts[r], farthest, i, count, p)
+      return near ? findPlacesNear<channels, held, 1>(plane, x0, y, shifts + r, farthest, i, count, places)
                   : !held && findPlaces<channels, false>(plane, x0, y, shifts[r], i, count, p);
     };
     const auto foundAny = [&](auto channels)
                               HWY_ATTR { return found(channels, std::false_type()) || (holds && found(channels, std::true_type())); };
     if (!(plane.channels == 4 ? foundAny(std::integral_constant<int, 4>()) : foundAny(std::integral_constant<int, 1>()))) return false;
-    for (int k = 0; k < count; k += 32) {
-      const float* const ahead = plane.first + p.offset[k] + kAhead * kStripStride;
-      for (int line = 0; line < kStripStride; line += 16) hwy::Prefetch(ahead + line);
-    }
-    plane.channels == 4 ? readColours(plane.first, p, count, at) : readFields(plane.first, p, count, at);
+    read(p, r, i, count);
     return true;
   };
   for (int begin = 0; begin < n; begin += kPiece)
     for (int r = 0; r < rows; ++r) {
       const int end = std::min(n, begin + kPiece);
+      if (readBothInside(r, begin, end - begin)) {
+        ++r;
+        continue;
+      }
       if (readInside(r, begin, end - begin)) continue;
       // As many as can be are read quickly all the same.
       for (int i = begin; i < end; i += 16) {
@@ -375,8 +409,6 @@ HWY_AFTER_NAMESPACE();
 
 #if HWY_ONCE
 namespace oa {
-
-static_assert(kStripFloats == 32, "shifted() divides by it with shifts");
 
 HWY_EXPORT(shifted);
 HWY_EXPORT(intoStrips);

@@ -9,8 +9,8 @@ namespace oa {
 
 /// Floats of a strip's row, and how many from one row of a strip to the next: behind its own pixels a row has the first one of the
 /// strip to its right, so that neighbours always lie side by side.
-inline constexpr int kStripFloats = 32;
-inline constexpr int kStripStride = 40;
+inline constexpr int kStripFloats = 64;
+inline constexpr int kStripStride = 68;
 
 /// The pixels of a plane in strips.
 struct StripPixels {
@@ -27,7 +27,7 @@ struct StripPixels {
 };
 
 /// In rows as wide as a frame each row lies on a page of its own, and places that hop from row to row wait for the page tables; in
-/// strips a page holds 25 rows.
+/// strips a page holds 15 rows.
 class StripPlane {
  public:
   StripPlane() = default;

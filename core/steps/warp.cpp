@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 #include <optional>
+#include <tuple>
 #include <vector>
 
 #include "base/parallel.h"
@@ -124,8 +125,7 @@ class Shift {
         }
       }
     });
-    for (Shift* shift : {&across, &down})
-      if (shift->grid_) shift->wide_ = enlargedAcross(*shift->grid_);
+    if (across.grid_) std::tie(across.wide_, down.wide_) = enlargedAcross(*across.grid_, *down.grid_);
   }
   // Where row `y` comes from.
   void row(int y, const float** from, float* weights) const {
@@ -138,11 +138,20 @@ class Shift {
   [[nodiscard]] const Plane& samples() const { return grid_ ? grid_->plane : wide_; }
   // No shift is longer: a cubic goes no further beyond its samples.
   [[nodiscard]] double farthest() const {
+    const int width = samples().width();
+    // As many at once as a compiler likes.
+    constexpr int kLanes = 16;
     std::vector<float> bands(static_cast<std::size_t>((samples().height() + kBandRows - 1) / kBandRows));
     parallelBands(samples().height(), [&](int y0, int y1) {
-      float& most = bands[static_cast<std::size_t>(y0 / kBandRows)];
-      for (int y = y0; y < y1; ++y)
-        for (int x = 0; x < samples().width(); ++x) most = std::max(most, std::abs(samples().row(y)[x]));
+      float most[kLanes] = {};
+      for (int y = y0; y < y1; ++y) {
+        const float* const row = samples().row(y);
+        int x = 0;
+        for (; x + kLanes <= width; x += kLanes)
+          for (int k = 0; k < kLanes; ++k) most[k] = std::max(most[k], std::abs(row[x + k]));
+        for (; x < width; ++x) most[0] = std::max(most[0], std::abs(row[x]));
+      }
+      bands[static_cast<std::size_t>(y0 / kBandRows)] = *std::max_element(most, most + kLanes);
     });
     return 1.25 * 1.25 * static_cast<double>(*std::max_element(bands.begin(), bands.end()));
   }
@@ -186,54 +195,74 @@ Margins marginsByPixel(const Plane& across, const Plane& down, int width, int he
   return far;
 }
 
-// The least and the most of each sample of a row and the three behind it.
-struct RowEnds {
-  std::vector<float> least, most;
-  void of(const float* row, int n) {
-    least.resize(static_cast<std::size_t>(n));
-    most.resize(static_cast<std::size_t>(n));
-    for (int i = 0; i < n; ++i) {
-      least[static_cast<std::size_t>(i)] = std::min(std::min(row[i], row[i + 1]), std::min(row[i + 2], row[i + 3]));
-      most[static_cast<std::size_t>(i)] = std::max(std::max(row[i], row[i + 1]), std::max(row[i + 2], row[i + 3]));
+// What cubics between the samples of a column of cells reach, as a line of numbers each: the least and the most of each sample and the
+// three behind it, for four rows that follow each other, and what is beyond them.
+class CellColumns {
+ public:
+  explicit CellColumns(int columns) : n_(static_cast<std::size_t>(columns)) {
+    for (auto& row : least_) row.resize(n_);
+    for (auto& row : most_) row.resize(n_);
+    low.assign(n_, 1e9f);
+    high.assign(n_, -1e9f);
+  }
+  // Takes the next row of samples; those of four make cells.
+  void add(const float* row, int j) { spans(row, n_, least_[j % 4].data(), most_[j % 4].data()); }
+  // How far the cells between the last four rows reach, counted from `top` and `bottom`.
+  void reach(float top, float bottom) {
+    reach(least_[0].data(), least_[1].data(), least_[2].data(), least_[3].data(), most_[0].data(), most_[1].data(), most_[2].data(),
+          most_[3].data(), n_, top, bottom, low.data(), high.data());
+  }
+  std::vector<float> low, high;  // of each column of cells
+
+ private:
+  // Written so that compilers work on whole vectors: nothing that is read is written.
+  static void spans(const float* row, std::size_t n, float* __restrict least, float* __restrict most) {
+    for (std::size_t i = 0; i < n; ++i) {
+      least[i] = std::min(std::min(row[i], row[i + 1]), std::min(row[i + 2], row[i + 3]));
+      most[i] = std::max(std::max(row[i], row[i + 1]), std::max(row[i + 2], row[i + 3]));
     }
   }
+  // A cubic leaves what its samples span by no more than so much of it, as the negative ones of its weights are an eighth together at
+  // most, along either direction.
+  static void reach(const float* l0, const float* l1, const float* l2, const float* l3, const float* m0, const float* m1, const float* m2,
+                    const float* m3, std::size_t n, float top, float bottom, float* __restrict low, float* __restrict high) {
+    constexpr float kBeyond = 1.25f * 1.25f / 2 - 0.5f;
+    for (std::size_t i = 0; i < n; ++i) {
+      const float least = std::min(std::min(l0[i], l1[i]), std::min(l2[i], l3[i]));
+      const float most = std::max(std::max(m0[i], m1[i]), std::max(m2[i], m3[i]));
+      const float beyond = kBeyond * (most - least);
+      low[i] = std::min(low[i], top + least - beyond);
+      high[i] = std::max(high[i], bottom + most + beyond);
+    }
+  }
+  std::size_t n_;
+  std::vector<float> least_[4], most_[4];
 };
-
-struct Range {
-  double low, high;
-};
-
-// What a cubic between four rows of four samples reaches at most: it leaves what they span by no more than so much of it, as the negative
-// ones of its weights are an eighth together at most, along either direction.
-Range between(const RowEnds* four, std::size_t i) {
-  constexpr float kBeyond = 1.25f * 1.25f / 2 - 0.5f;
-  const float least = std::min(std::min(four[0].least[i], four[1].least[i]), std::min(four[2].least[i], four[3].least[i]));
-  const float most = std::max(std::max(four[0].most[i], four[1].most[i]), std::max(four[2].most[i], four[3].most[i]));
-  const float beyond = kBeyond * (most - least);
-  return {static_cast<double>(least - beyond), static_cast<double>(most + beyond)};
-}
 
 // Where shifts are known every few pixels: cell by cell between them.
 Margins marginsByCell(const SampleGrid& across, const SampleGrid& down) {
   const double lastX = across.width - 1;
   const double lastY = across.height - 1;
   const int columns = across.plane.width() - 3;
-  RowEnds ends[2][4];
-  Margins far;
+  CellColumns x(columns);
+  CellColumns y(columns);
   for (int j = 0; j < across.plane.height(); ++j) {
-    ends[0][j % 4].of(across.plane.row(j), columns);
-    ends[1][j % 4].of(down.plane.row(j), columns);
+    x.add(across.plane.row(j), j);
+    y.add(down.plane.row(j), j);
     const double top = std::max(0.0, across.beginY + (j - 3) * across.stepY);
     const double bottom = std::min(lastY, across.beginY + (j - 2) * across.stepY);
     if (j < 3 || top > bottom) continue;
-    for (int i = 0; i < columns; ++i) {
-      const double left = std::max(0.0, across.beginX + i * across.stepX);
-      const double right = std::min(lastX, across.beginX + (i + 1) * across.stepX);
-      if (left > right) continue;
-      const Range x = between(ends[0], static_cast<std::size_t>(i));
-      const Range y = between(ends[1], static_cast<std::size_t>(i));
-      far.take({-(left + x.low), -(top + y.low), right + x.high - lastX, bottom + y.high - lastY});
-    }
+    x.reach(0, 0);
+    y.reach(static_cast<float>(top), static_cast<float>(bottom));
+  }
+  Margins far;
+  for (int i = 0; i < columns; ++i) {
+    const double left = std::max(0.0, across.beginX + i * across.stepX);
+    const double right = std::min(lastX, across.beginX + (i + 1) * across.stepX);
+    const auto at = static_cast<std::size_t>(i);
+    if (left > right) continue;
+    far.take({-(left + static_cast<double>(x.low[at])), -static_cast<double>(y.low[at]), right + static_cast<double>(x.high[at]) - lastX,
+              static_cast<double>(y.high[at]) - lastY});
   }
   return far;
 }
