@@ -40,7 +40,18 @@ void mapTable(const float* entries, int count, const float* t, int n, float* out
       hn::Store(hn::ShiftLeft<2>(hn::ConvertTo(di, place)), di, offset + i);
     }
     float* to = out + static_cast<std::ptrdiff_t>(from) * 4;
-    for (int i = 0; i < here; ++i, to += 4) hn::StoreU(hn::LoadU(pixel, entries + offset[i]), pixel, to);
+    int i = 0;
+#if HWY_MAX_BYTES >= 32 && !HWY_HAVE_SCALABLE
+    // As wide as can be written at once: there is one such write in a step, however little it writes.
+    const hn::FixedTag<float, 8> two;
+    for (; i + 4 <= here; i += 4, to += 16) {
+      const auto first = hn::Combine(two, hn::LoadU(pixel, entries + offset[i + 1]), hn::LoadU(pixel, entries + offset[i]));
+      const auto second = hn::Combine(two, hn::LoadU(pixel, entries + offset[i + 3]), hn::LoadU(pixel, entries + offset[i + 2]));
+      hn::StoreU(first, two, to);
+      hn::StoreU(second, two, to + 8);
+    }
+#endif
+    for (; i < here; ++i, to += 4) hn::StoreU(hn::LoadU(pixel, entries + offset[i]), pixel, to);
   }
 }
 
