@@ -237,12 +237,13 @@ class Blur final : public RowMaker {
         spread[t].insert(spread[t].end(), static_cast<std::size_t>(channels_), x_.weights[t][static_cast<std::size_t>(i * k)]);
     // One sample before the first, and one more behind the last.
     Plane samples(across + 2, down + 2, channels_);
-    parallelBands(down, [&](int from, int to) {
+    const bool fits = x_.cells * places + 2 <= across + 2 + kSpanPadding;
+    parallelBands(down, [&](int first, int behind) {
       const int count = (x_.cells + 2 * x_.keep) * channels_;
       FloatBuffer mixed(static_cast<std::size_t>(count) + 64);
-      FloatBuffer wide(static_cast<std::size_t>(paddedRow(x_.cells * places + 1, channels_)));
+      FloatBuffer wide(fits ? 0 : static_cast<std::size_t>(paddedRow(x_.cells * places + 1, channels_)));
       const float* weights[4] = {spread[0].data(), spread[1].data(), spread[2].data(), spread[3].data()};
-      for (int j = from; j < to; ++j) {
+      for (int j = first; j < behind; ++j) {
         const float* rows[4];
         float four[4];
         const int place = j * k % y_.factor;
@@ -251,17 +252,19 @@ class Blur final : public RowMaker {
           four[t] = y_.weights[t][static_cast<std::size_t>(place)];
           rows[t] = small_.row(upper + t);
         }
+        float* const row = samples.row(j + 1);
+        // Where all cells fit into the row, and what is behind it, they are enlarged where they belong.
+        float* const to = fits ? row + channels_ : wide.data();
         HWY_DYNAMIC_DISPATCH(weightedRows)(rows, four, 4, count, mixed.data());
-        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed.data(), weights, x_.cells, places, channels_, wide.data());
+        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed.data(), weights, x_.cells, places, channels_, to);
         // The first place behind the last cell.
-        float* const last = wide.data() + static_cast<std::ptrdiff_t>(x_.cells * places) * channels_;
+        float* const last = to + static_cast<std::ptrdiff_t>(x_.cells * places) * channels_;
         for (int c = 0; c < channels_; ++c) {
           last[c] = 0;
           for (int t = 0; t < 4; ++t) last[c] += x_.weights[t][0] * mixed.data()[(x_.cells + t) * channels_ + c];
         }
-        float* const row = samples.row(j + 1);
-        if (linear_) encodeSpan(wide.data(), across);
-        std::copy_n(wide.data(), static_cast<std::ptrdiff_t>(across) * channels_, row + channels_);
+        if (linear_) encodeSpan(to, across);
+        if (!fits) std::copy_n(to, static_cast<std::ptrdiff_t>(across) * channels_, row + channels_);
         goOn(row + channels_, channels_);
         goOn(row + static_cast<std::ptrdiff_t>(across) * channels_, -channels_);
       }

@@ -94,12 +94,21 @@ void cubicRow(const float* s, int n, int apart, float* const* out) {
   }
 }
 
+// Colours between samples, held to what colours are: a cubic goes a little beyond its samples.
+template <bool kOpaque>
+HWY_INLINE V held(V sum) {
+  const D d;
+  const V one = hn::Set(d, 1.0f);
+  const V alpha = kOpaque ? one : hn::Min(one, hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+  const V colour = hn::Min(alpha, hn::Max(hn::Zero(d), sum));
+  // What is opaque is so to the last bit: others see it from that.
+  return kOpaque ? hn::IfThenElse(alphaLanes(d), one, colour) : colour;
+}
+
 // One row of cells to a picture's pixels, several at a time; what is written beyond a cell's end the next one writes anew.
 template <bool kOpaque>
 HWY_INLINE void eachCell(const AcrossPlan& plan, const float* const* cubic, float* out) {
   const D d;
-  const auto isAlpha = alphaLanes(d);
-  const V one = hn::Set(d, 1.0f);
   const auto lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d));
   for (std::size_t cell = 0; cell + 1 < plan.begin.size(); ++cell) {
     V c[4];
@@ -108,33 +117,60 @@ HWY_INLINE void eachCell(const AcrossPlan& plan, const float* const* cubic, floa
     for (std::ptrdiff_t at = plan.begin[cell] * 4; at < end; at += lanes) {
       const V t = hn::LoadU(d, plan.t4.data() + at);
       const V sum = hn::MulAdd(hn::MulAdd(hn::MulAdd(c[3], t, c[2]), t, c[1]), t, c[0]);
-      // The cubic goes a little beyond its samples; colours must not.
-      const V alpha = kOpaque ? one : hn::Min(one, hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-      const V held = hn::Min(alpha, hn::Max(hn::Zero(d), sum));
-      // What is opaque is so to the last bit: others see it from that.
-      hn::StoreU(kOpaque ? hn::IfThenElse(isAlpha, one, held) : held, d, out + at);
+      hn::StoreU(held<kOpaque>(sum), d, out + at);
     }
   }
 }
+// Pixels of one phase, a vector of them from `from` on.
+template <bool kOpaque>
+HWY_INLINE V phaseAt(const AcrossPlan::Phase& phase, const float* from) {
+  const D d;
+  V sum = hn::Mul(hn::LoadU(d, from), hn::Set(d, phase.weights[0]));
+  for (int k = 1; k < 4; ++k) sum = hn::MulAdd(hn::LoadU(d, from + 4 * k), hn::Set(d, phase.weights[k]), sum);
+  return held<kOpaque>(sum);
+}
+
+// Pixels of two vectors in turn.
+HWY_INLINE void storeInTurn(V a, V b, float* out) {
+  const D d;
+#if HWY_MAX_BYTES >= 64 && !HWY_HAVE_SCALABLE
+  const V first = hn::OddEvenBlocks(hn::SwapAdjacentBlocks(b), a);
+  const V second = hn::OddEvenBlocks(b, hn::SwapAdjacentBlocks(a));
+  hn::StoreU(hn::ConcatLowerLower(d, second, first), d, out);
+  hn::StoreU(hn::ConcatUpperUpper(d, second, first), d, out + hn::Lanes(d));
+#elif HWY_MAX_BYTES == 32 && !HWY_HAVE_SCALABLE
+  hn::StoreU(hn::ConcatLowerLower(d, b, a), d, out);
+  hn::StoreU(hn::ConcatUpperUpper(d, b, a), d, out + hn::Lanes(d));
+#else
+  hn::StoreU(a, d, out);
+  hn::StoreU(b, d, out + hn::Lanes(d));
+#endif
+}
+
+// Every second pixel is a sample, the others lie in the middle between two.
+template <bool kOpaque>
+HWY_INLINE void eachHalf(const AcrossPlan& plan, const float* mixed, int width, float* out) {
+  const D d;
+  const int pixels = static_cast<int>(hn::Lanes(d)) / 4;
+  const AcrossPlan::Phase& middle = plan.phases[1];
+  const float* on = mixed + static_cast<std::ptrdiff_t>(plan.phases[0].cell + 1) * 4;
+  const float* between = mixed + static_cast<std::ptrdiff_t>(middle.cell) * 4;
+  for (int x = 0; x < width; x += 2 * pixels, on += 4 * pixels, between += 4 * pixels)
+    storeInTurn(held<kOpaque>(hn::LoadU(d, on)), phaseAt<kOpaque>(middle, between), out + static_cast<std::ptrdiff_t>(x) * 4);
+}
+
 // The same where weights repeat with every cell: all pixels of one phase, then the next, then each to its place.
 template <bool kOpaque>
 HWY_INLINE void eachPhase(const AcrossPlan& plan, const float* mixed, int width, float* scratch, float* out) {
   const D d;
   const hn::FixedTag<float, 4> pixel;
-  const auto isAlpha = alphaLanes(d);
-  const V one = hn::Set(d, 1.0f);
   const int count = static_cast<int>(plan.phases.size());
+  if (count == 2 && plan.phases[0].weights[1] == 1) return eachHalf<kOpaque>(plan, mixed, width, out);
   for (int j = 0; j < count; ++j) {
     const AcrossPlan::Phase& phase = plan.phases[static_cast<std::size_t>(j)];
     const float* const from = mixed + static_cast<std::ptrdiff_t>(phase.cell) * 4;
     const int n = (width - j + count - 1) / count * 4;
-    for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
-      V sum = hn::Mul(hn::LoadU(d, from + i), hn::Set(d, phase.weights[0]));
-      for (int k = 1; k < 4; ++k) sum = hn::MulAdd(hn::LoadU(d, from + i + 4 * k), hn::Set(d, phase.weights[k]), sum);
-      const V alpha = kOpaque ? one : hn::Min(one, hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-      const V held = hn::Min(alpha, hn::Max(hn::Zero(d), sum));
-      hn::StoreU(kOpaque ? hn::IfThenElse(isAlpha, one, held) : held, d, scratch + i);
-    }
+    for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) hn::StoreU(phaseAt<kOpaque>(phase, from + i), d, scratch + i);
     for (int i = 0, x = j; x < width; ++i, x += count)
       hn::StoreU(hn::LoadU(pixel, scratch + i * 4), pixel, out + static_cast<std::ptrdiff_t>(x) * 4);
   }
@@ -222,14 +258,17 @@ class EnlargedRows final : public RowMaker {
       const int cell = grid_.cellOf(y, weights);
       const float* four[4];
       for (int k = 0; k < 4; ++k) four[k] = grid_.plane.row(cell + k);
-      HWY_DYNAMIC_DISPATCH(mixRows)(four, weights, floats, mixed.data());
+      // On a row of samples that row alone counts.
+      const bool one = weights[1] == 1;
+      const float* const samples = one ? four[1] : mixed.data();
+      if (!one) HWY_DYNAMIC_DISPATCH(mixRows)(four, weights, floats, mixed.data());
       float* row = out + (y - y0) * stride;
       if (have == 4 && !plan_.phases.empty()) {
-        HWY_DYNAMIC_DISPATCH(phasePixels)(plan_, opaque_, mixed.data(), grid_.width, cubic.data(), row);
+        HWY_DYNAMIC_DISPATCH(phasePixels)(plan_, opaque_, samples, grid_.width, cubic.data(), row);
         continue;
       }
       float* const parts[4] = {cubic.data(), cubic.data() + room, cubic.data() + 2 * room, cubic.data() + 3 * room};
-      HWY_DYNAMIC_DISPATCH(cubicRow)(mixed.data(), floats - 3 * have, have, parts);
+      HWY_DYNAMIC_DISPATCH(cubicRow)(samples, floats - 3 * have, have, parts);
       if (have == 4)
         HWY_DYNAMIC_DISPATCH(picturePixels)(plan_, opaque_, parts, row);
       else
