@@ -22,14 +22,8 @@ namespace {
 // Places that are worked out at a time.
 constexpr int kChunk = 64;
 
-// Weights of the four taps of cubic convolution as polynomials: of t^3, t^2, t and 1 (see cubicWeights()), each four times.
-alignas(64) constexpr float kCubic[4][16] = {
-    {-0.5f, -0.5f, -0.5f, -0.5f, 1.5f, 1.5f, 1.5f, 1.5f, -1.5f, -1.5f, -1.5f, -1.5f, 0.5f, 0.5f, 0.5f, 0.5f},
-    {1, 1, 1, 1, -2.5f, -2.5f, -2.5f, -2.5f, 2, 2, 2, 2, -0.5f, -0.5f, -0.5f, -0.5f},
-    {-0.5f, -0.5f, -0.5f, -0.5f, 0, 0, 0, 0, 0.5f, 0.5f, 0.5f, 0.5f, 0, 0, 0, 0},
-    {0, 0, 0, 0, 1, 1, 1, 1, 0, 0, 0, 0, 0, 0, 0, 0}};
-// The same, each once.
-alignas(16) constexpr float kCubicOnce[4][4] = {{-0.5f, 1.5f, -1.5f, 0.5f}, {1, -2.5f, 2, -0.5f}, {-0.5f, 0, 0.5f, 0}, {0, 1, 0, 0}};
+// Weights of the four taps of cubic convolution as polynomials: of t^3, t^2, t and 1 (see cubicWeights()).
+constexpr float kCubic[4][4] = {{-0.5f, 1.5f, -1.5f, 0.5f}, {1, -2.5f, 2, -0.5f}, {-0.5f, 0, 0.5f, 0}, {0, 1, 0, 0}};
 
 // A place in a plane: the pixel at its upper left, and how far beyond it. Where `inside` is false some of the pixels that are read
 // lie beyond the plane.
@@ -152,69 +146,114 @@ HWY_INLINE hn::Vec<D4> foldedTo4(D, hn::Vec<D> v) {
   }
 }
 
-// The weights of a polynomial across, kept at hand for many pixels.
-template <class D>
-struct AcrossWeights {
-  static constexpr int kLanes = static_cast<int>(hn::MaxLanes(D()));
-  static constexpr int kParts = 16 / kLanes;
-  hn::Vec<D> c[4][kParts];
-  HWY_INLINE AcrossWeights() {
-    for (int k = 0; k < 4; ++k)
-      for (int part = 0; part < kParts; ++part) c[k][part] = hn::Load(D(), kCubic[k] + part * kLanes);
-  }
-  HWY_INLINE hn::Vec<D> at(int part, hn::Vec<D> t) const {
-    return hn::MulAdd(hn::MulAdd(hn::MulAdd(c[0][part], t, c[1][part]), t, c[2][part]), t, c[3][part]);
-  }
-};
-
-// One colour from four rows of four neighbours each, `wy` four weights downwards, `apart` floats from one to the next.
-template <class D>
-HWY_INLINE void cubicColour(D d, const AcrossWeights<D>& weights, const float* at, std::ptrdiff_t stride, float tx, const float* wy,
-                            std::ptrdiff_t apart, float* out) {
-  using W = AcrossWeights<D>;
-  const auto t = hn::Set(d, tx);
-  const auto w0 = hn::Set(d, wy[0]);
-  const auto w1 = hn::Set(d, wy[apart]);
-  const auto w2 = hn::Set(d, wy[2 * apart]);
-  const auto w3 = hn::Set(d, wy[3 * apart]);
-  auto sum = hn::Zero(d);
-  for (int part = 0; part < W::kParts; ++part) {
-    const float* from = at + part * W::kLanes;
-    const auto upper = hn::MulAdd(hn::LoadU(d, from + stride), w1, hn::Mul(hn::LoadU(d, from), w0));
-    const auto lower = hn::MulAdd(hn::LoadU(d, from + 3 * stride), w3, hn::Mul(hn::LoadU(d, from + 2 * stride), w2));
-    sum = hn::MulAdd(hn::Add(upper, lower), weights.at(part, t), sum);
-  }
-  hn::StoreU(heldColour(foldedTo4(d, sum)), D4(), out);
+HWY_INLINE hn::Vec<hn::CappedTag<float, 16>> cubicWeight(int k, hn::Vec<hn::CappedTag<float, 16>> t) {
+  const hn::CappedTag<float, 16> d;
+  auto w = hn::MulAdd(hn::Set(d, kCubic[0][k]), t, hn::Set(d, kCubic[1][k]));
+  w = hn::MulAdd(w, t, hn::Set(d, kCubic[2][k]));
+  return hn::MulAdd(w, t, hn::Set(d, kCubic[3][k]));
 }
-
-// Weights downwards for all places: those of place i at w[k][i].
-struct Downwards {
-  alignas(64) float w[4][kChunk];
-};
-void weighDownwards(const Places& p, int n, Downwards& out) {
+// The four weights of each of `n` shares, beside each other.
+void weighAcross(const float* t, int n, float* out) {
   const hn::CappedTag<float, 16> d;
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
-    const auto t = hn::Load(d, p.ty + i);
-    for (int k = 0; k < 4; ++k) {
-      auto w = hn::MulAdd(hn::Set(d, kCubicOnce[0][k]), t, hn::Set(d, kCubicOnce[1][k]));
-      w = hn::MulAdd(w, t, hn::Set(d, kCubicOnce[2][k]));
-      hn::Store(hn::MulAdd(w, t, hn::Set(d, kCubicOnce[3][k])), d, out.w[k] + i);
+    const auto v = hn::LoadU(d, t + i);
+    hn::StoreInterleaved4(cubicWeight(0, v), cubicWeight(1, v), cubicWeight(2, v), cubicWeight(3, v), d, out + i * 4);
+  }
+}
+// The same of places: those downwards of place i at down[k][i], those across at across[4 i + k].
+struct Weights {
+  alignas(64) float down[4][kChunk];
+  alignas(64) float across[4 * kChunk];
+};
+void weigh(const Places& p, int n, Weights& out) {
+  const hn::CappedTag<float, 16> d;
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d)))
+    for (int k = 0; k < 4; ++k) hn::Store(cubicWeight(k, hn::Load(d, p.ty + i)), d, out.down[k] + i);
+  weighAcross(p.tx, n, out.across);
+}
+
+// Colours of four neighbours each, as many at once as a vector holds. Neighbours are asked for in parts, a vector each.
+class CubicColours {
+ public:
+  using D = hn::CappedTag<float, 16>;
+  using V = hn::Vec<D>;
+  static constexpr int kLanes = static_cast<int>(hn::MaxLanes(D()));
+  static constexpr int kAtOnce = kLanes / 4;
+
+  HWY_INLINE CubicColours() {
+    for (int part = 0; part < kParts; ++part) {
+      alignas(64) std::int32_t tap[16] = {};
+      for (int lane = 0; lane < kLanes; ++lane) tap[lane] = (part * kLanes + lane) / 4;
+      taps_[part] = hn::IndicesFromVec(D(), hn::Load(hn::RebindToSigned<D>(), tap));
     }
   }
+
+  template <class Neighbours>
+  HWY_INLINE void one(const float* across, Neighbours neighbours, float* out) const {
+    hn::StoreU(heldColour(foldedTo4(D(), summed(across, neighbours))), D4(), out);
+  }
+  // kAtOnce of them: `neighboursOf(k)` are the kth one's.
+  template <class NeighboursOf>
+  HWY_INLINE void several(const float* across, NeighboursOf neighboursOf, float* out) const {
+    const D d;
+    const auto at = [&](int k) HWY_ATTR { return summed(across + 4 * k, neighboursOf(k)); };
+    // In the order in which one alone is folded.
+#if HWY_MAX_BYTES >= 64 && !HWY_HAVE_SCALABLE
+    const auto halved = [&](V a, V b) HWY_ATTR { return hn::Add(hn::ConcatLowerLower(d, b, a), hn::ConcatUpperUpper(d, b, a)); };
+    const V even = halved(at(0), at(2));
+    const V odd = halved(at(1), at(3));
+    const V sum = hn::Add(hn::OddEvenBlocks(hn::SwapAdjacentBlocks(odd), even), hn::OddEvenBlocks(odd, hn::SwapAdjacentBlocks(even)));
+#elif HWY_MAX_BYTES == 32 && !HWY_HAVE_SCALABLE
+    const V a = at(0);
+    const V b = at(1);
+    const V sum = hn::Add(hn::ConcatLowerLower(d, b, a), hn::ConcatUpperUpper(d, b, a));
+#else
+    const V sum = at(0);
+#endif
+    const V alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+    hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out);
+  }
+
+ private:
+  static constexpr int kParts = 16 / kLanes;
+  template <class Neighbours>
+  HWY_INLINE V summed(const float* across, Neighbours neighbours) const {
+    const V w = hn::LoadDup128(D(), across);
+    V sum = hn::Mul(neighbours(0), hn::TableLookupLanes(w, taps_[0]));
+    for (int part = 1; part < kParts; ++part) sum = hn::MulAdd(neighbours(part * kLanes), hn::TableLookupLanes(w, taps_[part]), sum);
+    return sum;
+  }
+  decltype(hn::IndicesFromVec(D(), hn::Zero(hn::RebindToSigned<D>()))) taps_[kParts];
+};
+
+// Four rows of four neighbours each, the first at `at`, mixed by weights downwards.
+HWY_INLINE auto mixedRows(const float* at, std::ptrdiff_t stride, const Weights& weights, int i) {
+  const CubicColours::D d;
+  return [=, w0 = hn::Set(d, weights.down[0][i]), w1 = hn::Set(d, weights.down[1][i]), w2 = hn::Set(d, weights.down[2][i]),
+          w3 = hn::Set(d, weights.down[3][i])](int float0) HWY_ATTR {
+    const CubicColours::D df;
+    const float* const from = at + float0;
+    const auto upper = hn::MulAdd(hn::LoadU(df, from + stride), w1, hn::Mul(hn::LoadU(df, from), w0));
+    const auto lower = hn::MulAdd(hn::LoadU(df, from + 3 * stride), w3, hn::Mul(hn::LoadU(df, from + 2 * stride), w2));
+    return hn::Add(upper, lower);
+  };
 }
 
 void cubicAt(const PlanePixels& plane, Edge edge, const float* x, const float* y, int originX, int originY, int n, float* out) {
-  const hn::CappedTag<float, 16> wide;
-  const AcrossWeights<hn::CappedTag<float, 16>> across;
+  const CubicColours colours;
   const D4 d;
   Places p;
-  Downwards down;
+  Weights w;
   findPlaces(plane, x, y, originX, originY, n, 1, 2, p);
-  weighDownwards(p, n, down);
+  weigh(p, n, w);
   if (p.inside && plane.channels == 4) {
     const std::ptrdiff_t stride = plane.stride;
     const float* const upperLeft = plane.first - stride - 4;
-    for (int i = 0; i < n; ++i) cubicColour(wide, across, upperLeft + p.offset[i], stride, p.tx[i], down.w[0] + i, kChunk, out + i * 4);
+    int i = 0;
+    for (; i + CubicColours::kAtOnce <= n; i += CubicColours::kAtOnce)
+      colours.several(
+          w.across + 4 * i, [&](int k) HWY_ATTR { return mixedRows(upperLeft + p.offset[i + k], stride, w, i + k); }, out + i * 4);
+    for (; i < n; ++i) colours.one(w.across + 4 * i, mixedRows(upperLeft + p.offset[i], stride, w, i), out + i * 4);
     return;
   }
   alignas(64) float around[64];
@@ -241,16 +280,12 @@ void cubicAt(const PlanePixels& plane, Edge edge, const float* x, const float* y
       }
     }
     if (plane.channels == 4) {
-      cubicColour(wide, across, at, stride, p.tx[i], down.w[0] + i, kChunk, out + i * 4);
+      colours.one(w.across + 4 * i, mixedRows(at, stride, w, i), out + i * 4);
       continue;
     }
-    const float wy[4] = {down.w[0][i], down.w[1][i], down.w[2][i], down.w[3][i]};
-    auto mixed = hn::Mul(hn::LoadU(d, at), hn::Set(d, wy[0]));
-    for (int k = 1; k < 4; ++k) mixed = hn::MulAdd(hn::LoadU(d, at + k * stride), hn::Set(d, wy[k]), mixed);
-    const auto t = hn::Set(d, p.tx[i]);
-    auto w = hn::MulAdd(hn::Load(d, kCubicOnce[0]), t, hn::Load(d, kCubicOnce[1]));
-    w = hn::MulAdd(hn::MulAdd(w, t, hn::Load(d, kCubicOnce[2])), t, hn::Load(d, kCubicOnce[3]));
-    out[i] = hn::GetLane(hn::SumOfLanes(d, hn::Mul(mixed, w)));
+    auto mixed = hn::Mul(hn::LoadU(d, at), hn::Set(d, w.down[0][i]));
+    for (int k = 1; k < 4; ++k) mixed = hn::MulAdd(hn::LoadU(d, at + k * stride), hn::Set(d, w.down[k][i]), mixed);
+    out[i] = hn::GetLane(hn::SumOfLanes(d, hn::Mul(mixed, hn::Load(d, w.across + 4 * i))));
   }
 }
 
@@ -295,30 +330,29 @@ void cubicShifted(const float* row, const float* weights, int n, float* out) {
   }
 }
 
-template <class D>
-HWY_INLINE void colourAcross(D d, const AcrossWeights<D>& weights, const float* at, float tx, float* out) {
-  using W = AcrossWeights<D>;
-  const auto t = hn::Set(d, tx);
-  auto sum = hn::Mul(hn::LoadU(d, at), weights.at(0, t));
-  for (int part = 1; part < W::kParts; ++part) sum = hn::MulAdd(hn::LoadU(d, at + part * W::kLanes), weights.at(part, t), sum);
-  hn::StoreU(heldColour(foldedTo4(d, sum)), D4(), out);
-}
-
 // A row at `n` columns: the first of four pixels each, and how far beyond the second.
 void cubicColumns(const float* row, int channels, const std::int32_t* column, const float* tx, int n, float* out) {
-  const hn::CappedTag<float, 16> wide;
-  const AcrossWeights<hn::CappedTag<float, 16>> across;
+  const CubicColours colours;
   const D4 d;
-  for (int i = 0; i < n; ++i) {
-    const float* at = row + static_cast<std::ptrdiff_t>(column[i]) * channels;
+  alignas(64) float shares[kChunk] = {};
+  alignas(64) float across[4 * kChunk];
+  const auto neighbours = [&](int i) HWY_ATTR {
+    return [at = row + static_cast<std::ptrdiff_t>(column[i]) * 4](int float0)
+               HWY_ATTR { return hn::LoadU(CubicColours::D(), at + float0); };
+  };
+  for (int begin = 0; begin < n; begin += kChunk, column += kChunk, tx += kChunk) {
+    const int count = std::min(kChunk, n - begin);
+    std::copy_n(tx, count, shares);
+    weighAcross(shares, count, across);
+    float* const to = out + static_cast<std::ptrdiff_t>(begin) * channels;
+    int i = 0;
     if (channels == 4) {
-      colourAcross(wide, across, at, tx[i], out + i * 4);
-      continue;
+      for (; i + CubicColours::kAtOnce <= count; i += CubicColours::kAtOnce)
+        colours.several(
+            across + 4 * i, [&](int k) HWY_ATTR { return neighbours(i + k); }, to + i * 4);
+      for (; i < count; ++i) colours.one(across + 4 * i, neighbours(i), to + i * 4);
     }
-    const auto t = hn::Set(d, tx[i]);
-    auto w = hn::MulAdd(hn::Load(d, kCubicOnce[0]), t, hn::Load(d, kCubicOnce[1]));
-    w = hn::MulAdd(hn::MulAdd(w, t, hn::Load(d, kCubicOnce[2])), t, hn::Load(d, kCubicOnce[3]));
-    out[i] = hn::GetLane(hn::SumOfLanes(d, hn::Mul(hn::LoadU(d, at), w)));
+    for (; i < count; ++i) to[i] = hn::GetLane(hn::SumOfLanes(d, hn::Mul(hn::LoadU(d, row + column[i]), hn::Load(d, across + 4 * i))));
   }
 }
 

@@ -61,8 +61,8 @@ void columnsOn(double at, double step, int size, int n, std::int32_t* columns, f
   const double held = std::min(1e8, std::max(-1e8, at));
   const double whole = std::floor(held);
   const V first = hn::Set(d, static_cast<float>(held - whole));
-  const V least = hn::Set(d, static_cast<float>(-2 - whole));
-  const V most = hn::Set(d, static_cast<float>(size + 1 - whole));
+  const V least = hn::Set(d, static_cast<float>(-kTileBefore - whole));
+  const V most = hn::Set(d, static_cast<float>(size + kTileBehind - whole));
   const auto origin = hn::Set(di, static_cast<std::int32_t>(whole) + kTileBorder - 1);
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
     const V place = hn::MulAdd(hn::Iota(d, static_cast<float>(i)), hn::Set(d, static_cast<float>(step)), first);
@@ -73,14 +73,21 @@ void columnsOn(double at, double step, int size, int n, std::int32_t* columns, f
   }
 }
 
-void gainedOn(float* rgba, int n, float gain) {
-  const hn::FixedTag<float, 4> d;
-  alignas(16) const float factors[4] = {gain, gain, gain, 1};
-  const auto by = hn::Load(d, factors);
-  for (int i = 0; i < n * 4; i += 4) {
-    const auto p = hn::LoadU(d, rgba + i);
-    hn::StoreU(hn::Min(hn::Broadcast<3>(p), hn::Mul(p, by)), d, rgba + i);
-  }
+template <class Tag>
+HWY_INLINE void gain(Tag d, const float* factors, float* rgba) {
+  const auto p = hn::LoadU(d, rgba);
+  hn::StoreU(hn::Min(hn::Broadcast<3>(p), hn::Mul(p, hn::LoadDup128(d, factors))), d, rgba);
+}
+
+// Not a pixel more: another tile may begin behind the last.
+void gainedOn(float* rgba, int n, float by) {
+  const D d;
+  const hn::FixedTag<float, 4> pixel;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  alignas(16) const float factors[4] = {by, by, by, 1};
+  int i = 0;
+  for (; i + lanes <= n * 4; i += lanes) gain(d, factors, rgba + i);
+  for (; i < n * 4; i += 4) gain(pixel, factors, rgba + i);
 }
 
 }  // namespace HWY_NAMESPACE
@@ -95,7 +102,9 @@ HWY_EXPORT(columnsOn);
 HWY_EXPORT(gainedOn);
 
 TileFold::TileFold(const TileAxis& axis, std::int64_t tile)
-    : least(-2), most(static_cast<float>(axis.size + 1)), odd(static_cast<float>(floorMod(tile, 2))) {
+    : least(-static_cast<float>(kTileBefore)),
+      most(static_cast<float>(axis.size + kTileBehind)),
+      odd(static_cast<float>(floorMod(tile, 2))) {
   if (!axis.tiled()) return;
   middle = static_cast<float>(axis.gap / 2 + 0.5);
   period = static_cast<float>(axis.period());

@@ -61,7 +61,11 @@ struct OneTile {
   int face;
 };
 OneTile oneOf(const TileVariety& v, std::int64_t column, std::int64_t row) {
-  const auto cell = static_cast<std::uint64_t>(floorMod(row, v.period) * v.period + floorMod(column, v.period));
+  // Most are close to the first; dividing takes as long as all the rest.
+  const auto within = [&](std::int64_t i) {
+    return i >= 0 && i < v.period ? i : i < 0 && i >= -v.period ? i + v.period : floorMod(i, v.period);
+  };
+  const auto cell = static_cast<std::uint64_t>(within(row) * v.period + within(column));
   const auto random = [&](std::uint64_t which) { return randomUnit(v.seed * 4 + which, cell); };
   constexpr std::uint64_t kFaces = std::uint64_t{1} << 32;
   const int face = v.faces > 1 ? static_cast<int>(randomUnit(v.seed * 4, kFaces + cell) * v.faces) : 0;
@@ -69,7 +73,7 @@ OneTile oneOf(const TileVariety& v, std::int64_t column, std::int64_t row) {
 }
 
 // Beyond a border's width all is alike.
-double heldAt(double at, int size) { return std::clamp(at, -2.0, size + 1.0) + kTileBorder; }
+double heldAt(double at, int size) { return std::clamp(at, -kTileBefore, size + kTileBehind) + kTileBorder; }
 
 // A place on the picture that its tile shows, counted from its border's corner.
 struct FacePlace {
@@ -99,7 +103,7 @@ class TiledRows final : public RowMaker {
   [[nodiscard]] bool makesSpans() const override { return upright_; }
 
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    const int block = upright_ ? kSpanStep : 64;
+    const int block = std::abs(t_.to.yx) < kSlight ? kSpanStep : 64;
     for (int x = 0; x < width_; x += block)
       for (int y = y0; y < y1; ++y) span(y, x, std::min(block, width_ - x), out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * 4);
   }
@@ -262,6 +266,8 @@ class TiledRows final : public RowMaker {
   }
 
   static constexpr int kStretch = kSpanStep;
+  // Turned no more than this, a whole span still reads few of the tile's rows.
+  static constexpr double kSlight = 0.2;
 
   Tiling t_;
   PlanePixels tile_;

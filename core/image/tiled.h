@@ -69,6 +69,10 @@ struct Tiling {
 
 /// Pixels that lie round a tile in memory.
 inline constexpr int kTileBorder = 3;
+/// How far beyond its first and behind its last pixel it is read, all further being alike: no farther than all four that a cubic mixes lie
+/// within the border.
+inline constexpr double kTileBefore = 2;
+inline constexpr double kTileBehind = 63.0 / 64;
 
 /// From the pixels of a view to its plane.
 Affine planeOf(const PlaneView& view);
