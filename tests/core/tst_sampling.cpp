@@ -95,6 +95,7 @@ class TestSampling : public QObject {
  private Q_SLOTS:
   void linearIsLinear();
   void cubicIsCubic();
+  void companyChangesNoPixel();
   void shiftsAreTheSamePlaces();
   void stripsHoldThePlane();
   void whatStandsBehindCountsForNothing();
@@ -152,7 +153,42 @@ void TestSampling::cubicIsCubic() {
   });
 }
 
-// Rows that are read some way off, of planes of one strip and of several: the shifts are mixed from four rows each.
+// Several pixels are read at once where that is quicker; one alone, or behind others, is worth the same to the last bit.
+void TestSampling::companyChangesNoPixel() {
+  const auto places = somePlaces();
+  const Plane plane = waves(4);
+  const auto n = static_cast<int>(places.size());
+  test::forEachTarget([&](const char* target) {
+    std::vector<float> all((places.size() + kSpanPadding) * 4);
+    std::vector<float> one(kSpanPadding * 4);
+    samplePlaneCubic(plane.pixels(), Edge::Clamp, places.x.data(), places.y.data(), n, all.data());
+    for (std::size_t i = 0; i < places.size(); ++i) {
+      samplePlaneCubic(plane.pixels(), Edge::Clamp, &places.x[i], &places.y[i], 1, one.data());
+      QVERIFY2(std::equal(one.begin(), one.begin() + 4, all.begin() + static_cast<std::ptrdiff_t>(i) * 4), target);
+    }
+    std::vector<std::int32_t> columns(places.size());
+    std::vector<float> shares(places.size());
+    for (std::size_t i = 0; i < places.size(); ++i) {
+      columns[i] = static_cast<std::int32_t>(i * 7 % (kWidth - 4));
+      shares[i] = static_cast<float>(i % 10) / 10;
+    }
+    sampleColumnsCubic(plane.row(11), 4, columns.data(), shares.data(), n, all.data());
+    for (std::size_t i = 0; i < places.size(); ++i) {
+      sampleColumnsCubic(plane.row(11), 4, &columns[i], &shares[i], 1, one.data());
+      QVERIFY2(std::equal(one.begin(), one.begin() + 4, all.begin() + static_cast<std::ptrdiff_t>(i) * 4), target);
+      for (int c = 0; c < 4; ++c) {
+        double w[4];
+        cubicWeights(static_cast<double>(shares[i]), w);
+        double sum = 0;
+        for (int k = 0; k < 4; ++k) sum += w[k] * static_cast<double>(plane.row(11)[(columns[i] + k) * 4 + c]);
+        QVERIFY2(std::abs(static_cast<double>(one[static_cast<std::size_t>(c)]) - std::clamp(sum, 0.0, 1.0)) < 2e-6, target);
+      }
+    }
+  });
+}
+
+// Rows that are read some way off, of planes of one strip and of several: the shifts are mixed from four rows each, the first three and
+// the last two from the same ones.
 void TestSampling::shiftsAreTheSamePlaces() {
   constexpr int kRows = 5;
   constexpr std::ptrdiff_t kStride = 112;
@@ -163,8 +199,8 @@ void TestSampling::shiftsAreTheSamePlaces() {
     double weights[4];
     cubicWeights(r * 0.21, weights);
     for (int k = 0; k < 4; ++k) {
-      shifts[r].across[k] = values.data() + k * kStride;
-      shifts[r].down[k] = values.data() + (k + 3) * kStride;
+      shifts[r].across[k] = values.data() + (k + r / 3) * kStride;
+      shifts[r].down[k] = values.data() + (k + 3 + r / 3) * kStride;
       shifts[r].weights[k] = static_cast<float>(weights[k]);
     }
   }
@@ -179,14 +215,24 @@ void TestSampling::shiftsAreTheSamePlaces() {
       const StripPlane strips(*planeRows(waves(channels), true), kWidth, kHeight);
       const std::ptrdiff_t outStride = paddedRow(kWidth, channels);
       std::vector<float> out(static_cast<std::size_t>(outStride * kRows));
+      struct Read {
+        int x0, y0, n;
+        double farthest;
+      };
       for (const Edge edge : kEdges)
-        // Known to lie close, and perhaps anywhere.
-        for (const auto& [y0, farthest] : {std::pair{1, 15.0}, {20, 15.0}, {20, 4e6}, {kHeight - 2, 15.0}, {kHeight - 2, 4e6}}) {
-          sampleShifted(strips.pixels(), edge, 0, y0, shifts, farthest, kWidth, kRows, out.data(), outStride);
+        // Known to lie close, and perhaps anywhere; beyond the edges, and all within.
+        for (const auto& [x0, y0, n, farthest] : {Read{0, 1, kWidth, 15},
+                                                  {0, 20, kWidth, 15},
+                                                  {0, 20, kWidth, 4e6},
+                                                  {0, kHeight - 2, kWidth, 15},
+                                                  {0, kHeight - 2, kWidth, 4e6},
+                                                  {20, 18, 41, 15},
+                                                  {20, 18, 41, 4e6}}) {
+          sampleShifted(strips.pixels(), edge, x0, y0, shifts, farthest, n, kRows, out.data(), outStride);
           for (int r = 0; r < kRows; ++r)
-            for (int i = 0; i < kWidth; ++i)
+            for (int i = 0; i < n; ++i)
               for (int c = 0; c < channels; ++c) {
-                const double x = i + mixed(shifts[r], shifts[r].across, i);
+                const double x = x0 + i + mixed(shifts[r], shifts[r].across, i);
                 const double y = y0 + r + mixed(shifts[r], shifts[r].down, i);
                 const double got = static_cast<double>(out[static_cast<std::size_t>(r * outStride + i * channels + c)]);
                 QVERIFY2(std::abs(got - plainLinear(plane, edge, x, y, c)) < 2e-5, target);
