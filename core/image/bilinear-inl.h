@@ -51,12 +51,80 @@ HWY_INLINE void fourOfField(const float* first, const float* below, const std::i
 // What lies between four pixels of a picture: `a` and `b` beside it above, `c` and `e` below.
 HWY_INLINE hn::Vec<D4> betweenColours(const float* a, const float* b, const float* c, const float* e, float tx, float ty) {
   const D4 d;
-  const auto left = hn::LoadU(d, a);
-  const auto under = hn::LoadU(d, c);
-  const auto upper = hn::MulAdd(hn::Sub(hn::LoadU(d, b), left), hn::Set(d, tx), left);
-  const auto lower = hn::MulAdd(hn::Sub(hn::LoadU(d, e), under), hn::Set(d, tx), under);
-  return hn::MulAdd(hn::Sub(lower, upper), hn::Set(d, ty), upper);
+  const auto above = hn::LoadU(d, a);
+  const auto beside = hn::LoadU(d, b);
+  const auto left = hn::MulAdd(hn::Sub(hn::LoadU(d, c), above), hn::Set(d, ty), above);
+  const auto right = hn::MulAdd(hn::Sub(hn::LoadU(d, e), beside), hn::Set(d, ty), beside);
+  return hn::MulAdd(hn::Sub(right, left), hn::Set(d, tx), left);
 }
+
+// The same, to the bit, for as many pixels as a vector holds: the two above lie side by side, and those below, so that one load brings
+// both.
+class ColoursBetween {
+ public:
+  using D = hn::CappedTag<float, 16>;
+  using V = hn::Vec<D>;
+  static constexpr int kLanes = static_cast<int>(hn::MaxLanes(D()));
+  static constexpr int kAtOnce = kLanes / 4;
+
+  HWY_INLINE ColoursBetween() {
+    alignas(64) std::int32_t pixel[16];
+    alignas(64) std::int32_t even[16];
+    alignas(64) std::int32_t odd[16];
+    for (int i = 0; i < 16; ++i) {
+      pixel[i] = i / 4;
+      even[i] = i / 8 * 2;
+      odd[i] = i / 8 * 2 + 1;
+    }
+    const hn::RebindToSigned<D> di;
+    pixel_ = hn::IndicesFromVec(D(), hn::Load(di, pixel));
+    even_ = hn::IndicesFromVec(D(), hn::Load(di, even));
+    odd_ = hn::IndicesFromVec(D(), hn::Load(di, odd));
+  }
+
+  // Each pixel's share, once for each of its channels. Four of them are read.
+  [[nodiscard]] HWY_INLINE V each(const float* shares) const { return hn::TableLookupLanes(hn::LoadDup128(D(), shares), pixel_); }
+
+  // Pixels whose upper left neighbours lie `offset` floats from `first`, and the lower ones `below` further on. Four shares are read.
+  [[nodiscard]] HWY_INLINE V read(const float* first, std::ptrdiff_t below, const std::int32_t* offset, const float* tx,
+                                  const float* ty) const {
+#if HWY_MAX_BYTES >= 64 && !HWY_HAVE_SCALABLE
+    const D d;
+    const hn::FixedTag<float, 8> pair;
+    const auto pairs = [&](int one, int other, V share) HWY_ATTR {
+      const float* const a = first + offset[one];
+      const float* const b = first + offset[other];
+      const V upper = hn::Combine(d, hn::LoadU(pair, b), hn::LoadU(pair, a));
+      const V lower = hn::Combine(d, hn::LoadU(pair, b + below), hn::LoadU(pair, a + below));
+      return hn::MulAdd(hn::Sub(lower, upper), share, upper);
+    };
+    const V down = hn::LoadDup128(d, ty);
+    const V even = pairs(0, 2, hn::TableLookupLanes(down, even_));
+    const V odd = pairs(1, 3, hn::TableLookupLanes(down, odd_));
+    const V left = hn::OddEvenBlocks(hn::SwapAdjacentBlocks(odd), even);
+    const V right = hn::OddEvenBlocks(odd, hn::SwapAdjacentBlocks(even));
+#elif HWY_MAX_BYTES == 32 && !HWY_HAVE_SCALABLE
+    const D d;
+    const auto pairs = [&](int k) HWY_ATTR {
+      const V upper = hn::LoadU(d, first + offset[k]);
+      return hn::MulAdd(hn::Sub(hn::LoadU(d, first + offset[k] + below), upper), hn::Set(d, ty[k]), upper);
+    };
+    const V one = pairs(0);
+    const V other = pairs(1);
+    const V left = hn::ConcatLowerLower(d, other, one);
+    const V right = hn::ConcatUpperUpper(d, other, one);
+#else
+    const float* const at = first + *offset;
+    return betweenColours(at, at + 4, at + below, at + below + 4, *tx, *ty);
+#endif
+#if HWY_MAX_BYTES >= 32 && !HWY_HAVE_SCALABLE
+    return hn::MulAdd(hn::Sub(right, left), each(tx), left);
+#endif
+  }
+
+ private:
+  decltype(hn::IndicesFromVec(D(), hn::Zero(hn::RebindToSigned<D>()))) pixel_, even_, odd_;
+};
 
 HWY_INLINE void bilinearColour(const float* a, const float* b, const float* c, const float* e, float tx, float ty, float* out) {
   hn::StoreU(betweenColours(a, b, c, e, tx, ty), D4(), out);

@@ -31,8 +31,8 @@ struct Places {
   alignas(64) std::int32_t column[kChunk];
   alignas(64) std::int32_t row[kChunk];
   alignas(64) std::int32_t offset[kChunk];  // floats from the plane's first; only where it fits
-  alignas(64) float tx[kChunk];
-  alignas(64) float ty[kChunk];
+  alignas(64) float tx[kChunk + 4];
+  alignas(64) float ty[kChunk + 4];
   bool inside;
 };
 
@@ -115,7 +115,11 @@ void bilinearAt(const PlanePixels& plane, Edge edge, const Places& p, int n, flo
     for (; i < n; ++i) out[i] = oneOfField(plane, edge, p, i);
     return;
   }
-  for (int i = 0; i < n; ++i) {
+  int i = 0;
+  const ColoursBetween colours;
+  for (; p.inside && i + ColoursBetween::kAtOnce <= n; i += ColoursBetween::kAtOnce)
+    hn::StoreU(colours.read(plane.first, plane.stride, p.offset + i, p.tx + i, p.ty + i), ColoursBetween::D(), out + i * 4);
+  for (; i < n; ++i) {
     if (p.inside) {
       const float* at = plane.first + p.offset[i];
       bilinearColour(at, at + 4, at + plane.stride, at + plane.stride + 4, p.tx[i], p.ty[i], out + i * 4);

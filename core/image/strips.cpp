@@ -37,8 +37,8 @@ constexpr int kNear = 2048;
 // Places of a piece: floats from the plane's first, and shares; where some of what is read lies beyond the plane whole pixels too.
 struct Places {
   alignas(64) std::int32_t offset[kPiece];
-  alignas(64) float tx[kPiece];
-  alignas(64) float ty[kPiece];
+  alignas(64) float tx[kPiece + 4];
+  alignas(64) float ty[kPiece + 4];
   alignas(64) std::int32_t column[kPiece];
   alignas(64) std::int32_t line[kPiece];
 };
@@ -168,7 +168,11 @@ HWY_NOINLINE void readFields(const float* first, const Places& p, int n, float* 
 #endif
 
 HWY_NOINLINE void readColours(const float* first, const Places& p, int n, float* out) {
-  for (int i = 0; i < n; ++i) {
+  const ColoursBetween colours;
+  int i = 0;
+  for (; i + ColoursBetween::kAtOnce <= n; i += ColoursBetween::kAtOnce)
+    hn::StoreU(colours.read(first, kStripStride, p.offset + i, p.tx + i, p.ty + i), ColoursBetween::D(), out + i * 4);
+  for (; i < n; ++i) {
     const float* const at = first + p.offset[i];
     bilinearColour(at, at + 4, at + kStripStride, at + kStripStride + 4, p.tx[i], p.ty[i], out + i * 4);
   }

@@ -75,12 +75,13 @@ bool shareOfLevel(const float* level, int k, float times, float* share) {
 constexpr int kSpots = 64;
 struct Spots {
   alignas(64) std::int32_t offset[kSpots];  // floats from the plane's first
-  alignas(64) float tx[kSpots];
-  alignas(64) float ty[kSpots];
+  alignas(64) float tx[kSpots + 4];
+  alignas(64) float ty[kSpots + 4];
 };
 
-// `n` places, in pixels of the view; those beyond the level are those at its edge. What they read is asked of memory: it lies anywhere, and
-// to wait for it would take longer than all else.
+// `n` places, in pixels of the view; those beyond the level are those at its edge. With kAsk what they read is asked of memory: it lies
+// anywhere, and to wait for it would take longer than all else.
+template <bool kAsk>
 void findSpots(const LensLevel& level, const float* x, const float* y, int n, Spots& out) {
   const D d;
   const hn::RebindToSigned<D> di;
@@ -101,7 +102,7 @@ void findSpots(const LensLevel& level, const float* x, const float* y, int n, Sp
     const auto column = axis(x, level.shiftX, plane.width, out.tx);
     const auto row = axis(y, level.shiftY, plane.height, out.ty);
     hn::Store(hn::Add(hn::Mul(row, stride), hn::Mul(column, channels)), di, out.offset + i);
-    for (int k = i; k < i + lanes; ++k) {
+    for (int k = i; kAsk && k < i + lanes; ++k) {
       hwy::Prefetch(plane.first + out.offset[k]);
       hwy::Prefetch(plane.first + out.offset[k] + plane.stride);
     }
@@ -122,8 +123,17 @@ void readSpots(const LensLevel& level, const Spots& at, const float* share, int 
     }
     return;
   }
-  for (int k = 0; k < n; ++k) {
-    if (kShares && share[k] == 0) continue;
+  const D d;
+  const ColoursBetween colours;
+  int k = 0;
+  for (; k + ColoursBetween::kAtOnce <= n; k += ColoursBetween::kAtOnce) {
+    const auto of = kShares ? colours.each(share + k) : hn::Zero(d);
+    if (kShares && hn::AllTrue(d, hn::Eq(of, hn::Zero(d)))) continue;
+    const auto read = colours.read(plane.first, plane.stride, at.offset + k, at.tx + k, at.ty + k);
+    float* const to = out + k * 4;
+    hn::StoreU(kShares ? hn::MulAdd(read, of, hn::LoadU(d, to)) : read, d, to);
+  }
+  for (; k < n; ++k) {
     const float* const from = plane.first + at.offset[k];
     const auto read = betweenColours(from, from + 4, from + plane.stride, from + plane.stride + 4, at.tx[k], at.ty[k]);
     float* const to = out + k * 4;
@@ -134,9 +144,9 @@ void readSpots(const LensLevel& level, const Spots& at, const float* share, int 
 void readAlone(const LensLevel& level, const float* x, const float* y, int n, float* out) {
   const std::ptrdiff_t channels = level.plane.pixels().channels;
   Spots spots[2];
-  findSpots(level, x, y, std::min(n, kSpots), spots[0]);
+  findSpots<true>(level, x, y, std::min(n, kSpots), spots[0]);
   for (int i = 0, k = 0; i < n; i += kSpots, k = 1 - k) {
-    if (i + kSpots < n) findSpots(level, x + i + kSpots, y + i + kSpots, std::min(n - i - kSpots, kSpots), spots[1 - k]);
+    if (i + kSpots < n) findSpots<true>(level, x + i + kSpots, y + i + kSpots, std::min(n - i - kSpots, kSpots), spots[1 - k]);
     readSpots<false>(level, spots[k], nullptr, std::min(n - i, kSpots), out + i * channels);
   }
 }
@@ -165,7 +175,7 @@ void readCell(const LensLevels& levels, const LensCell& cell, const LensMap::Slo
     const LensLevel& from = levels.level(k);
     Spots spots[kMostTaps];
     for (int tap = 0; tap < cell.taps; ++tap)
-      findSpots(from, cell.taps == 1 ? at.x : px[tap], cell.taps == 1 ? at.y : py[tap], kLensCellWidth, spots[tap]);
+      findSpots<false>(from, cell.taps == 1 ? at.x : px[tap], cell.taps == 1 ? at.y : py[tap], kLensCellWidth, spots[tap]);
     for (int tap = 0; tap < cell.taps; ++tap) readSpots<true>(from, spots[tap], share, n, sum);
   }
   std::memcpy(out, sum, sizeof(float) * static_cast<std::size_t>(n * levels.channels()));

@@ -161,10 +161,12 @@ void TestSampling::companyChangesNoPixel() {
   test::forEachTarget([&](const char* target) {
     std::vector<float> all((places.size() + kSpanPadding) * 4);
     std::vector<float> one(kSpanPadding * 4);
-    samplePlaneCubic(plane.pixels(), Edge::Clamp, places.x.data(), places.y.data(), n, all.data());
-    for (std::size_t i = 0; i < places.size(); ++i) {
-      samplePlaneCubic(plane.pixels(), Edge::Clamp, &places.x[i], &places.y[i], 1, one.data());
-      QVERIFY2(std::equal(one.begin(), one.begin() + 4, all.begin() + static_cast<std::ptrdiff_t>(i) * 4), target);
+    for (const auto sample : {samplePlane, samplePlaneCubic}) {
+      sample(plane.pixels(), Edge::Clamp, places.x.data(), places.y.data(), n, all.data());
+      for (std::size_t i = 0; i < places.size(); ++i) {
+        sample(plane.pixels(), Edge::Clamp, &places.x[i], &places.y[i], 1, one.data());
+        QVERIFY2(std::equal(one.begin(), one.begin() + 4, all.begin() + static_cast<std::ptrdiff_t>(i) * 4), target);
+      }
     }
     std::vector<std::int32_t> columns(places.size());
     std::vector<float> shares(places.size());
