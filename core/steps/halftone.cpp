@@ -50,25 +50,54 @@ struct Halftone {
     }
   }
 
-  // The tone up to which there is ink here.
+  // The tone up to which there is ink, so many cells along and across a screen.
   template <class N>
-  void beside(N px, N py, N* out) const {
-    const N x = px - N(centre[0]);
-    const N y = py - N(centre[1]);
+  [[nodiscard]] N inkUpTo(N u, N v) const {
     const auto wave = [](N t) {
       // A cosine in parabolas: within some hundredths, and the same for all.
       const N s = fractOf(t) - N(0.5);
       const N a = absOf(s) * N(4.0) - N(1.0);
       return N(0.5) + N(0.5) * a * (N(1.5) - N(0.5) * a * a);
     };
-    const int screens = each ? 3 : 1;
-    for (int k = screens; k < 3; ++k) out[k] = N(0.0);
-    for (int k = 0; k < screens; ++k) {
-      const N u = x * N(across[k][0]) + y * N(across[k][1]);
-      const N v = x * N(down[k][0]) + y * N(down[k][1]);
-      const N screen = lines ? wave(v) : N(0.5) * (wave(u) + wave(v));
-      out[k] = N(0.5) + (screen - N(0.5)) * N(clean);
+    const N screen = lines ? wave(v) : N(0.5) * (wave(u) + wave(v));
+    return N(0.5) + (screen - N(0.5)) * N(clean);
+  }
+
+  struct Cells {
+    double u, v;
+  };
+  [[nodiscard]] Cells cellsAt(int k, double x, double y) const {
+    return {x * across[k][0] + y * across[k][1], x * down[k][0] + y * down[k][1]};
+  }
+  [[nodiscard]] Cells cellsAtPixel(int k, int x, int y) const {
+    return cellsAt(k, places.x0 + x * places.xx + y * places.xy - centre[0], places.y0 + x * places.yx + y * places.yy - centre[1]);
+  }
+  [[nodiscard]] int screens() const { return each ? 3 : 1; }
+
+  // Screen by screen: all that one needs stays in registers.
+  void aside(int x0, int y, int n, int /*channels*/, float* const* out) const {
+    AtHand<Halftone> own = *this;
+    for (int k = 0; k < kAside; ++k) {
+      if (k >= screens()) {
+        std::fill_n(out[k], n, 0.0f);
+        continue;
+      }
+      const Cells first = own.cellsAtPixel(k, x0, y);
+      const Cells step = own.cellsAt(k, places.xx, places.yx);
+      const Num u0(first.u - std::floor(first.u));
+      const Num v0(first.v - std::floor(first.v));
+      const Num du(step.u);
+      const Num dv(step.v);
+      for (int i = 0; i < n; i += Num::lanes()) {
+        const Num at = Num::counting(i);
+        own.inkUpTo(mulAddOf(at, du, u0), mulAddOf(at, dv, v0)).store(out[k] + i);
+      }
     }
+  }
+  [[nodiscard]] double asideAt(int k, int x, int y) const {
+    if (k >= screens()) return 0;
+    const Cells at = cellsAtPixel(k, x, y);
+    return inkUpTo(at.u, at.v);
   }
 
   template <class N>
