@@ -55,9 +55,7 @@ void layTintOn(const float* shares, const float* colour, float* dst, int n) {
   const V alpha = hn::Set(d, colour[3]);
   const PixelShares<D> each;
   const auto lanes = static_cast<int>(hn::Lanes(d));
-  const auto laid = [&](V share, V b) HWY_ATTR {
-    return hn::MulAdd(b, hn::Sub(one, hn::Mul(share, alpha)), hn::Mul(share, tint));
-  };
+  const auto laid = [&](V share, V b) HWY_ATTR { return hn::MulAdd(b, hn::Sub(one, hn::Mul(share, alpha)), hn::Mul(share, tint)); };
   int i = 0;
   for (; i + lanes <= n; i += lanes) {
     const V share = hn::LoadU(d, shares + i);

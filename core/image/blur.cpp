@@ -234,7 +234,8 @@ class Blur final : public RowMaker {
     std::vector<float> spread[4];
     for (int t = 0; t < 4; ++t)
       for (int i = 0; i < places; ++i)
-        spread[t].insert(spread[t].end(), static_cast<std::size_t>(channels_), x_.weights[t][static_cast<std::size_t>(i * k)]);
+        spread[t].insert(spread[t].end(), static_cast<std::size_t>(channels_),
+                         x_.weights[t][static_cast<std::size_t>(i) * static_cast<std::size_t>(k)]);
     // One sample before the first, and one more behind the last.
     Plane samples(across + 2, down + 2, channels_);
     const bool fits = x_.cells * places + 2 <= across + 2 + kSpanPadding;

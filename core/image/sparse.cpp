@@ -45,8 +45,8 @@ class SparseRows final : public RowMaker {
       const int to = std::min(runs_[i].to, x0 + n);
       if (from >= to) continue;
       if (!shares_.empty()) {
-        layTint(shares_.data() + runs_[i].shares + (from - runs_[i].from), colour_.data(), onto + static_cast<std::ptrdiff_t>(from - x0) * 4,
-                to - from);
+        layTint(shares_.data() + runs_[i].shares + (from - runs_[i].from), colour_.data(),
+                onto + static_cast<std::ptrdiff_t>(from - x0) * 4, to - from);
         continue;
       }
       laySpan(picture_.row(y) + static_cast<std::ptrdiff_t>(from) * 4, onto + static_cast<std::ptrdiff_t>(from - x0) * 4, to - from);

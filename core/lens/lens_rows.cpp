@@ -234,17 +234,17 @@ class LensRows final : public RowMaker {
     alignas(64) float field[(kRun + kSpanPadding)];
     for (int x = x0; x < x1;) {
       const int begin = x;
-      int end = x;
       float* const pixels = out + static_cast<std::ptrdiff_t>(begin) * this->channels();
       float* const read = channels == this->channels() ? pixels : field;
-      for (; x < x1 && levels_.endOfCell(x) <= begin + kRun; x = end) {
+      while (x < x1 && levels_.endOfCell(x) <= begin + kRun) {
         const LensCell& first = levels_.cell(x, y);
-        end = levels_.endOfCell(x);
+        int end = levels_.endOfCell(x);
         // Neighbours that are read in the same way are read together.
         while (end < x1 && levels_.endOfCell(end) <= begin + kRun && first.likeIn(levels_.cell(end, y))) end = levels_.endOfCell(end);
         end = std::min(end, x1);
         float* const to = read + (x - begin) * channels;
         first.plain() ? plain(first.finest, x, y, end - x, to) : mixed(first, x, y, end - x, to);
+        x = end;
       }
       if (map_->lights() == LensMap::Light::None) continue;
       if (read == field) greyToRgba(read, x - begin, pixels);

@@ -108,8 +108,9 @@ std::shared_ptr<const ColourTable> ColourTable::linear() const {
 
 void ColourTable::fill(float t, int n, float* out) const {
   const auto last = static_cast<float>(entries_.size() - 1);
-  const auto i = static_cast<std::size_t>(std::clamp(t, 0.0f, 1.0f) * last + 0.5f);
-  fillRgba(entries_[i].data(), n, out);
+  // Rounded as map() does it.
+  const float place = std::clamp(t, 0.0f, 1.0f) * last + 0.5f;
+  fillRgba(entries_[static_cast<std::size_t>(place)].data(), n, out);
 }
 
 }  // namespace oa
