@@ -1,4 +1,5 @@
-// The alpha of pixels as they lie. Included once for each target, as Highway's -inl files are.
+// Pixels as they lie in a vector: their alpha, what colours may be, and every second of them. Included once for each target, as Highway's
+// -inl files are.
 #if defined(OA_ALPHA_INL) == defined(HWY_TARGET_TOGGLE)
 #ifdef OA_ALPHA_INL
 #undef OA_ALPHA_INL
@@ -26,6 +27,26 @@ HWY_INLINE hn::Mask<D> alphaLanes(D d) {
   alignas(16) static constexpr float kIsAlpha[4] = {0, 0, 0, 1};
   return hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d));
 }
+
+/// Premultiplied colours, held to what colours are: cubics and sharpening go a little beyond what they mix.
+template <class D>
+HWY_INLINE hn::Vec<D> heldColours(D d, hn::Vec<D> sum) {
+  const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
+  return hn::Min(alpha, hn::Max(hn::Zero(d), sum));
+}
+
+#if HWY_MAX_BYTES >= 64 && !HWY_HAVE_SCALABLE
+/// Of two vectors of four pixels those counted 0 and 2, by turns: a0 b0 a2 b2.
+template <class D>
+HWY_INLINE hn::Vec<D> evenPixels(D, hn::Vec<D> a, hn::Vec<D> b) {
+  return hn::OddEvenBlocks(hn::SwapAdjacentBlocks(b), a);
+}
+/// And the others: a1 b1 a3 b3.
+template <class D>
+HWY_INLINE hn::Vec<D> oddPixels(D, hn::Vec<D> a, hn::Vec<D> b) {
+  return hn::OddEvenBlocks(b, hn::SwapAdjacentBlocks(a));
+}
+#endif
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa

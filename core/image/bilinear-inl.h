@@ -10,6 +10,7 @@
 
 #include <cstdint>
 
+#include "image/alpha-inl.h"
 #include "image/borders.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -101,8 +102,8 @@ class ColoursBetween {
     const V down = hn::LoadDup128(d, ty);
     const V even = pairs(0, 2, hn::TableLookupLanes(down, even_));
     const V odd = pairs(1, 3, hn::TableLookupLanes(down, odd_));
-    const V left = hn::OddEvenBlocks(hn::SwapAdjacentBlocks(odd), even);
-    const V right = hn::OddEvenBlocks(odd, hn::SwapAdjacentBlocks(even));
+    const V left = evenPixels(d, even, odd);
+    const V right = oddPixels(d, even, odd);
 #elif HWY_MAX_BYTES == 32 && !HWY_HAVE_SCALABLE
     const D d;
     const auto pairs = [&](int k) HWY_ATTR {

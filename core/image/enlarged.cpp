@@ -94,15 +94,13 @@ void cubicRow(const float* s, int n, int apart, float* const* out) {
   }
 }
 
-// Colours between samples, held to what colours are: a cubic goes a little beyond its samples.
+// Colours between samples. What is opaque is so to the last bit: others see it from that.
 template <bool kOpaque>
 HWY_INLINE V held(V sum) {
   const D d;
+  if constexpr (!kOpaque) return heldColours(d, sum);
   const V one = hn::Set(d, 1.0f);
-  const V alpha = kOpaque ? one : hn::Min(one, hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-  const V colour = hn::Min(alpha, hn::Max(hn::Zero(d), sum));
-  // What is opaque is so to the last bit: others see it from that.
-  return kOpaque ? hn::IfThenElse(alphaLanes(d), one, colour) : colour;
+  return hn::IfThenElse(alphaLanes(d), one, hn::Min(one, hn::Max(hn::Zero(d), sum)));
 }
 
 // One row of cells to a picture's pixels, several at a time; what is written beyond a cell's end the next one writes anew.
@@ -134,8 +132,8 @@ HWY_INLINE V phaseAt(const AcrossPlan::Phase& phase, const float* from) {
 HWY_INLINE void storeInTurn(V a, V b, float* out) {
   const D d;
 #if HWY_MAX_BYTES >= 64 && !HWY_HAVE_SCALABLE
-  const V first = hn::OddEvenBlocks(hn::SwapAdjacentBlocks(b), a);
-  const V second = hn::OddEvenBlocks(b, hn::SwapAdjacentBlocks(a));
+  const V first = evenPixels(d, a, b);
+  const V second = oddPixels(d, a, b);
   hn::StoreU(hn::ConcatLowerLower(d, second, first), d, out);
   hn::StoreU(hn::ConcatUpperUpper(d, second, first), d, out + hn::Lanes(d));
 #elif HWY_MAX_BYTES == 32 && !HWY_HAVE_SCALABLE

@@ -12,6 +12,8 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/alpha-inl.h"
+
 #ifndef OA_REDUCED_ONCE
 #define OA_REDUCED_ONCE
 namespace oa {
@@ -60,8 +62,7 @@ void down(const float* const* rows, const float* weights, int count, int n, floa
     auto sum = hn::Zero(d);
     for (int k = 0; k < count; ++k)
       sum = hn::MulAdd(hn::LoadU(d, rows[k] + static_cast<std::ptrdiff_t>(i) * 4), hn::Set(d, weights[k]), sum);
-    const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-    hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + static_cast<std::ptrdiff_t>(i) * 4);
+    hn::StoreU(heldColours(d, sum), d, out + static_cast<std::ptrdiff_t>(i) * 4);
   }
 }
 

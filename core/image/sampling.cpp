@@ -85,13 +85,6 @@ HWY_INLINE const float* pixelAt(const PlanePixels& plane, Edge edge, std::int64_
                  [&](int px, int py) { return plane.row(py) + static_cast<std::ptrdiff_t>(px) * plane.channels; });
 }
 
-// Colours between pixels go a little beyond them; they must not.
-HWY_INLINE hn::Vec<D4> heldColour(hn::Vec<D4> sum) {
-  const D4 d;
-  const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-  return hn::Min(alpha, hn::Max(hn::Zero(d), sum));
-}
-
 // --- Bilinear ---------------------------------------------------------------------------------------------------------------
 
 // In the order, and with the rounding, of fourOfField(): a place is worth the same whoever its neighbours are.
@@ -194,7 +187,7 @@ class CubicColours {
 
   template <class Neighbours>
   HWY_INLINE void one(const float* across, Neighbours neighbours, float* out) const {
-    hn::StoreU(heldColour(foldedTo4(D(), summed(across, neighbours))), D4(), out);
+    hn::StoreU(heldColours(D4(), foldedTo4(D(), summed(across, neighbours))), D4(), out);
   }
   // kAtOnce of them: `neighboursOf(k)` are the kth one's.
   template <class NeighboursOf>
@@ -206,7 +199,7 @@ class CubicColours {
     const auto halved = [&](V a, V b) HWY_ATTR { return hn::Add(hn::ConcatLowerLower(d, b, a), hn::ConcatUpperUpper(d, b, a)); };
     const V even = halved(at(0), at(2));
     const V odd = halved(at(1), at(3));
-    const V sum = hn::Add(hn::OddEvenBlocks(hn::SwapAdjacentBlocks(odd), even), hn::OddEvenBlocks(odd, hn::SwapAdjacentBlocks(even)));
+    const V sum = hn::Add(evenPixels(d, even, odd), oddPixels(d, even, odd));
 #elif HWY_MAX_BYTES == 32 && !HWY_HAVE_SCALABLE
     const V a = at(0);
     const V b = at(1);
@@ -214,8 +207,7 @@ class CubicColours {
 #else
     const V sum = at(0);
 #endif
-    const V alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-    hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out);
+    hn::StoreU(heldColours(d, sum), d, out);
   }
 
  private:
@@ -329,8 +321,7 @@ void cubicShifted(const float* row, const float* weights, int n, float* out) {
   for (int i = 0; i < n * 4; i += static_cast<int>(hn::Lanes(d))) {
     auto sum = hn::Mul(hn::LoadU(d, row + i), hn::Set(d, weights[0]));
     for (int k = 1; k < 4; ++k) sum = hn::MulAdd(hn::LoadU(d, row + i + 4 * k), hn::Set(d, weights[k]), sum);
-    const auto alpha = hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), hn::Broadcast<3>(sum)));
-    hn::StoreU(hn::Min(alpha, hn::Max(hn::Zero(d), sum)), d, out + i);
+    hn::StoreU(heldColours(d, sum), d, out + i);
   }
 }
 

@@ -62,29 +62,36 @@ class SparseRows final : public RowMaker {
   // Plain words and shapes are one colour; the share of it that each pixel has is a quarter to read, and what lies in one row is read
   // in one go. Only where a product gives back just what the picture holds.
   void takeShares() {
-    for (int y = 0; y < picture_.height(); ++y)
-      for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i)
-        for (int x = runs_[i].from; x < runs_[i].to; ++x) {
-          const float* const pixel = picture_.row(y) + static_cast<std::ptrdiff_t>(x) * 4;
-          if (pixel[3] > colour_[3]) std::copy_n(pixel, 4, colour_.data());
-        }
+    eachPixel([&](Run&, const float* pixel) {
+      if (pixel[3] > colour_[3]) std::copy_n(pixel, 4, colour_.data());
+      return true;
+    });
     if (!(colour_[3] > 0)) return;
-    for (int c = 0; c < 3; ++c) colour_[static_cast<std::size_t>(c)] /= colour_[3];
+    for (std::size_t c = 0; c < 3; ++c) colour_[c] /= colour_[3];
     colour_[3] = 1;
     std::vector<float> shares;
-    for (int y = 0; y < picture_.height(); ++y)
-      for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i) {
-        runs_[i].shares = shares.size();
-        for (int x = runs_[i].from; x < runs_[i].to; ++x) {
-          const float* const pixel = picture_.row(y) + static_cast<std::ptrdiff_t>(x) * 4;
-          for (int c = 0; c < 3; ++c)
-            if (pixel[c] != pixel[3] * colour_[static_cast<std::size_t>(c)]) return;
-          shares.push_back(pixel[3]);
-        }
-      }
+    const Run* last = nullptr;
+    const bool oneColour = eachPixel([&](Run& run, const float* pixel) {
+      if (&run != last) run.shares = shares.size();
+      last = &run;
+      shares.push_back(pixel[3]);
+      for (std::size_t c = 0; c < 3; ++c)
+        if (pixel[c] != pixel[3] * colour_[c]) return false;
+      return true;
+    });
+    if (!oneColour) return;
     // Kernels read in whole steps.
     shares.resize(shares.size() + kSpanPadding);
     shares_ = std::move(shares);
+  }
+  // All pixels of all runs, row by row, until one is not wanted; false then.
+  template <class Take>
+  bool eachPixel(Take take) {
+    for (int y = 0; y < picture_.height(); ++y)
+      for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i)
+        for (int x = runs_[i].from; x < runs_[i].to; ++x)
+          if (!take(runs_[i], picture_.row(y) + static_cast<std::ptrdiff_t>(x) * 4)) return false;
+    return true;
   }
 
   Plane picture_;
