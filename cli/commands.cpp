@@ -183,11 +183,12 @@ Status renderTable(const Scene& scene, const Options& options, const ExportSetti
   if (!bytes) return tl::unexpected(bytes.error());
   const auto table = tableFromCsv(*bytes);
   if (!table) return fail(table.error().sentence(), options.table);
+  if (const Status some = checkFields(scene); !some) return fail(some.error().message, options.table);
   const auto names = fileNames(*table, options.output);
   if (!names) return fail(names.error().message, options.table);
   std::size_t bad = 0;
   for (std::size_t row = 0; row < table->rows.size(); ++row) {
-    Status done = checkRow(scene, *table, row);
+    Status done = checkRow(scene, *table, row, (*names)[row]);
     if (done) done = renderOne(filled(scene, *table, row), options, settings, (*names)[row]);
     if (done) continue;
     ++bad;

@@ -230,6 +230,7 @@ void TitlesSheet::make() {
   const std::string pattern = pattern_->text().trimmed().toStdString();
   const auto format = formatForPath(pattern);
   if (!format) return showEnd(tr("Not made: %1.").arg(text(format.error().sentence())), false);
+  if (const Status some = checkFields(scene); !some) return showEnd(tr("Not made: %1.").arg(text(some.error().sentence())), false);
   const auto names = fileNames(scene.table, pattern);
   if (!names) return showEnd(tr("Not made: %1.").arg(text(names.error().sentence())), false);
   stop_ = false;
@@ -244,7 +245,7 @@ void TitlesSheet::make() {
     int made = 0;
     for (int row = 0; row < rows && !stop_; ++row) {
       const auto at = static_cast<std::size_t>(row);
-      Status ok = checkRow(scene, scene.table, at);
+      Status ok = checkRow(scene, scene.table, at, names[at]);
       if (ok) {
         const Scene title = filled(scene, scene.table, at);
         ExportSettings settings;

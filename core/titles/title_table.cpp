@@ -1,6 +1,7 @@
 #include "titles/title_table.h"
 
 #include <algorithm>
+#include <filesystem>
 #include <functional>
 #include <map>
 #include <set>
@@ -140,7 +141,12 @@ std::string csvOf(const TitleTable& table) {
   return csvText(rows);
 }
 
-Status checkRow(const Scene& scene, const TitleTable& table, std::size_t row) {
+Status checkFields(const Scene& scene) {
+  if (fieldsOf(scene).empty()) return fail("the scene's words have no field, such as {name}: all titles would be alike");
+  return {};
+}
+
+Status checkRow(const Scene& scene, const TitleTable& table, std::size_t row, std::string_view fileName) {
   const auto& cells = table.rows[row];
   std::string where = "row " + std::to_string(row + 1);
   if (!cells.empty() && !cells.front().empty()) where += " (" + cells.front().substr(0, 40) + ")";
@@ -149,12 +155,14 @@ Status checkRow(const Scene& scene, const TitleTable& table, std::size_t row) {
                 where);
   for (const std::string& name : fieldsOf(scene))
     if (!cellOf(table, row, name)) return fail("the table has no column for the field {" + name + "}", where);
+  if (fileName.empty()) return fail("leaves its file without a name: fill the columns that name the files", where);
   return {};
 }
 
 Result<std::vector<std::string>> fileNames(const TitleTable& table, std::string_view pattern) {
   std::vector<std::string> names;
   std::map<std::string, std::size_t> taken;
+  const std::string ending = std::filesystem::path(pattern).extension().string();
   for (const std::string& name : fieldsIn(pattern))
     if (name != "row" && std::find(table.columns.begin(), table.columns.end(), name) == table.columns.end())
       return fail("the table has no column \"" + name + "\" for the files' names");
@@ -170,6 +178,11 @@ Result<std::vector<std::string>> fileNames(const TitleTable& table, std::string_
       }
       return &cell;
     });
+    // Nothing but an ending would be a hidden file, and those of two such rows the same one.
+    if (const auto last = std::filesystem::path(name).filename(); last.empty() || last == ending) {
+      names.emplace_back();
+      continue;
+    }
     const auto [other, fresh] = taken.emplace(name, row);
     if (!fresh)
       return fail("rows " + std::to_string(other->second + 1) + " and " + std::to_string(row + 1) + " would write the same file, " + name +

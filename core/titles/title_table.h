@@ -24,11 +24,13 @@ Scene filled(const Scene& scene, const TitleTable& table, std::size_t row);
 Result<TitleTable> tableFromCsv(std::string_view text);
 std::string csvOf(const TitleTable& table);
 
-/// Why a row cannot be made into a title, "row 3 (line-up): ..."; nothing, if it can: it has a cell for every column, and the table a
-/// column for every field.
-Status checkRow(const Scene& scene, const TitleTable& table, std::size_t row);
-/// The names of the files: the pattern with its fields filled, made safe for a file system; `{row}` is the row's number from 1. Refused
-/// where two rows would write the same file.
+/// Why no table can make titles of a scene: its words have no field, and all would be alike. Nothing, if one can.
+Status checkFields(const Scene& scene);
+/// Why a row cannot be made into a title, "row 3 (line-up): ..."; nothing, if it can: it has a cell for every column, the table a column
+/// for every field, and its file a name.
+Status checkRow(const Scene& scene, const TitleTable& table, std::size_t row, std::string_view fileName);
+/// The names of the files: the pattern with its fields filled, made safe for a file system; `{row}` is the row's number from 1. That of a
+/// row that would leave nothing before its ending is empty. Refused where two rows would write the same file.
 Result<std::vector<std::string>> fileNames(const TitleTable& table, std::string_view pattern);
 
 }  // namespace oa

@@ -18,6 +18,7 @@ class TestTitlesCore : public QObject {
   void tablesComeBackAsTheyWere();
   void fieldsAreFilled();
   void badRowsAreNamed();
+  void aFileWithoutANameIsNotMade();
   void filesAreNamedSafely();
   void loopsFitAsTheyWouldByTryingAll();
   void knownRhythmsFitExactly();
@@ -90,13 +91,32 @@ void TestTitlesCore::badRowsAreNamed() {
   Scene scene = test::oneLayer("words");
   test::setValue(scene, 0, 0, "text", Text{"{name}: {what}"});
   auto table = *tableFromCsv("name,what\nA,1\nB\nC,3\n");
-  QVERIFY(checkRow(scene, table, 0).has_value());
-  QVERIFY(checkRow(scene, table, 2).has_value());
-  const auto bad = checkRow(scene, table, 1);
+  QVERIFY(checkRow(scene, table, 0, "a.mp4").has_value());
+  QVERIFY(checkRow(scene, table, 2, "a.mp4").has_value());
+  const auto bad = checkRow(scene, table, 1, "a.mp4");
   QVERIFY(!bad && bad.error().sentence().find("row 2 (B)") == 0);
   table = *tableFromCsv("name\nA\n");
-  const auto none = checkRow(scene, table, 0);
+  const auto none = checkRow(scene, table, 0, "a.mp4");
   QVERIFY(!none && none.error().sentence().find("{what}") != std::string::npos);
+  // Words without a field would all be alike.
+  QVERIFY(checkFields(scene).has_value());
+  test::setValue(scene, 0, 0, "text", Text{"{{name}"});
+  QVERIFY(!checkFields(scene).has_value());
+}
+
+// An empty cell would name a hidden file; that row is told, and those beside it are made.
+void TestTitlesCore::aFileWithoutANameIsNotMade() {
+  Scene scene = test::oneLayer("words");
+  test::setValue(scene, 0, 0, "text", Text{"{name}"});
+  const auto table = *tableFromCsv("name,line\nA,1\n,2\n...,3\nB,4\n");
+  for (const std::string folder : {"", "out/"}) {
+    const auto names = fileNames(table, folder + "{name}.mp4");
+    QVERIFY(names.has_value());
+    QCOMPARE(*names, (std::vector<std::string>{folder + "A.mp4", "", "", folder + "B.mp4"}));
+    for (std::size_t row = 0; row < 4; ++row) QCOMPARE(checkRow(scene, table, row, (*names)[row]).has_value(), row == 0 || row == 3);
+    QVERIFY(checkRow(scene, table, 1, "").error().sentence().find("row 2: ") == 0);
+  }
+  QCOMPARE(fileNames(table, "t{row}.mp4")->at(1), std::string("t2.mp4"));
 }
 
 void TestTitlesCore::filesAreNamedSafely() {
