@@ -8,6 +8,7 @@
 #include <QMenuBar>
 #include <QPushButton>
 #include <QSpinBox>
+#include <QDir>
 #include <QTableWidget>
 #include <QTemporaryDir>
 #include <QToolButton>
@@ -440,7 +441,7 @@ void TestRun::badRowsAreNamed() {
   QTemporaryDir dir;
   QFile csv(dir.filePath(QStringLiteral("rows.csv")));
   QVERIFY(csv.open(QIODevice::WriteOnly));
-  csv.write("name,what\nA,1\nB\nC,3\n");
+  csv.write("name,what\nA,1\nB\nC,3\n,4\n");
   csv.close();
   sheet->take(csv.fileName());
   auto* pattern = child<QLineEdit>(sheet, "titlePattern");
@@ -449,9 +450,19 @@ void TestRun::badRowsAreNamed() {
   QTest::keyClicks(pattern, dir.filePath(QStringLiteral("{name}.gif")));
   QTest::mouseClick(child<QPushButton>(sheet, "primary"), Qt::LeftButton);
   auto* says = child<QLabel>(sheet, "titlesMessage");
-  QTRY_VERIFY_WITH_TIMEOUT(says->text().startsWith(QStringLiteral("Made 2 of 3")), 60000);
+  QTRY_VERIFY_WITH_TIMEOUT(says->text().startsWith(QStringLiteral("Made 2 of 4")), 60000);
   QVERIFY(says->text().contains(QStringLiteral("row 2 (B)")));
+  // An empty cell would name a hidden file.
+  QVERIFY(says->text().contains(QStringLiteral("row 4: leaves its file without a name")));
+  QCOMPARE(QDir(dir.path()).entryList(QDir::Files | QDir::Hidden), (QStringList{"A.gif", "C.gif", "rows.csv"}));
   QVERIFY(QFile::exists(dir.filePath(QStringLiteral("C.gif"))) && !QFile::exists(dir.filePath(QStringLiteral("B.gif"))));
+  // Words without a field would be the same in every title.
+  room.w.showRecipe();
+  room.typeWords(QStringLiteral("Tonight"));
+  room.w.commands().action(QStringLiteral("titles"))->trigger();
+  QTRY_VERIFY(child<TitlesSheet>(&room.w, "sheet-titles")->isVisible());
+  QTest::mouseClick(child<QPushButton>(child<TitlesSheet>(&room.w, "sheet-titles"), "primary"), Qt::LeftButton);
+  QTRY_VERIFY(says->text().contains(QStringLiteral("all titles would be alike")));
 }
 
 void TestRun::lengthsThatFit() {
