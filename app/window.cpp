@@ -35,6 +35,7 @@
 #include "sheets/shortcuts_page.h"
 #include "sheets/sound_sheet.h"
 #include "sheets/source_gallery.h"
+#include "sheets/several_sheet.h"
 #include "sheets/spread_sheet.h"
 #include "sheets/step_gallery.h"
 #include "sheets/timing_room.h"
@@ -247,6 +248,7 @@ void Window::showDepth() { toggleSheet(depth_); }
 void Window::showFit() { toggleSheet(fit_); }
 void Window::showTitles() { toggleSheet(titles_); }
 void Window::showSpread() { toggleSheet(spread_); }
+void Window::showSeveral() { toggleSheet(several_); }
 void Window::showHistory() { toggleSheet(historySheet_); }
 
 void Window::compareWithNow() {
@@ -332,7 +334,7 @@ void Window::restoreRooms() {
     each->restoreState(settings.value(QStringLiteral("window/") + each->objectName()).toByteArray());
   const QString sheet = settings.value(QStringLiteral("window/sheet")).toString();
   for (QWidget* one :
-       std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_, historySheet_})
+       std::initializer_list<QWidget*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_, several_, historySheet_})
     if (!sheet.isEmpty() && one->objectName() == sheet) {
       right_->setCurrentWidget(one);
       if (one == check_) check_->start();

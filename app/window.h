@@ -43,6 +43,7 @@ class SoundPlayer;
 class DepthSheet;
 class SoundSheet;
 class SourceGallery;
+class SeveralSheet;
 class SpreadSheet;
 class LookGallery;
 class LookShelf;
@@ -105,6 +106,8 @@ class Window : public QMainWindow {
   void showTitles();
   /// The selected layers spread in time.
   void showSpread();
+  /// One layer several times over.
+  void showSeveral();
   /// What was done, state by state.
   void showHistory();
   /// Puts the scene as it is now beside what becomes of it, or stops comparing.
@@ -198,6 +201,7 @@ class Window : public QMainWindow {
   FitSheet* fit_ = nullptr;
   TitlesSheet* titles_ = nullptr;
   SpreadSheet* spread_ = nullptr;
+  SeveralSheet* several_ = nullptr;
   HistorySheet* historySheet_ = nullptr;
   HelpWindow* help_ = nullptr;  // made when it is first asked for
   FirstSteps* firstSteps_ = nullptr;

@@ -28,6 +28,7 @@
 #include "sheets/passage_gallery.h"
 #include "sheets/sound_sheet.h"
 #include "sheets/source_gallery.h"
+#include "sheets/several_sheet.h"
 #include "sheets/spread_sheet.h"
 #include "sheets/step_gallery.h"
 #include "sheets/timing_room.h"
@@ -240,13 +241,14 @@ void Window::makeSheets() {
   fit_ = new FitSheet(document_, right_);
   titles_ = new TitlesSheet(document_, right_);
   spread_ = new SpreadSheet(document_, *drawnLine_, right_);
+  several_ = new SeveralSheet(document_, right_);
   historySheet_ = new HistorySheet(document_, player_, *comparison_, right_);
   connect(frame_, &FrameSheet::fitWanted, this, &Window::showFit);
   connect(&document_, &Document::titleChanged, this, &Window::showScene);
   connect(&document_, &Document::heldStillChanged, this, &Window::showScene);
   soundPlayer_ = new SoundPlayer(document_, document_.heard(), player_, this);
   for (Sheet* sheet :
-       std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_, historySheet_}) {
+       std::initializer_list<Sheet*>{frame_, export_, check_, palettes_, sound_, depth_, fit_, titles_, spread_, several_, historySheet_}) {
     right_->addWidget(sheet);
     setHelpPage(sheet, sheet->objectName());
     connect(sheet, &Sheet::closed, this, &Window::showRecipe);

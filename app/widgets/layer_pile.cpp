@@ -89,7 +89,7 @@ class LayerDelegate : public QStyledItemDelegate {
     p->setPen(t.ink);
     p->setFont(uiFont(12, 600));
     p->drawText(words, Qt::AlignLeft | Qt::AlignVCenter,
-                p->fontMetrics().elidedText(text(layer.name), Qt::ElideRight, static_cast<int>(words.width())));
+                p->fontMetrics().elidedText(text(layer.name), Qt::ElideMiddle, static_cast<int>(words.width())));
     p->setFont(uiFont(11));
     p->setPen(t.muted);
     const QRectF below = words.translated(0, 18);
@@ -289,7 +289,8 @@ void LayerPile::showSelection() {
   for (const Id id : document_.selection()) {
     QTreeWidgetItem* item = tree_->itemOf(id);
     if (!item) continue;
-    tree_->setCurrentItem(item, 0, QItemSelectionModel::Select | QItemSelectionModel::Current);
+    tree_->setCurrentItem(item, 0, QItemSelectionModel::NoUpdate);
+    item->setSelected(true);
   }
   refreshing_ = false;
 }

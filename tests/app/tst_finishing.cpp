@@ -1,9 +1,13 @@
 // Finishing by hand in the real window: the gallery and its variants, places in the picture, and jobs with their actions counted.
 #include <QLineEdit>
 #include <QScrollArea>
+#include <QToolButton>
 #include <algorithm>
 
+#include "edit/timing.h"
 #include "render/frames.h"
+#include "scene/plan.h"
+#include "sheets/passage_gallery.h"
 #include "sheets/step_gallery.h"
 #include "support/counted.h"
 #include "support/pictures.h"
@@ -73,6 +77,7 @@ class TestFinishing : public QObject {
   void cellsOutOfAFold();
   void pointsWarpedAndSwirled();
   void aTitleBentByDroplets();
+  void sixBallsThatWearTheGround();
 };
 
 void TestFinishing::everyStepIsOfferedWithThreeVariants() {
@@ -184,6 +189,92 @@ void TestFinishing::aTitleBentByDroplets() {
   const double middle = ink(60, 120);
   QVERIFY2(middle > 100 && ink(0, 60) > 0.6 * middle && ink(120, 180) > 0.6 * middle,
            qPrintable(QStringLiteral("%1 %2 %3").arg(ink(0, 60)).arg(middle).arg(ink(120, 180))));
+}
+
+// Blobs behind, and six balls that wear them a little later, with shadows, arriving one after the other.
+void TestFinishing::sixBallsThatWearTheGround() {
+  Room room("flat");
+  room.hands.addLayer(QStringLiteral("Colour points"));
+  const Id ground = room.top().id;
+  room.hands.key(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
+  room.addStep("ball");
+  room.hands.key(Qt::Key_Comma, Qt::ControlModifier);
+  QTRY_VERIFY(room.w.passages().isVisible());
+  const int card = room.w.passages().cardOf("Spring");
+  QVERIFY(card >= 0);
+  room.hands.click(room.w.passages().card(card));
+  QTRY_VERIFY(!room.w.passages().isVisible());
+  room.hands.key(Qt::Key_R, Qt::ControlModifier | Qt::ShiftModifier);
+  auto* sheet = child<QWidget>(&room.w, "sheet-several");
+  QTRY_VERIFY(sheet->isVisible());
+  room.hands.click(child<QPushButton>(sheet, "primary"));
+  told("background blobs and six balls that wear them a little later, arriving one after the other", room.hands, 15);
+  QCOMPARE(room.scene().layers.size(), std::size_t{8});
+  const Ids balls = room.w.document().selection();
+  QCOMPARE(balls.size(), std::size_t{6});
+  QCOMPARE(pileOf(room.w)->selectedItems().size(), 6);
+  const Plan& plan = room.w.document().plan();
+  const std::vector<double> delays = edit::delaysOf(plan, balls);
+  for (std::size_t i = 0; i < balls.size(); ++i) {
+    const Layer& ball = *findLayer(room.scene(), balls[i]);
+    QCOMPARE(plan.at(plan.at(plan.indexOf(balls[i])).target).layer->id, ground);
+    QVERIFY(std::abs(std::get<double>(ball.passes.arrive->params.front().base) - 0.3 * static_cast<double>(i)) < 1e-9);
+    QVERIFY2(std::abs(delays[i] - static_cast<double>(i) / 24) < 1e-6, qPrintable(QString::number(delays[i])));
+  }
+  // Each can be seen, beside the ground alone, and none wears what another one does.
+  Scene bare = room.scene();
+  for (Layer& layer : bare.layers)
+    if (std::find(balls.begin(), balls.end(), layer.id) != balls.end()) layer.visible = false;
+  const auto with = room.picture(100);
+  const auto without = oa::test::renderFloat(bare, 100, 320, 180);
+  // In the box round each: what is seen of it against the other picture, or of another one against it.
+  const auto differ = [&](const oa::test::FloatFrame& f, std::size_t i, const oa::test::FloatFrame& g, std::size_t k) {
+    const auto left = [&](std::size_t ball) {
+      const Layer& layer = *findLayer(room.scene(), balls[ball]);
+      return static_cast<int>(std::lround(std::get<Point>(layer.place[static_cast<std::size_t>(PlaceParam::Position)].base).x * 320)) - 15;
+    };
+    double sum = 0;
+    for (int y = 72; y < 102; ++y)
+      for (int x = 0; x < 30; ++x)
+        for (int c = 0; c < 3; ++c) sum += std::abs(static_cast<double>(f.at(left(i) + x, y, c) - g.at(left(k) + x, y, c)));
+    return sum / (30 * 30 * 3);
+  };
+  for (std::size_t i = 0; i < balls.size(); ++i)
+    QVERIFY2(differ(with, i, without, i) > 0.01, qPrintable(QString::number(differ(with, i, without, i))));
+  for (std::size_t i = 1; i < balls.size(); ++i)
+    QVERIFY2(differ(with, i, with, i - 1) > 1e-3, qPrintable(QString::number(differ(with, i, with, i - 1))));
+  QVERIFY(room.picture(240).rgba == room.picture(0).rgba);
+  // Another number, and another layout, by the keyboard: at once, and undone with the rest.
+  const auto layers = [&] { return room.scene().layers.size(); };
+  room.hands.typeInto(child<NumberField>(sheet, "severalCount"), QStringLiteral("4"));
+  QCOMPARE(layers(), std::size_t{6});
+  auto* layout = child<QComboBox>(sheet, "severalLayout");
+  layout->setFocus();
+  QTest::keyClick(layout, Qt::Key_Down);
+  QTest::keyClick(layout, Qt::Key_Down);
+  const auto place = [&](std::size_t i) {
+    const Ids now = room.w.document().selection();
+    return std::get<Point>(findLayer(room.scene(), now[i])->place[static_cast<std::size_t>(PlaceParam::Position)].base);
+  };
+  QVERIFY(std::abs(place(0).x - 0.5) < 1e-9 && std::abs(place(0).y - 0.19) < 1e-9);
+  QVERIFY(std::abs(place(2).y - 0.81) < 1e-9);
+  // How far they reach, as it was typed, stays for the next layout.
+  room.hands.typeInto(child<NumberField>(sheet, "severalReach"), QStringLiteral("50"));
+  layout->setFocus();
+  QTest::keyClick(layout, Qt::Key_Up);
+  QVERIFY(std::abs(place(0).x - 0.5) < 1e-9 && std::abs(place(0).y - 0.25) < 1e-9 && std::abs(place(3).y - 0.75) < 1e-9);
+  // Scattered, and scattered another way.
+  for (int i = 0; i < 2; ++i) QTest::keyClick(layout, Qt::Key_Down);
+  const Point scattered = place(1);
+  room.hands.click(child<QToolButton>(sheet, "severalDice"));
+  QVERIFY(scattered != place(1));
+  QCOMPARE(layers(), std::size_t{6});
+  auto& history = room.w.document().history();
+  while (layers() != 3) {
+    QVERIFY(history.canUndo());
+    history.undo();
+  }
+  QVERIFY(child<QPushButton>(sheet, "primary")->isVisible());
 }
 
 QTEST_MAIN(TestFinishing)
