@@ -13,6 +13,7 @@
 #include <hwy/targets.h>
 
 #include "ratios.h"
+#include "render/frame_team.h"
 #include "render/frames.h"
 #include "scene/scene_file.h"
 
@@ -28,10 +29,18 @@ Rate rateOf(const Scene& scene, int width, int height, int threads, double secon
   RenderOptions options;
   options.threads = threads;
   options.manyFrames = true;
-  Renderer renderer(scene, width, height, options);
-  Frame8 frame;
+  FrameTeam team(scene, width, height, options);
+  std::vector<Frame8> frames(static_cast<std::size_t>(team.atOnce()));
+  // Some way apart, so that the whole loop counts.
+  const auto make = [&](int first, int apart) {
+    team.each(team.atOnce(), [&](Renderer& renderer, int i) {
+      renderInto(renderer, first + i * apart, Alpha::Premultiplied, frames[static_cast<std::size_t>(i)]);
+    });
+    return team.atOnce();
+  };
   // What is kept is there, and pages are warm.
-  for (int k = 0; k < 3; ++k) renderInto(renderer, k, Alpha::Premultiplied, frame);
+  int warm = 0;
+  while (warm < 4 * team.atOnce()) warm += make(warm, 1);
   const auto faults = [] {
     rusage used{};
     getrusage(RUSAGE_SELF, &used);
@@ -41,8 +50,7 @@ Rate rateOf(const Scene& scene, int width, int height, int threads, double secon
   const auto start = std::chrono::steady_clock::now();
   const auto gone = [&] { return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count(); };
   int made = 0;
-  // Some way apart, so that the whole loop counts.
-  for (; gone() < seconds; ++made) renderInto(renderer, 3 + made * 7, Alpha::Premultiplied, frame);
+  while (gone() < seconds) made += make(3 + made * 7, 7);
   const double time = gone();
   return {made / time, static_cast<double>(faults() - before) / made};
 }

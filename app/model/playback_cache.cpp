@@ -48,17 +48,25 @@ void PlaybackCache::drop(std::map<int, QImage>::iterator at) {
   pictures_.erase(at);
 }
 
+std::map<int, QImage>::iterator PlaybackCache::furthest(int hand) {
+  return std::max_element(pictures_.begin(), pictures_.end(),
+                          [&](const auto& a, const auto& b) { return ahead(a.first, hand) < ahead(b.first, hand); });
+}
+
+void PlaybackCache::setBudget(std::size_t budget, int hand) {
+  budget_ = budget;
+  while (bytes_ > budget_) drop(furthest(hand));
+}
+
 bool PlaybackCache::put(int frame, const QImage& image, int hand) {
   frame = static_cast<int>(floorMod(frame, frames_));
   if (const auto old = pictures_.find(frame); old != pictures_.end()) drop(old);
   const std::size_t needs = cost(image);
   if (needs > budget_) return false;
   while (bytes_ + needs > budget_) {
-    auto furthest = pictures_.begin();
-    for (auto it = pictures_.begin(); it != pictures_.end(); ++it)
-      if (ahead(it->first, hand) > ahead(furthest->first, hand)) furthest = it;
-    if (ahead(furthest->first, hand) < ahead(frame, hand)) return false;
-    drop(furthest);
+    const auto last = furthest(hand);
+    if (ahead(last->first, hand) < ahead(frame, hand)) return false;
+    drop(last);
   }
   bytes_ += needs;
   if (image.size() == size_) ++sharp_;
@@ -73,14 +81,21 @@ QImage PlaybackCache::at(int frame) const {
 
 bool PlaybackCache::sharp(int frame) const { return at(frame).size() == size_; }
 
-int PlaybackCache::next(int hand) const {
+std::vector<int> PlaybackCache::next(int hand, int count) const {
+  std::vector<int> frames;
+  // Of what has no room none is worth making.
+  if (sharp_ >= frames_ || cost(size_) > static_cast<double>(budget_)) return frames;
   const int reach = capacity();
-  if (sharp_ >= frames_) return -1;
-  for (int i = 0; i < reach; ++i) {
+  for (int i = 0; i < reach && static_cast<int>(frames.size()) < count; ++i) {
     const int frame = static_cast<int>(floorMod(hand + i, frames_));
-    if (!sharp(frame)) return frame;
+    if (!sharp(frame)) frames.push_back(frame);
   }
-  return -1;
+  return frames;
+}
+
+int PlaybackCache::next(int hand) const {
+  const std::vector<int> one = next(hand, 1);
+  return one.empty() ? -1 : one.front();
 }
 
 double PlaybackCache::filled() const { return std::min(1.0, static_cast<double>(sharp_) / std::max(1, capacity())); }

@@ -4,6 +4,7 @@
 #include <QImage>
 #include <cstddef>
 #include <map>
+#include <vector>
 
 namespace oa::app {
 
@@ -11,6 +12,8 @@ class PlaybackCache {
  public:
   explicit PlaybackCache(std::size_t budget) : budget_(budget) {}
 
+  /// Another budget from here on; pictures that are too many for it go, the furthest ahead of `hand` first.
+  void setBudget(std::size_t budget, int hand);
   /// Begins a loop of `frames` different frames; what was there goes.
   void reset(int frames);
   [[nodiscard]] int frames() const { return frames_; }
@@ -30,6 +33,8 @@ class PlaybackCache {
   [[nodiscard]] bool sharp(int frame) const;
   /// The next frame from `hand` on that is worth making, or -1: all are there, or as many as fit.
   [[nodiscard]] int next(int hand) const;
+  /// The next ones, `count` at most.
+  [[nodiscard]] std::vector<int> next(int hand, int count) const;
   /// Frames that are there at the wanted size, of those that fit; 0 to 1.
   [[nodiscard]] double filled() const;
   /// Whether the whole loop fits.
@@ -41,6 +46,7 @@ class PlaybackCache {
   [[nodiscard]] int capacity() const;
   [[nodiscard]] int ahead(int frame, int hand) const;
   void drop(std::map<int, QImage>::iterator at);
+  [[nodiscard]] std::map<int, QImage>::iterator furthest(int hand);
 
   std::size_t budget_;
   std::size_t bytes_ = 0;

@@ -8,6 +8,7 @@
 #include "base/parallel.h"
 #include "graph/puller.h"
 #include "render/budget.h"
+#include "render/frame_team.h"
 #include "render/frames.h"
 #include "scene/extent.h"
 #include "scene/looks.h"
@@ -42,6 +43,8 @@ struct RenderService::Job {
   int lap = 0;
   bool run = false;
   RunSlots slots;
+  // For the cache; where it makes several pictures at once, one that somebody waits for is made by all threads.
+  std::unique_ptr<FrameTeam> team;
   std::unique_ptr<Renderer> renderer;
   std::unique_ptr<JointMeter> meter;
   bool coarseShown = false;
@@ -49,16 +52,29 @@ struct RenderService::Job {
   bool measured = false;
   std::vector<Id> layers;
   std::size_t thumbnails = 0;
+
+  [[nodiscard]] std::int64_t numberOf(int frame) const { return run ? slots.placeOf(frame) : frame; }
+  [[nodiscard]] RenderOptions options(const std::atomic<bool>* cancel, bool many) const {
+    RenderOptions asked;
+    asked.manyFrames = many;
+    asked.cancel = cancel;
+    asked.lap = lap;
+    asked.run = run;
+    return asked;
+  }
 };
 
-// What is made next.
+// A picture that somebody waits for.
 struct RenderService::Wish {
   int frame = -1;
-  bool asked = false;  // somebody waits for it
   QSize size;
 };
 
-RenderService::RenderService(QObject* parent, std::size_t budget) : QObject(parent), cache_(budget) {
+RenderService::RenderService(QObject* parent, std::size_t budget, MemoryBudget& memory)
+    : QObject(parent),
+      cache_(budget),
+      most_(budget),
+      share_(memory, MemoryBudget::Turn::Pictures, [this](std::size_t missing) { giveUp(missing); }) {
   qRegisterMetaType<oa::JointCheck>();
   worker_ = std::thread([this] { serve(); });
 }
@@ -93,7 +109,9 @@ void RenderService::refresh() {
     // the picture of the last one is there, and a picture late by one change is better than none.
     if (!urgent_) stale_ = true;
     frameWanted_ = true;
+    fitMemory();
     cache_.reset(run_ ? RunSlots(*scene_).count() : static_cast<int>(distinctFrames(*scene_)));
+    share_.hold(cache_.bytes());
     cache_.setSize(cache_.sizeFor(size_));
   }
   wake_.notify_all();
@@ -105,6 +123,7 @@ void RenderService::setSize(QSize pixels) {
     const std::scoped_lock lock(mutex_);
     if (pixels == size_) return;
     size_ = pixels;
+    fitMemory();
     cache_.setSize(cache_.sizeFor(size_));
     if (!urgent_) stale_ = true;
     frameWanted_ = true;
@@ -180,6 +199,21 @@ std::size_t RenderService::cacheBytes() const {
   return cache_.bytes();
 }
 
+int RenderService::hand() const { return static_cast<int>(floorMod(frame_, cache_.frames())); }
+
+void RenderService::giveUp(std::size_t bytes) {
+  const std::scoped_lock lock(mutex_);
+  cache_.setBudget(cache_.bytes() > bytes ? cache_.bytes() - bytes : 0, hand());
+  share_.hold(cache_.bytes());
+}
+
+void RenderService::fitMemory() {
+  cache_.setBudget(std::min(most_, share_.room()), hand());
+  share_.hold(cache_.bytes());
+  // What had to be small while others needed the memory becomes sharp again.
+  if (cache_.size() != size_ && cache_.sizeFor(size_) == size_) cache_.setSize(size_);
+}
+
 bool RenderService::workLeft(const Job& job) const {
   if (!scene_) return false;
   if (generation_ != job.generation || job.wanted != size_ || job.size != cache_.size()) return true;
@@ -199,13 +233,9 @@ void RenderService::begin(Job& job) {
   job.size = cache_.size();
   job.coarseShown = false;
   frameWanted_ = true;
-  RenderOptions options;
-  options.manyFrames = true;
-  options.cancel = &stale_;
-  options.lap = job.lap = lap_;
-  options.run = job.run = run_;
+  job.lap = lap_;
+  job.run = run_;
   job.slots = run_ ? RunSlots(*job.scene) : RunSlots();
-  job.renderer = std::make_unique<Renderer>(*job.scene, job.size.width(), job.size.height(), options);
 }
 
 void RenderService::serve() {
@@ -221,6 +251,8 @@ void RenderService::serve() {
       if (anew) begin(job);
     }
     if (anew) {
+      job.renderer.reset();
+      job.team.reset();
       const auto fits = fitsBudget(*job.scene, job.wanted.width(), job.wanted.height());
       job.refused = !fits;
       if (!fits) Q_EMIT refused(QString::fromStdString(fits.error().sentence()), job.generation);
@@ -239,28 +271,31 @@ void RenderService::serve() {
 
 void RenderService::work(Job& job) {
   Wish wish;
+  std::vector<int> toFill;
   QImage there;
   int thereFrame = 0;
   {
     const std::scoped_lock lock(mutex_);
     if (generation_ != job.generation) return;
-    const int hand = static_cast<int>(floorMod(frame_, cache_.frames()));
+    const int hand = this->hand();
+    fitMemory();
     if (frameWanted_) {
       frameWanted_ = false;
       // At rest the picture has the size that is looked at, whatever the cache can afford.
       const QSize full = playing_ ? job.size : job.wanted;
       there = cache_.at(hand);
       thereFrame = frame_;
-      if (there.size() != full) wish = {hand, true, full};
+      if (there.size() != full) wish = {hand, full};
     } else if (job.measured && job.thumbnails >= job.layers.size()) {
       // From the hand onwards, so that playing may begin at once.
-      wish = {cache_.next(hand), false, job.size};
-      if (wish.frame < 0) return;
+      toFill = cache_.next(hand, job.team ? job.team->atOnce() : 1);
+      if (toFill.empty()) return;
     }
   }
   if (!there.isNull()) Q_EMIT frameReady(thereFrame, there, job.generation);
   if (!there.isNull() && wish.frame < 0) return;
   if (wish.frame >= 0) return makeFrame(job, wish);
+  if (!toFill.empty()) return fill(job, toFill);
   if (!job.measured) return measure(job);
   makeThumbnail(job);
 }
@@ -322,16 +357,13 @@ void RenderService::setUrgent(const Job& job, bool urgent) {
 }
 
 void RenderService::makeFrame(Job& job, const Wish& wish) {
-  const std::int64_t number = job.run ? job.slots.placeOf(wish.frame) : wish.frame;
-  if (wish.asked && lastMs_ > kPatienceMs && !job.coarseShown) {
+  const std::int64_t number = job.numberOf(wish.frame);
+  if (lastMs_ > kPatienceMs && !job.coarseShown) {
     job.coarseShown = true;
     // Small enough to keep within the patience, at most a quarter in each direction; so it is not interrupted.
     const double shrink = std::clamp(std::sqrt(kPatienceMs * 0.6 / lastMs_), 0.25, 0.7);
-    RenderOptions options;
-    options.lap = job.lap;
-    options.run = job.run;
     Renderer coarse(*job.scene, std::max(8, static_cast<int>(job.size.width() * shrink)),
-                    std::max(8, static_cast<int>(job.size.height() * shrink)), options);
+                    std::max(8, static_cast<int>(job.size.height() * shrink)), job.options(nullptr, false));
     // Enlarged here, and not each time that the window paints it.
     Q_EMIT frameReady(wish.frame, toImage(coarse, number).scaled(job.size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation),
                       job.generation);
@@ -340,29 +372,60 @@ void RenderService::makeFrame(Job& job, const Wish& wish) {
   }
   QElapsedTimer timer;
   timer.start();
-  const bool quick = wish.asked && lastMs_ <= kPatienceMs;
+  const bool quick = lastMs_ <= kPatienceMs;
   setUrgent(job, quick);
   const bool late = stale_;
   QImage image;
   if (!late && wish.size == job.size) {
-    image = toImage(*job.renderer, number);
+    const auto make = [&](Renderer& renderer, int) { image = toImage(renderer, number); };
+    if (FrameTeam& team = teamOf(job); team.atOnce() == 1) {
+      team.each(1, make);
+    } else {
+      if (!job.renderer)
+        job.renderer = std::make_unique<Renderer>(*job.scene, wish.size.width(), wish.size.height(), job.options(&stale_, true));
+      make(*job.renderer, 0);
+    }
   } else if (!late) {
-    RenderOptions options;
-    options.cancel = &stale_;
-    options.lap = job.lap;
-    options.run = job.run;
-    Renderer full(*job.scene, wish.size.width(), wish.size.height(), options);
+    Renderer full(*job.scene, wish.size.width(), wish.size.height(), job.options(&stale_, false));
     image = toImage(full, number);
   }
   setUrgent(job, false);
   // Interrupted pictures are unfinished; an urgent one is whole even if it is out of date.
   if (late || (stale_ && !quick)) return;
   lastMs_ = static_cast<double>(timer.nsecsElapsed()) / 1e6;
-  if (wish.asked) Q_EMIT frameReady(wish.frame, image, job.generation);
+  Q_EMIT frameReady(wish.frame, image, job.generation);
+  keep(job, {wish.frame}, {image});
+}
+
+FrameTeam& RenderService::teamOf(Job& job) {
+  if (!job.team) job.team = std::make_unique<FrameTeam>(*job.scene, job.size.width(), job.size.height(), job.options(&stale_, true));
+  return *job.team;
+}
+
+void RenderService::fill(Job& job, const std::vector<int>& frames) {
+  setUrgent(job, false);
+  if (stale_) return;
+  QElapsedTimer timer;
+  timer.start();
+  std::vector<QImage> images(frames.size());
+  teamOf(job).each(static_cast<int>(frames.size()), [&](Renderer& renderer, int i) {
+    giveWayToOthers();
+    images[static_cast<std::size_t>(i)] = toImage(renderer, job.numberOf(frames[static_cast<std::size_t>(i)]));
+  });
+  setUrgent(job, false);
+  if (stale_) return;
+  lastMs_ = static_cast<double>(timer.nsecsElapsed()) / 1e6 / static_cast<double>(frames.size());
+  keep(job, frames, images);
+}
+
+void RenderService::keep(const Job& job, const std::vector<int>& frames, const std::vector<QImage>& images) {
   {
     const std::scoped_lock lock(mutex_);
-    if (generation_ != job.generation || image.size() != cache_.size()) return;
-    cache_.put(wish.frame, image, static_cast<int>(floorMod(frame_, cache_.frames())));
+    if (generation_ != job.generation) return;
+    fitMemory();
+    for (std::size_t i = 0; i < frames.size(); ++i)
+      if (images[i].size() == cache_.size()) cache_.put(frames[i], images[i], hand());
+    share_.hold(cache_.bytes());
   }
   Q_EMIT cacheGrew();
 }

@@ -11,10 +11,15 @@
 #include <mutex>
 #include <thread>
 
+#include "base/memory_budget.h"
 #include "check/joint.h"
 #include "model/playback_cache.h"
 #include "model/run_slots.h"
 #include "scene/scene.h"
+
+namespace oa {
+class FrameTeam;
+}
 
 namespace oa::app {
 
@@ -24,8 +29,8 @@ using Generation = quint64;
 class RenderService : public QObject {
   Q_OBJECT
  public:
-  /// `budget`: memory for the playback cache, in bytes.
-  explicit RenderService(QObject* parent = nullptr, std::size_t budget = kCacheBytes);
+  /// `budget`: memory for the playback cache, in bytes, at most; fewer while others who share `memory` need it.
+  explicit RenderService(QObject* parent = nullptr, std::size_t budget = kCacheBytes, MemoryBudget& memory = MemoryBudget::shared());
   ~RenderService() override;
 
   /// A new state of the scene. Where it shows the same pictures as the one before (another name, a lock), all that was made
@@ -77,9 +82,15 @@ class RenderService : public QObject {
   void begin(Job& job);                               // with the lock held
   void work(Job& job);
   void makeFrame(Job& job, const Wish& wish);
+  FrameTeam& teamOf(Job& job);
+  void fill(Job& job, const std::vector<int>& frames);
+  void keep(const Job& job, const std::vector<int>& frames, const std::vector<QImage>& images);
   void makeThumbnail(Job& job);
   void measure(Job& job);
   void setUrgent(const Job& job, bool urgent);
+  void giveUp(std::size_t bytes);
+  void fitMemory();                // with the lock held
+  [[nodiscard]] int hand() const;  // with the lock held
 
   mutable std::mutex mutex_;
   std::condition_variable wake_;
@@ -99,6 +110,10 @@ class RenderService : public QObject {
   bool frameWanted_ = false;
   PlaybackCache cache_;
   std::atomic<double> lastMs_{0};
+
+  std::size_t most_;
+  // Memory is asked for by who makes pictures, never with the lock held.
+  MemoryBudget::Share share_;
 };
 
 }  // namespace oa::app

@@ -45,6 +45,7 @@ void* BufferPool::take(std::size_t bytes) {
       return memory;
     }
   }
+  (void)memory_.ask(size);
   void* memory =
       std::aligned_alloc(size >= kHugePage ? kHugePage : 128, size >= kHugePage ? (size + kHugePage - 1) / kHugePage * kHugePage : size);
   // A wish: where the system has no such pages, nothing is lost.
@@ -62,6 +63,7 @@ void* BufferPool::take(std::size_t bytes) {
     std::free(memory);
     throw;
   }
+  share_.grow(size);
   return memory;
 }
 
@@ -76,6 +78,7 @@ void BufferPool::give(void* memory) noexcept {
     idleBytes_ += size;
   } catch (const std::bad_alloc&) {
     std::free(memory);
+    share_.shrink(size);
     return;
   }
   makeRoom(budget_);
@@ -86,10 +89,16 @@ void BufferPool::trim() {
   makeRoom(0);
 }
 
+void BufferPool::giveUp(std::size_t bytes) {
+  const std::scoped_lock lock(mutex_);
+  makeRoom(idleBytes_ > bytes ? idleBytes_ - bytes : 0);
+}
+
 // What has lain longest goes first.
 void BufferPool::makeRoom(std::size_t budget) noexcept {
   while (idleBytes_ > budget) {
     idleBytes_ -= idle_.back().bytes;
+    share_.shrink(idle_.back().bytes);
     std::free(idle_.back().memory);
     idle_.pop_back();
   }

@@ -7,6 +7,8 @@
 #include <mutex>
 #include <unordered_map>
 
+#include "base/memory_budget.h"
+
 namespace oa {
 
 /// From so many bytes on a buffer is worth pooling; what is smaller the allocator keeps itself.
@@ -17,7 +19,9 @@ class BufferPool {
   /// The one that every picture comes from.
   static BufferPool& shared();
 
-  explicit BufferPool(std::size_t idleBudget) : budget_(idleBudget) {}
+  /// What is taken and what lies ready counts within `memory`; what lies ready is given up where others need it.
+  explicit BufferPool(std::size_t idleBudget, MemoryBudget& memory = MemoryBudget::shared())
+      : budget_(idleBudget), memory_(memory), share_(memory, MemoryBudget::Turn::Idle, [this](std::size_t missing) { giveUp(missing); }) {}
   ~BufferPool();
   BufferPool(const BufferPool&) = delete;
   BufferPool& operator=(const BufferPool&) = delete;
@@ -39,12 +43,15 @@ class BufferPool {
     std::size_t bytes;
   };
   void makeRoom(std::size_t budget) noexcept;
+  void giveUp(std::size_t bytes);
 
   std::size_t budget_;
   mutable std::mutex mutex_;
   std::size_t idleBytes_ = 0;
   std::list<Idle> idle_;  // given back last first
   std::unordered_map<const void*, std::size_t> taken_;
+  MemoryBudget& memory_;
+  MemoryBudget::Share share_;
 };
 
 }  // namespace oa

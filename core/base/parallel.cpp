@@ -71,6 +71,8 @@ void parallelBands(int rows, const std::function<void(int, int)>& body, int band
   end.enter();
 }
 
+int threadsOf(int threads) { return threads > 0 ? threads : std::max(1, tbb::this_task_arena::max_concurrency()); }
+
 void withThreads(int threads, const std::function<void()>& body) {
   if (threads <= 0) {
     body();

@@ -16,6 +16,9 @@ void parallelBands(int rows, const std::function<void(int y0, int y1)>& body, in
 /// waits for, such as that of a window.
 void giveWayToOthers();
 
+/// `threads`, or as many as the machine has where that is 0.
+int threadsOf(int threads);
+
 /// Runs `body` with at most `threads` threads (0: as many as the machine has).
 void withThreads(int threads, const std::function<void()>& body);
 

@@ -1,6 +1,7 @@
 #include "graph/composite.h"
 
 #include <algorithm>
+#include <array>
 #include <cstring>
 
 #include "base/parallel.h"
@@ -17,9 +18,14 @@ Composite::Composite(std::vector<Stage> stages, Colour backdrop, bool linearLigh
   opaque_ = covered_ || backdrop.a >= 1;
   bounds_ = PixelBox{0, 0, 0, 0};
   for (const Stage& stage : stages_) {
-    opaque_ = opaque_ || (stage.blend == BlendMode::Normal && stage.opacity >= 1 && stage.pass->opaque());
     spans_ = spans_ && stage.pass->base().makesSpans();
     boxes_.push_back(stage.pass->bounds());
+    const bool covering = stage.blend == BlendMode::Normal && stage.opacity >= 1;
+    // What is narrower than the spans that are asked for hides none of them.
+    const PixelBox there = boxes_.back().within({0, boxes_.back().y0, width, boxes_.back().y1});
+    covering_.push_back(covering && there.x1 - there.x0 >= std::min(width, kSpanStep));
+    hiding_ = hiding_ || covering_.back();
+    opaque_ = opaque_ || (covering && stage.pass->opaque());
     painted_.push_back(!linearLight && stage.blend == BlendMode::Normal && stage.opacity >= 1 && stage.pass->paints());
     bounds_ = bounds_.with(boxes_.back());
   }
@@ -36,45 +42,83 @@ struct Composite::Bands {
   std::vector<std::ptrdiff_t> strides;
 };
 
+bool Composite::hidesAt(std::size_t s, int y, int x0, int n) const {
+  const PixelBox& box = boxes_[s];
+  return covering_[s] && y >= box.y0 && y < box.y1 && x0 >= box.x0 && x0 + n <= box.x1 && stages_[s].pass->hides(y, x0, n);
+}
+
+int Composite::hidingStage(int y, int x0, int n) const {
+  if (!hiding_) return -1;
+  for (std::size_t s = stages_.size(); s-- > 0;)
+    if (hidesAt(s, y, x0, n)) return static_cast<int>(s);
+  return -1;
+}
+
+bool Composite::isHidden(std::size_t stage, int y0, int y1) const {
+  if (std::none_of(covering_.begin() + static_cast<std::ptrdiff_t>(stage) + 1, covering_.end(), [](bool c) { return c; })) return false;
+  const PixelBox box = boxes_[stage].within({0, y0, width_, y1});
+  for (int y = box.y0; y < box.y1; ++y)
+    for (int x = box.x0 / kSpanStep * kSpanStep; x < box.x1; x += kSpanStep)
+      if (hidingStage(y, x, std::min(kSpanStep, width_ - x)) <= static_cast<int>(stage)) return false;
+  return true;
+}
+
+bool Composite::isSeen(std::size_t s, int y, int x0, int n) const {
+  const PixelBox& box = boxes_[s];
+  return y >= box.y0 && y < box.y1 && x0 + n > box.x0 && x0 < box.x1;
+}
+
 void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) const {
+  // Those that are seen there, from the top to the first that hides what is below it.
+  constexpr std::size_t kAtOnce = 64;
+  std::array<std::size_t, kAtOnce> seen;
+  std::size_t count = 0;
+  std::size_t below = stages_.size();
+  int hiding = covered_ ? 0 : -1;
+  while (below > 0 && count < kAtOnce) {
+    const std::size_t s = --below;
+    if (!isSeen(s, y, x0, n)) continue;
+    seen[count++] = s;
+    if (!hiding_ || !hidesAt(s, y, x0, n)) continue;
+    hiding = static_cast<int>(s);
+    below = 0;
+  }
+  if (hiding < 0) fillRgba(backdrop_, n, total);
+  for (std::size_t s = 0; s < below; ++s)
+    if (isSeen(s, y, x0, n)) lay(s, y, x0, n, bands, static_cast<int>(s) == hiding, total);
+  while (count-- > 0) lay(seen[count], y, x0, n, bands, static_cast<int>(seen[count]) == hiding, total);
+  if (linearLight_) encodeSpan(total, n);
+}
+
+void Composite::lay(std::size_t s, int y, int x0, int n, const Bands* bands, bool first, float* total) const {
   alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
   alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
-  if (!covered_) fillRgba(backdrop_, n, total);
-  for (std::size_t s = 0; s < stages_.size(); ++s) {
-    // Only what the layer can reach, in steps of what kernels write beyond it.
-    const PixelBox& box = boxes_[s];
-    if (y < box.y0 || y >= box.y1 || x0 + n <= box.x0 || x0 >= box.x1) continue;
-    const Stage& stage = stages_[s];
-    const RowMaker& base = stage.pass->base();
-    const bool first = s == 0 && covered_;
-    float* target = first ? total : made;
-    const int skip = box.x0 > x0 ? (box.x0 - x0) / kSpanPadding * kSpanPadding : 0;
-    const int end = box.x1 < x0 + n ? std::min(n, (box.x1 - x0 + kSpanPadding - 1) / kSpanPadding * kSpanPadding) : n;
-    const int x = x0 + skip;
-    const int count = end - skip;
-    if (!first && painted_[s]) {
-      base.paint(y, x, count, total + static_cast<std::ptrdiff_t>(skip) * 4);
-      continue;
-    }
-    const float* from = in;
-    // What lies finished in memory is laid from there.
-    const bool lies = !first && !linearLight_ && stage.pass->bare() && base.channels() == 4;
-    float* const under = total + static_cast<std::ptrdiff_t>(skip) * 4;
-    if (bands && bands->first[s])
-      from = bands->first[s] + (y - bands->y0) * bands->strides[s] + static_cast<std::ptrdiff_t>(x) * base.channels();
-    else if (const float* row = base.stored(y))
-      from = row + static_cast<std::ptrdiff_t>(x) * base.channels();
-    else
-      base.span(y, x, count, in);
-    if (lies) {
-      blendSpan(stage.blend, from, stage.opacity, under, count);
-      continue;
-    }
-    stage.pass->finish(from, count, x, y, in, target);
-    if (linearLight_) decodeSpan(target, count);
-    if (!first) blendSpan(stage.blend, made, stage.opacity, under, count);
-  }
-  if (linearLight_) encodeSpan(total, n);
+  const Stage& stage = stages_[s];
+  const RowMaker& base = stage.pass->base();
+  // Only what the layer can reach, in steps of what kernels write beyond it.
+  const PixelBox& box = boxes_[s];
+  const int skip = box.x0 > x0 ? (box.x0 - x0) / kSpanPadding * kSpanPadding : 0;
+  const int end = box.x1 < x0 + n ? std::min(n, (box.x1 - x0 + kSpanPadding - 1) / kSpanPadding * kSpanPadding) : n;
+  const int x = x0 + skip;
+  const int count = end - skip;
+  float* const under = total + static_cast<std::ptrdiff_t>(skip) * 4;
+  const bool paints = painted_[s] && (!first || (!base.makesSpans() && !base.stored(y)));
+  if (paints && first) std::fill_n(total, static_cast<std::ptrdiff_t>(n) * 4, 0.0f);
+  if (paints) return base.paint(y, x, count, under);
+  const float* from = in;
+  if (bands && bands->first[s])
+    from = bands->first[s] + (y - bands->y0) * bands->strides[s] + static_cast<std::ptrdiff_t>(x) * base.channels();
+  else if (const float* row = base.stored(y))
+    from = row + static_cast<std::ptrdiff_t>(x) * base.channels();
+  else
+    base.span(y, x, count, in);
+  // What lies finished in memory is laid from there.
+  if (!first && !linearLight_ && stage.pass->bare() && base.channels() == 4)
+    return blendSpan(stage.blend, from, stage.opacity, under, count);
+  float* const target = first ? total : made;
+  stage.pass->finish(from, count, x, y, in, target);
+  if (linearLight_) decodeSpan(target, count);
+  if (!first) blendSpan(stage.blend, made, stage.opacity, under, count);
 }
 
 void Composite::band(int y0, int y1, const TakePixels& take) const {
@@ -85,7 +129,7 @@ void Composite::band(int y0, int y1, const TakePixels& take) const {
   bands.strides.assign(stages_.size(), 0);
   for (std::size_t s = 0; s < stages_.size(); ++s) {
     const RowMaker& base = stages_[s].pass->base();
-    if (base.makesSpans() || painted_[s] || base.stored(y0) || !boxes_[s].rows(y0, y1)) continue;
+    if (base.makesSpans() || painted_[s] || base.stored(y0) || !boxes_[s].rows(y0, y1) || isHidden(s, y0, y1)) continue;
     bands.strides[s] = paddedRow(width_, base.channels());
     made[s] = FloatBuffer(static_cast<std::size_t>(bands.strides[s] * (y1 - y0)));
     base.rows(y0, y1, made[s].data(), bands.strides[s]);

@@ -30,6 +30,7 @@ class Composite final : public RowMaker {
   [[nodiscard]] bool opaque() const override { return opaque_; }
   /// How many layers it is made of.
   [[nodiscard]] std::size_t stages() const { return stages_.size(); }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override { return hidingStage(y, x0, n) >= 0; }
   [[nodiscard]] PixelBox bounds() const override { return bounds_; }
   [[nodiscard]] bool makesSpans() const override { return spans_; }
   void span(int y, int x0, int n, float* out) const override;
@@ -40,11 +41,21 @@ class Composite final : public RowMaker {
 
  private:
   struct Bands;
+  /// The topmost layer that hides all below it there; -1: none is known to.
+  [[nodiscard]] int hidingStage(int y, int x0, int n) const;
+  /// Whether nothing of a layer is seen in these rows.
+  [[nodiscard]] bool isHidden(std::size_t stage, int y0, int y1) const;
+  [[nodiscard]] bool isSeen(std::size_t stage, int y, int x0, int n) const;
+  [[nodiscard]] bool hidesAt(std::size_t stage, int y, int x0, int n) const;
+  /// One layer over what is there; the `first` one in place of it.
+  void lay(std::size_t stage, int y, int x0, int n, const Bands* bands, bool first, float* total) const;
   void pixels(int y, int x0, int n, const Bands* bands, float* total) const;
 
   std::vector<Stage> stages_;
   std::vector<PixelBox> boxes_;  // what each can reach
   std::vector<bool> painted_;    // which lay themselves over what is below
+  std::vector<bool> covering_;   // which may hide what is below
+  bool hiding_ = false;          // any of them may
   bool linearLight_;
   int width_;
   bool covered_ = false;  // the lowest layer hides the backdrop wholly

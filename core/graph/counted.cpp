@@ -12,6 +12,8 @@ class CountedRows final : public RowMaker {
   CountedRows(std::shared_ptr<const RowMaker> rows, Spent::Owner owner) : rows_(std::move(rows)), owner_(owner) {}
   [[nodiscard]] int channels() const override { return rows_->channels(); }
   [[nodiscard]] bool opaque() const override { return rows_->opaque(); }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override { return rows_->hides(y, x0, n); }
+  [[nodiscard]] bool full(int y, int x0, int n) const override { return rows_->full(y, x0, n); }
   [[nodiscard]] PixelBox bounds() const override { return rows_->bounds(); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const Spent::Scope scope(owner_);

@@ -21,6 +21,7 @@ class ReadRows final : public RowMaker {
  public:
   ReadRows(std::shared_ptr<const RowMaker> picture, bool alpha, int width) : picture_(std::move(picture)), alpha_(alpha), width_(width) {}
   [[nodiscard]] int channels() const override { return 1; }
+  [[nodiscard]] bool full(int y, int x0, int n) const override { return (alpha_ || picture_->channels() == 1) && picture_->full(y, x0, n); }
   [[nodiscard]] bool makesSpans() const override { return picture_->makesSpans(); }
   void span(int y, int x0, int n, float* out) const override {
     if (picture_->channels() == 1) {
@@ -80,6 +81,7 @@ class Masked final : public RowMaker {
       : picture_(std::move(picture)), field_(std::move(field)), width_(width) {}
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return !field_ && picture_->opaque(); }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override { return picture_->hides(y, x0, n) && (!field_ || field_->full(y, x0, n)); }
   [[nodiscard]] PixelBox bounds() const override { return picture_->bounds(); }
   [[nodiscard]] bool makesSpans() const override { return picture_->makesSpans() && (!field_ || field_->makesSpans()); }
   void span(int y, int x0, int n, float* out) const override {
@@ -125,14 +127,16 @@ class FrameCover final : public SpanMaker {
     reachY_ = (std::abs(view.yx) + std::abs(view.yy)) / view.scale;
   }
   [[nodiscard]] int channels() const override { return 1; }
+  // What lies between two places that are inside is inside.
+  [[nodiscard]] bool full(int y, int x0, int n) const override {
+    return coverAt(view_.place(x0, y)) == 1 && coverAt(view_.place(x0 + n - 1, y)) == 1;
+  }
   void span(int y, int x0, int n, float* out) const override {
-    for (int i = 0; i < n; ++i) {
-      const Point p = view_.place(x0 + i, y);
-      out[i] = static_cast<float>(inside(p.x, view_.frameWidth, reachX_) * inside(p.y, view_.frameHeight, reachY_));
-    }
+    for (int i = 0; i < n; ++i) out[i] = static_cast<float>(coverAt(view_.place(x0 + i, y)));
   }
 
  private:
+  [[nodiscard]] double coverAt(Point p) const { return inside(p.x, view_.frameWidth, reachX_) * inside(p.y, view_.frameHeight, reachY_); }
   static double inside(double at, double length, double reach) {
     const double from = std::max(0.0, at - reach / 2);
     const double to = std::min(length, at + reach / 2);

@@ -35,10 +35,13 @@ void PlaneCache::put(const PlaneKey& key, std::shared_ptr<const RowMaker> rows, 
   entries_.push_front({key, std::move(rows), bytes});
   ++records_[key.layer].kept;
   bytes_ += bytes;
-  while (bytes_ > budget_) {
+  const auto dropLast = [&] {
     bytes_ -= entries_.back().bytes;
     entries_.pop_back();
-  }
+  };
+  while (bytes_ > budget_) dropLast();
+  // Two for each that came while others go short.
+  for (int i = 0; i < 2 && memory_.free() == 0 && entries_.size() > 1; ++i) dropLast();
 }
 
 }  // namespace oa

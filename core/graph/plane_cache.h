@@ -8,6 +8,7 @@
 #include <memory>
 #include <unordered_map>
 
+#include "base/memory_budget.h"
 #include "image/plane_view.h"
 #include "image/rows.h"
 #include "scene/scene.h"
@@ -24,10 +25,11 @@ struct PlaneKey {
   bool operator==(const PlaneKey&) const = default;
 };
 
-/// The pictures that were wanted last, the oldest given up first. Used by one thread at a time.
+/// The pictures that were wanted last, the oldest given up first: where the budget is full, and two for each new one while there is no
+/// memory left. Used by one thread at a time.
 class PlaneCache {
  public:
-  explicit PlaneCache(std::size_t budget) : budget_(budget) {}
+  explicit PlaneCache(std::size_t budget, MemoryBudget& memory = MemoryBudget::shared()) : budget_(budget), memory_(memory) {}
 
   /// Null if it is not there.
   std::shared_ptr<const RowMaker> find(const PlaneKey& key);
@@ -57,6 +59,7 @@ class PlaneCache {
   static constexpr std::size_t kRemembered = 1024;
 
   std::size_t budget_;
+  MemoryBudget& memory_;
   std::size_t bytes_ = 0;
   std::list<Entry> entries_;    // the last wanted first
   std::deque<PlaneKey> asked_;  // the last ones

@@ -136,6 +136,7 @@ class MixedRows final : public RowMaker {
       : from_(std::move(from)), to_(std::move(to)), t_(static_cast<float>(t)), width_(width) {}
   [[nodiscard]] int channels() const override { return std::max(from_->channels(), to_->channels()); }
   [[nodiscard]] bool opaque() const override { return from_->opaque() && to_->opaque(); }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override { return from_->hides(y, x0, n) && to_->hides(y, x0, n); }
   [[nodiscard]] PixelBox bounds() const override { return from_->bounds().with(to_->bounds()); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const int have = channels();
@@ -190,8 +191,9 @@ RecipePass::RecipePass(const Puller& puller, int layer, std::size_t steps, const
     if (Spent::counting()) kernel = counted(std::move(kernel), ownerOf(layer, i));
     points_.push_back(std::move(kernel));
     channels_ = points_.back()->outChannels();
-    opaque_ = opaque_ && points_.back()->keepsOpaque();
+    keepsOpaque_ = keepsOpaque_ && points_.back()->keepsOpaque();
   }
+  opaque_ = opaque_ && keepsOpaque_;
 }
 
 RecipePass::RecipePass(std::shared_ptr<const RowMaker> rows, int width)

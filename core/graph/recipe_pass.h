@@ -21,6 +21,8 @@ class RecipePass final : public RowMaker {
 
   [[nodiscard]] int channels() const override { return channels_; }
   [[nodiscard]] bool opaque() const override { return opaque_; }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override { return keepsOpaque_ && base_->hides(y, x0, n); }
+  [[nodiscard]] bool full(int y, int x0, int n) const override { return bare() ? base_->full(y, x0, n) : RowMaker::full(y, x0, n); }
   [[nodiscard]] PixelBox bounds() const override { return channels_ == base_->channels() ? base_->bounds() : PixelBox(); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override;
   [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override;
@@ -46,6 +48,7 @@ class RecipePass final : public RowMaker {
   int width_;
   int channels_ = 1;
   bool opaque_ = true;
+  bool keepsOpaque_ = true;  // the point steps do
 };
 
 /// How many of a recipe's first `steps` need more than a pixel's own value: the source and everything up to the last area step

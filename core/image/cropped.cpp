@@ -14,6 +14,8 @@ class Cropped final : public RowMaker {
       : rows_(std::move(rows)), x_(x), y_(y), width_(width), have_(have) {}
   [[nodiscard]] int channels() const override { return rows_->channels(); }
   [[nodiscard]] bool opaque() const override { return rows_->opaque(); }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override { return rows_->hides(y + y_, x0 + x_, n); }
+  [[nodiscard]] bool full(int y, int x0, int n) const override { return rows_->full(y + y_, x0 + x_, n); }
   [[nodiscard]] PixelBox bounds() const override { return rows_->bounds().moved(-x_, -y_); }
   [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
   void span(int y, int x0, int n, float* out) const override { rows_->span(y + y_, x0 + x_, n, out); }
@@ -54,6 +56,9 @@ class Patched final : public RowMaker {
   Patched(std::shared_ptr<const RowMaker> rows, const PixelBox& box, int width) : rows_(std::move(rows)), box_(box), width_(width) {}
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override {
+    return y >= box_.y0 && y < box_.y1 && x0 >= box_.x0 && x0 + n <= box_.x1 && rows_->hides(y - box_.y0, x0 - box_.x0, n);
+  }
   [[nodiscard]] PixelBox bounds() const override { return box_.within(rows_->bounds().moved(box_.x0, box_.y0)); }
   [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans() || rows_->stored(0) != nullptr; }
   void span(int y, int x0, int n, float* out) const override {

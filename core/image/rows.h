@@ -39,6 +39,11 @@ class RowMaker {
   [[nodiscard]] virtual int channels() const = 0;  ///< 1 or 4
   /// True if every pixel is known to be opaque; fields always are.
   [[nodiscard]] virtual bool opaque() const { return channels() == 1; }
+  /// True if pixels [x0, x0 + n) of row y are known to be opaque, as far as a glance tells; fields always are. What lies below them need
+  /// not be made, and no bit may tell: their alpha is 1, and not nearly so, as sums of opaque pixels are.
+  [[nodiscard]] virtual bool hides(int /*y*/, int /*x0*/, int /*n*/) const { return channels() == 1; }
+  /// True if those values of a field are known to be 1, or those pixels of a picture to be opaque.
+  [[nodiscard]] virtual bool full(int y, int x0, int n) const { return channels() != 1 && hides(y, x0, n); }
   /// Pixels outside of it are transparent; fields have no such box.
   [[nodiscard]] virtual PixelBox bounds() const { return {}; }
   /// Writes rows [y0, y1) at full width; row y goes to out + (y - y0) * stride floats. Rows must

@@ -6,6 +6,7 @@
 #include <utility>
 #include <vector>
 
+#include "base/pooled_vector.h"
 #include "image/blend.h"
 
 namespace oa {
@@ -13,7 +14,10 @@ namespace {
 
 class SparseRows final : public RowMaker {
  public:
-  explicit SparseRows(Plane picture) : picture_(std::move(picture)), first_(static_cast<std::size_t>(picture_.height()) + 1) {
+  explicit SparseRows(Plane picture)
+      : picture_(std::move(picture)),
+        first_(static_cast<std::size_t>(picture_.height()) + 1),
+        opaque_(static_cast<std::size_t>(picture_.height())) {
     const int width = picture_.width();
     for (int y = 0; y < picture_.height(); ++y) {
       const float* const row = picture_.row(y);
@@ -27,12 +31,17 @@ class SparseRows final : public RowMaker {
         else
           runs_.push_back({x, end});
       }
+      findOpaque(y);
       first_[static_cast<std::size_t>(y) + 1] = runs_.size();
     }
     takeShares();
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override {
+    const auto [from, to] = opaque_[static_cast<std::size_t>(y)];
+    return x0 >= from && x0 + n <= to;
+  }
   [[nodiscard]] const float* stored(int y) const override { return picture_.row(y); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     for (int y = y0; y < y1; ++y)
@@ -54,6 +63,20 @@ class SparseRows final : public RowMaker {
   }
 
  private:
+  // The longest stretch of a row that hides what is below; it lies within one run.
+  void findOpaque(int y) {
+    const float* const row = picture_.row(y);
+    auto& best = opaque_[static_cast<std::size_t>(y)];
+    for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < runs_.size(); ++i) {
+      int from = runs_[i].from;
+      for (int x = from; x <= runs_[i].to; ++x) {
+        if (x < runs_[i].to && row[static_cast<std::ptrdiff_t>(x) * 4 + 3] == 1) continue;
+        if (x - from > best.second - best.first) best = {from, x};
+        from = x + 1;
+      }
+    }
+  }
+
   struct Run {
     int from, to;
     std::size_t shares = 0;  // where those of its pixels begin
@@ -69,17 +92,21 @@ class SparseRows final : public RowMaker {
     if (!(colour_[3] > 0)) return;
     for (std::size_t c = 0; c < 3; ++c) colour_[c] /= colour_[3];
     colour_[3] = 1;
-    std::vector<float> shares;
+    std::size_t count = 0;
+    const bool oneColour = eachPixel([&](Run&, const float* pixel) {
+      ++count;
+      return pixel[0] == pixel[3] * colour_[0] && pixel[1] == pixel[3] * colour_[1] && pixel[2] == pixel[3] * colour_[2];
+    });
+    if (!oneColour) return;
+    PooledVector<float> shares;
+    shares.reserve(count + kSpanPadding);
     const Run* last = nullptr;
-    const bool oneColour = eachPixel([&](Run& run, const float* pixel) {
+    eachPixel([&](Run& run, const float* pixel) {
       if (&run != last) run.shares = shares.size();
       last = &run;
       shares.push_back(pixel[3]);
-      for (std::size_t c = 0; c < 3; ++c)
-        if (pixel[c] != pixel[3] * colour_[c]) return false;
       return true;
     });
-    if (!oneColour) return;
     // Kernels read in whole steps.
     shares.resize(shares.size() + kSpanPadding);
     shares_ = std::move(shares);
@@ -97,8 +124,9 @@ class SparseRows final : public RowMaker {
   Plane picture_;
   std::vector<std::size_t> first_;  // of each row
   std::vector<Run> runs_;
+  std::vector<std::pair<int, int>> opaque_;  // of each row
   std::array<float, 4> colour_{};
-  std::vector<float> shares_;  // of the runs' pixels, one run after the other; none where it is not of one colour
+  PooledVector<float> shares_;  // of the runs' pixels, one run after the other; none where it is not of one colour
 };
 
 }  // namespace

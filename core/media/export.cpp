@@ -5,21 +5,37 @@
 #include "base/output_file.h"
 #include "media/export_job.h"
 #include "media/numbering.h"
+#include "base/memory_budget.h"
 #include "render/budget.h"
 
 namespace oa {
 
-Renderer exportRenderer(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, int width, int height, bool opaque) {
+namespace {
+
+Scene exported(const Scene& scene, bool opaque) {
   Scene copy = scene;
-  if (opaque) {
-    const Colour c = copy.background.value_or(Colour{0, 0, 0, 0});
-    copy.background = Colour{c.r * c.a, c.g * c.a, c.b * c.a, 1};
-  }
+  if (!opaque) return copy;
+  const Colour c = copy.background.value_or(Colour{0, 0, 0, 0});
+  copy.background = Colour{c.r * c.a, c.g * c.a, c.b * c.a, 1};
+  return copy;
+}
+
+RenderOptions optionsFor(const ExportSettings& s, const ExportPlan& plan) {
   RenderOptions options;
   options.manyFrames = true;
   options.threads = s.threads;
   options.run = plan.run;
-  return Renderer(std::move(copy), width, height, options);
+  return options;
+}
+
+}  // namespace
+
+Renderer exportRenderer(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, int width, int height, bool opaque) {
+  return Renderer(exported(scene, opaque), width, height, optionsFor(s, plan));
+}
+
+FrameTeam exportTeam(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, int width, int height, bool opaque) {
+  return FrameTeam(exported(scene, opaque), width, height, optionsFor(s, plan));
 }
 
 void holdOnce(ExportPlan& plan, const Scene& scene, bool shorter, std::int64_t& plays) {
@@ -56,6 +72,8 @@ Result<ExportResult> exportScene(const Scene& given, const ExportSettings& s, co
   if (s.plays < 0 || s.plays > 65535) return fail("the number of plays must lie between 0 (for ever) and 65535");
   if (auto plan = planExport(scene, s); !plan) return tl::unexpected(plan.error());
   if (auto fits = fitsBudget(scene, s.width, s.height); !fits) return tl::unexpected(fits.error());
+  // What is kept only to be quicker makes way for what is handed over.
+  (void)MemoryBudget::shared().ask(static_cast<std::size_t>(memoryNeed(scene, s.width, s.height).bytes));
   if ((s.kilobits > 0 || s.megabytes > 0) && !spec.sized)
     return fail("a size or bit rate cannot be asked of " + std::string(spec.title) + "; its quality can");
   if (s.kilobits < 0 || s.kilobits > 1000000 || !(s.megabytes >= 0) || s.megabytes > 1e6)

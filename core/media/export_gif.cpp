@@ -48,18 +48,19 @@ Result<ExportResult> exportGif(const Scene& scene, const ExportSettings& s, cons
   const Palette256 palette(samples, true);
   auto writer = named(GifWriter::open(*file, {s.width, s.height, static_cast<int>(plays), s.alpha, palette.argb()}), s.path);
   if (!writer) return tl::unexpected(writer.error());
-  Renderer renderer = exportRenderer(scene, s, *plan, s.width, s.height, !s.alpha);
+  FrameTeam team = exportTeam(scene, s, *plan, s.width, s.height, !s.alpha);
   std::vector<std::uint8_t> indexes;
-  const auto done = named(
-      pump<Frame8>(
-          timing.pictures(),
-          [&](std::int64_t i, Frame8& frame) { renderInto(renderer, plan->number(plan->shown(timing.frame(i))), Alpha::Straight, frame); },
-          [&](const Frame8& frame, int i) {
-            palette.reduce(frame, s.gifDither, indexes);
-            return (*writer)->add(indexes, timing.hundredths(i));
-          },
-          progress),
-      s.path);
+  const auto done = named(pump<Frame8>(
+                              timing.pictures(), team,
+                              [&](Renderer& renderer, std::int64_t i, Frame8& frame) {
+                                renderInto(renderer, plan->number(plan->shown(timing.frame(i))), Alpha::Straight, frame);
+                              },
+                              [&](const Frame8& frame, int i) {
+                                palette.reduce(frame, s.gifDither, indexes);
+                                return (*writer)->add(indexes, timing.hundredths(i));
+                              },
+                              progress),
+                          s.path);
   if (auto ok = handOver(done, **writer, *file, s.path, result); !ok) return tl::unexpected(ok.error());
   if (result.cancelled) return result;
   result.frames = timing.pictures();

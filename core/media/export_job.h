@@ -5,7 +5,7 @@
 #include "media/export.h"
 #include "media/frame_source.h"
 #include "media/movie_writer.h"
-#include "render/renderer.h"
+#include "render/frame_team.h"
 
 namespace oa {
 
@@ -16,8 +16,9 @@ Result<ExportResult> exportApng(const Scene& scene, const ExportSettings& settin
 Result<ExportResult> exportPage(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
 Result<ExportResult> exportPng(const Scene& scene, const ExportSettings& settings, const ProgressFunction& progress);
 
-/// A renderer for many frames. `opaque`: what lets something through is laid on black, as players would show it.
+/// Who renders a frame, and who renders many. `opaque`: what lets something through is laid on black, as players would show it.
 Renderer exportRenderer(const Scene& scene, const ExportSettings& settings, const ExportPlan& plan, int width, int height, bool opaque);
+FrameTeam exportTeam(const Scene& scene, const ExportSettings& settings, const ExportPlan& plan, int width, int height, bool opaque);
 
 /// How a movie of a plan is made, but for its sound.
 MovieSettings movieFor(const Scene& scene, const ExportSettings& settings, const ExportPlan& plan, int width, int height);

@@ -74,11 +74,11 @@ class SideBySide {
 template <class Frame>
 Result<bool> renderAs(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const ProgressFunction& progress,
                       const Store& store) {
-  Renderer renderer = exportRenderer(scene, s, plan, s.width, s.height, !s.alpha);
+  FrameTeam team = exportTeam(scene, s, plan, s.width, s.height, !s.alpha);
   SideBySide<Frame> encoding(s.threads, s.alpha, store);
   auto done = pump<Frame>(
-      plan.rendered(),
-      [&](std::int64_t i, Frame& frame) {
+      plan.rendered(), team,
+      [&](Renderer& renderer, std::int64_t i, Frame& frame) {
         if constexpr (std::is_same_v<Frame, Frame16>)
           renderInto(renderer, plan.number(i), frame);
         else

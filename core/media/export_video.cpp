@@ -27,21 +27,23 @@ MovieSettings movieFor(const Scene& scene, const ExportSettings& s, const Export
 
 Result<bool> pumpMovie(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, const MovieSettings& movie, MovieWriter& writer,
                        const ProgressFunction& progress) {
-  Renderer renderer = exportRenderer(scene, s, plan, movie.width, movie.height, !movie.alpha);
+  FrameTeam team = exportTeam(scene, s, plan, movie.width, movie.height, !movie.alpha);
   switch (framesOf(movie)) {
     case MovieFrames::Yuv:
       return pump<FrameYuv>(
-          plan.rendered(), [&](std::int64_t i, FrameYuv& frame) { renderInto(renderer, plan.number(i), movie.alpha, frame); },
+          plan.rendered(), team,
+          [&](Renderer& renderer, std::int64_t i, FrameYuv& frame) { renderInto(renderer, plan.number(i), movie.alpha, frame); },
           [&](const FrameYuv& frame, int) { return writer.add(frame); }, progress);
     case MovieFrames::Rgba8:
       return pump<Frame8>(
-          plan.rendered(), [&](std::int64_t i, Frame8& frame) { renderInto(renderer, plan.number(i), Alpha::Straight, frame); },
+          plan.rendered(), team,
+          [&](Renderer& renderer, std::int64_t i, Frame8& frame) { renderInto(renderer, plan.number(i), Alpha::Straight, frame); },
           [&](const Frame8& frame, int) { return writer.add(frame); }, progress);
     case MovieFrames::Rgba16:
       break;
   }
   return pump<Frame16>(
-      plan.rendered(), [&](std::int64_t i, Frame16& frame) { renderInto(renderer, plan.number(i), frame); },
+      plan.rendered(), team, [&](Renderer& renderer, std::int64_t i, Frame16& frame) { renderInto(renderer, plan.number(i), frame); },
       [&](const Frame16& frame, int) { return writer.add(frame); }, progress);
 }
 

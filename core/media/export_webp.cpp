@@ -97,13 +97,14 @@ Result<ExportResult> exportWebp(const Scene& scene, const ExportSettings& s, con
   if (!file) return tl::unexpected(file.error());
   auto writer = named(WebpWriter::open(*file, s, plays, scene.rate), s.path);
   if (!writer) return tl::unexpected(writer.error());
-  Renderer renderer = exportRenderer(scene, s, *plan, s.width, s.height, !s.alpha);
-  const auto done =
-      named(pump<Frame8>(
-                plan->frames(),
-                [&](std::int64_t i, Frame8& frame) { renderInto(renderer, plan->number(plan->shown(i)), Alpha::Straight, frame); },
-                [&](const Frame8& frame, int) { return (*writer)->add(frame); }, progress),
-            s.path);
+  FrameTeam team = exportTeam(scene, s, *plan, s.width, s.height, !s.alpha);
+  const auto done = named(pump<Frame8>(
+                              plan->frames(), team,
+                              [&](Renderer& renderer, std::int64_t i, Frame8& frame) {
+                                renderInto(renderer, plan->number(plan->shown(i)), Alpha::Straight, frame);
+                              },
+                              [&](const Frame8& frame, int) { return (*writer)->add(frame); }, progress),
+                          s.path);
   if (auto ok = handOver(done, **writer, *file, s.path, result); !ok) return tl::unexpected(ok.error());
   if (result.cancelled) return result;
   result.frames = plan->frames();

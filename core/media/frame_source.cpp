@@ -17,6 +17,8 @@
 namespace oa {
 namespace {
 
+constexpr int kWaiting = 4;  // for the encoder
+
 // Finished frames on their way to the encoder, and empty ones on their way back.
 template <class Frame>
 class Belt {
@@ -181,9 +183,11 @@ Result<ExportPlan> planExport(const Scene& scene, const ExportSettings& settings
 }
 
 template <class Frame>
-Result<bool> pump(std::int64_t count, const std::function<void(std::int64_t, Frame&)>& render,
+Result<bool> pump(std::int64_t count, FrameTeam& team, const std::function<void(Renderer&, std::int64_t, Frame&)>& render,
                   const std::function<Status(const Frame&, int)>& encode, const ProgressFunction& progress) {
-  Belt<Frame> belt(4);
+  // Two for each that renders: who is done early goes on.
+  const int batch = team.atOnce() > 1 ? 2 * team.atOnce() : 1;
+  Belt<Frame> belt(kWaiting + batch);
   Status encoded;
   Status rendered;
   using Clock = std::chrono::steady_clock;
@@ -199,15 +203,18 @@ Result<bool> pump(std::int64_t count, const std::function<void(std::int64_t, Fra
       belt.putEmpty(std::move(frame));
     }
   });
+  bool stopped = false;
   bool cancelled = false;
   double rendering = 0;
   const auto start = Clock::now();
-  for (std::int64_t i = 0; i < count; ++i) {
-    Frame frame;
-    if (!belt.takeEmpty(frame)) break;
+  std::vector<Frame> frames(static_cast<std::size_t>(batch));
+  for (std::int64_t i = 0; i < count && !stopped;) {
+    const int now = static_cast<int>(std::min<std::int64_t>(batch, count - i));
+    for (int k = 0; k < now && !stopped; ++k) stopped = !belt.takeEmpty(frames[static_cast<std::size_t>(k)]);
+    if (stopped) break;
     const auto begin = Clock::now();
     rendered = withMemory([&]() -> Status {
-      render(i, frame);
+      team.each(now, [&](Renderer& renderer, int k) { render(renderer, i + k, frames[static_cast<std::size_t>(k)]); });
       return {};
     });
     if (!rendered) {
@@ -215,14 +222,14 @@ Result<bool> pump(std::int64_t count, const std::function<void(std::int64_t, Fra
       break;
     }
     rendering += since(begin);
-    belt.putFull(std::move(frame));
-    const double gone = since(start);
-    const double left = i < 3 ? -1 : gone / static_cast<double>(i + 1) * static_cast<double>(count - i - 1);
-    if (progress && !progress({i + 1, count, left, rendering, encoding})) {
-      cancelled = true;
-      belt.stop();
-      break;
+    for (int k = 0; k < now && !stopped; ++k) {
+      belt.putFull(std::move(frames[static_cast<std::size_t>(k)]));
+      ++i;
+      const double gone = since(start);
+      const double left = i < kWaiting ? -1 : gone / static_cast<double>(i) * static_cast<double>(count - i);
+      stopped = cancelled = progress && !progress({i, count, left, rendering, encoding});
     }
+    if (cancelled) belt.stop();
   }
   belt.finish();
   encoder.join();
@@ -231,8 +238,8 @@ Result<bool> pump(std::int64_t count, const std::function<void(std::int64_t, Fra
   return !cancelled;
 }
 
-#define OA_PUMP(Frame)                                                                              \
-  template Result<bool> pump<Frame>(std::int64_t, const std::function<void(std::int64_t, Frame&)>&, \
+#define OA_PUMP(Frame)                                                                                                     \
+  template Result<bool> pump<Frame>(std::int64_t, FrameTeam&, const std::function<void(Renderer&, std::int64_t, Frame&)>&, \
                                     const std::function<Status(const Frame&, int)>&, const ProgressFunction&)
 OA_PUMP(Frame8);
 OA_PUMP(Frame16);

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "media/export.h"
+#include "render/frame_team.h"
 #include "render/frames.h"
 
 namespace oa {
@@ -37,10 +38,10 @@ struct ExportPlan {
 /// kMostExportedFrames, and where there is nothing of that part.
 Result<ExportPlan> planExport(const Scene& scene, const ExportSettings& settings);
 
-/// Renders `count` frames by `render`, hands each to `encode` on a second thread, in order, and reports progress. Ok(true) when
-/// done, Ok(false) when cancelled. Frames are recycled; at most a few wait. Memory that cannot be had is an error.
+/// Renders `count` frames by `render`, as many at once as the team does, hands each to `encode` on another thread, in order, and reports
+/// progress. Ok(true) when done, Ok(false) when cancelled. Frames are recycled; at most a few wait. Memory that cannot be had is an error.
 template <class Frame>
-Result<bool> pump(std::int64_t count, const std::function<void(std::int64_t, Frame&)>& render,
+Result<bool> pump(std::int64_t count, FrameTeam& team, const std::function<void(Renderer&, std::int64_t, Frame&)>& render,
                   const std::function<Status(const Frame&, int index)>& encode, const ProgressFunction& progress);
 
 }  // namespace oa

@@ -4,6 +4,7 @@
 #include <functional>
 
 #include "base/memory.h"
+#include "base/memory_budget.h"
 
 namespace oa {
 namespace {
@@ -50,7 +51,7 @@ MemoryNeed memoryNeed(const Scene& scene, int width, int height) {
 }
 
 Status fitsBudget(const Scene& scene, int width, int height, std::size_t budget) {
-  if (budget == 0) budget = memoryOfMachine() / 4 * 3;
+  if (budget == 0) budget = MemoryBudget::shared().bytes();
   const MemoryNeed need = memoryNeed(scene, width, height);
   if (need.bytes <= static_cast<double>(budget)) return {};
   return fail("at " + std::to_string(width) + " x " + std::to_string(height) + " a picture needs about " + bytesText(need.bytes) +

@@ -18,7 +18,7 @@ struct MemoryNeed {
 /// Planes of layers at rest and of steps that need whole pictures, tables of sources, and the finished frames on their way.
 MemoryNeed memoryNeed(const Scene& scene, int width, int height);
 
-/// A sentence that names the layer if the scene at this size needs more than `budget` bytes (0: three quarters of the memory).
+/// A sentence that names the layer if the scene at this size needs more than `budget` bytes (0: all that pictures share).
 Status fitsBudget(const Scene& scene, int width, int height, std::size_t budget = 0);
 
 }  // namespace oa

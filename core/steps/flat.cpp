@@ -18,6 +18,7 @@ class FlatRows final : public SpanMaker {
   FlatRows(int width, const Colour& c) : SpanMaker(width), table_({{c.r * c.a, c.g * c.a, c.b * c.a, c.a}}) {}
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return table_.opaque(); }
+  [[nodiscard]] bool hides(int, int, int) const override { return table_.opaque(); }
   void span(int, int, int n, float* out) const override { table_.fill(0, n, out); }
 
  private:

@@ -117,6 +117,7 @@ class GradientRows final : public SpanMaker {
       : SpanMaker(width), ramp_(ramp), table_(std::move(table)), width_(width) {}
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return table_->opaque(); }
+  [[nodiscard]] bool hides(int, int, int) const override { return table_->opaque(); }
   [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override {
     return std::make_shared<GradientRows>(ramp_, table_->linear(), width_);
   }

@@ -29,14 +29,22 @@ HWY_INLINE N coverAt(const OutlineShape& s, N x, N y, Point dx, Point dy) {
   return coverOf(s, d, pixel);
 }
 
+constexpr double kSteepest = 8;  // of an ellipse's distance, which is not exact
+
 constexpr int kBlock = 16;  // pixels that are looked at as one where no edge is near
+
+// How much a distance can change from a pixel to the next.
+double widestStep(const OutlineShape& s, Point dx, Point dy) {
+  const double steepest = s.kind == OutlineShape::Kind::Ellipse ? kSteepest : 1;
+  return std::sqrt(dx.x * dx.x + dx.y * dx.y + dy.x * dy.x + dy.y * dy.y) * steepest * 1.001;
+}
 
 // Blocks far from any edge are told by their middles, vectors by their distances alone: those of places change by no more than the way
 // between them (exactly but for ellipses).
 void coverSpan(const OutlineShape& s, Point at, Point dx, Point dy, int n, float* out) {
-  const double step = std::hypot(dx.x, dx.y);
-  const double steepest = s.kind == OutlineShape::Kind::Ellipse ? 8 : 1;
-  const double widest = std::hypot(step, std::hypot(dy.x, dy.y)) * steepest * 1.001;
+  const double step = std::sqrt(dx.x * dx.x + dx.y * dx.y);
+  const double steepest = s.kind == OutlineShape::Kind::Ellipse ? kSteepest : 1;
+  const double widest = widestStep(s, dx, dy);
   const double edge = std::max(s.softness, widest) / 2;
   const bool soft = s.softness > widest;
   const Num inside(1.0);
@@ -73,6 +81,13 @@ void coverSpan(const OutlineShape& s, Point at, Point dx, Point dy, int n, float
   }
 }
 
+// Further inside than any edge reaches, and than floats are exact.
+bool withinPlain(const OutlineShape& s, Point at, Point dx, Point dy) {
+  const double widest = widestStep(s, dx, dy);
+  const double unsure = 0.02 * widest + 1e-6 * (std::abs(at.x) + std::abs(at.y));
+  return distanceTo<double>(s, at.x, at.y) < -(std::max(s.softness, widest) / 2 + unsure);
+}
+
 double coverPlain(const OutlineShape& s, Point at, Point dx, Point dy) { return coverAt<double>(s, at.x, at.y, dx, dy); }
 
 }  // namespace HWY_NAMESPACE
@@ -84,6 +99,7 @@ namespace oa {
 
 HWY_EXPORT(coverSpan);
 HWY_EXPORT(coverPlain);
+HWY_EXPORT(withinPlain);
 
 namespace {
 
@@ -190,7 +206,8 @@ OutlineShape outlineOf(const StepContext& context) {
 
 class ShapeRows final : public SpanMaker {
  public:
-  explicit ShapeRows(const StepContext& context) : SpanMaker(context.view().width), view_(context.view()), outline_(outlineOf(context)) {
+  explicit ShapeRows(const StepContext& context)
+      : SpanMaker(context.view().width), view_(context.view()), outline_(outlineOf(context)), star_(context.choice("kind") == "star") {
     const Point centre = context.point("centre");
     centre_ = {centre.x * view_.frameWidth, centre.y * view_.frameHeight};
     const Colour c = context.colour("colour");
@@ -206,6 +223,12 @@ class ShapeRows final : public SpanMaker {
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
+  // What lies between two places that are inside is inside, but for stars. The plane's middle and its edges may be off by what a float
+  // leaves out.
+  [[nodiscard]] bool hides(int y, int x0, int n) const override {
+    if (colour_[3] < 1 || outline_.line > 0 || star_ || y < box_.y0 || y >= box_.y1 || x0 < box_.x0 || x0 + n > box_.x1) return false;
+    return isWithin(x0, y) && isWithin(x0 + n - 1, y);
+  }
   [[nodiscard]] PixelBox bounds() const override { return box_; }
   void span(int y, int x0, int n, float* out) const override {
     alignas(64) float cover[kSpanStep + kSpanPadding];
@@ -217,6 +240,10 @@ class ShapeRows final : public SpanMaker {
     HWY_DYNAMIC_DISPATCH(coverSpan)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_, n, cover);
     tintCover(cover, n, 1, colour_, out);
   }
+  [[nodiscard]] bool isWithin(int x, int y) const {
+    const Point p = view_.place(x, y);
+    return HWY_DYNAMIC_DISPATCH(withinPlain)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_);
+  }
   [[nodiscard]] double coverOf(int x, int y) const {
     const Point p = view_.place(x, y);
     return HWY_DYNAMIC_DISPATCH(coverPlain)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_);
@@ -225,6 +252,7 @@ class ShapeRows final : public SpanMaker {
  private:
   PlaneView view_;
   OutlineShape outline_;
+  bool star_;
   Point centre_;
   Point dx_;
   Point dy_;

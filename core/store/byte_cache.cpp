@@ -22,15 +22,23 @@ std::shared_ptr<const void> ByteCache::findAny(const std::string& key) {
   return found->second.what;
 }
 
+void ByteCache::dropLast() {
+  const auto last = kept_.find(turns_.back());
+  bytes_ -= last->second.bytes;
+  kept_.erase(last);
+  turns_.pop_back();
+}
+
+void ByteCache::giveUp(std::size_t bytes) {
+  const std::scoped_lock lock(mutex_);
+  const std::size_t left = bytes_ > bytes ? bytes_ - bytes : 0;
+  while (bytes_ > left) dropLast();
+}
+
 void ByteCache::keep(const std::string& key, std::shared_ptr<const void> what, std::size_t bytes) {
   const std::scoped_lock lock(mutex_);
   if (bytes > budget_ || kept_.count(key) != 0) return;
-  while (bytes_ + bytes > budget_ && !turns_.empty()) {
-    const auto last = kept_.find(turns_.back());
-    bytes_ -= last->second.bytes;
-    kept_.erase(last);
-    turns_.pop_back();
-  }
+  while (bytes_ + bytes > budget_ && !turns_.empty()) dropLast();
   turns_.push_front(key);
   kept_.emplace(key, Kept{std::move(what), bytes, turns_.begin()});
   bytes_ += bytes;

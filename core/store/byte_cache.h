@@ -8,11 +8,15 @@
 #include <string>
 #include <unordered_map>
 
+#include "base/memory_budget.h"
+
 namespace oa {
 
 class ByteCache {
  public:
-  explicit ByteCache(std::size_t budget) : budget_(budget) {}
+  /// Gives up what it has where `memory` is asked for more than there is.
+  explicit ByteCache(std::size_t budget, MemoryBudget& memory = MemoryBudget::shared())
+      : budget_(budget), share_(memory, MemoryBudget::Turn::Files, [this](std::size_t missing) { giveUp(missing); }) {}
   ByteCache(const ByteCache&) = delete;
   ByteCache& operator=(const ByteCache&) = delete;
 
@@ -34,12 +38,16 @@ class ByteCache {
     std::list<std::string>::iterator turn;
   };
   std::shared_ptr<const void> findAny(const std::string& key);
+  void giveUp(std::size_t bytes);
+  void dropLast();  // with the lock held
 
   std::size_t budget_;
   mutable std::mutex mutex_;
   std::unordered_map<std::string, Kept> kept_;
   std::list<std::string> turns_;  // asked for last first
   std::size_t bytes_ = 0;
+  // It counts nothing: pictures count where their memory comes from.
+  MemoryBudget::Share share_;
 };
 
 }  // namespace oa

@@ -50,6 +50,7 @@ class TestRenderService : public QObject {
   void theBudgetHoldsWhateverTheLength();
   void whatWasJustPassedMakesRoom();
   void longLoopsArePlayedThroughWithinTheBudget();
+  void picturesMakeWayForOthers();
   void everyAnswerSaysWhatItIsAbout();
   void theJointIsMeasuredBeforeTheLoop();
   void anotherNameThrowsNothingAway();
@@ -121,6 +122,39 @@ void TestRenderService::longLoopsArePlayedThroughWithinTheBudget() {
     most = std::max(most, service.cacheBytes());
   }
   QVERIFY2(most <= budget && most > budget / 2, qPrintable(QString::number(most)));
+}
+
+void TestRenderService::picturesMakeWayForOthers() {
+  const std::size_t picture = 160 * 90 * 4;
+  MemoryBudget memory(200 * picture);
+  RenderService service(nullptr, 100 * picture, memory);
+  service.setSize({160, 90});
+  service.setScene(test::oneLayer("noise", 160, 90, 60));
+  QVERIFY(settled(service));
+  QVERIFY(service.loopIsThere());
+  QVERIFY(memory.used() >= 60 * picture && memory.used() <= 62 * picture);
+  // An export, say, needs most of it: the pictures furthest ahead of the hand go, and are not made again meanwhile.
+  MemoryBudget::Share other(memory);
+  QVERIFY(memory.ask(180 * picture));
+  other.hold(180 * picture);
+  QVERIFY(service.cacheBytes() <= 20 * picture && service.cacheBytes() > 15 * picture);
+  QVERIFY(service.isCached(0) && !service.isCached(59));
+  QVERIFY(!service.loopIsThere());
+  service.setFrame(30);
+  QVERIFY(QTest::qWaitFor([&] { return service.isCached(30) && service.filled() >= 1; }, 20000));
+  QVERIFY(memory.used() <= memory.bytes());
+  // There is nothing left at all: what is looked at is made, and nothing turns in circles.
+  other.hold(400 * picture);
+  Answers answers(service);
+  service.setFrame(45);
+  QVERIFY(QTest::qWaitFor([&] { return !answers.frames.empty() && answers.frames.back().frame == 45; }, 20000));
+  QTest::qWait(100);
+  QVERIFY(answers.frames.size() < 4);
+  QCOMPARE(service.cacheBytes(), std::size_t{0});
+  // With its end they come back.
+  other.hold(0);
+  service.setFrame(0);
+  QVERIFY(QTest::qWaitFor([&] { return service.loopIsThere(); }, 20000));
 }
 
 void TestRenderService::everyAnswerSaysWhatItIsAbout() {

@@ -1,0 +1,243 @@
+// What is hidden is not made: what says that it hides what lies below does, nothing below it is asked for there, and no pixel tells.
+#include <QTest>
+#include <atomic>
+#include <cstring>
+
+#include "graph/composite.h"
+#include "graph/plane_cache.h"
+#include "graph/puller.h"
+#include "graph/recipe_pass.h"
+#include "image/cropped.h"
+#include "image/grey.h"
+#include "image/sampling.h"
+#include "image/sparse.h"
+#include "scene/tree.h"
+#include "support/graphs.h"
+#include "support/pictures.h"
+#include "support/scenes.h"
+
+using namespace oa;
+
+namespace {
+
+constexpr int kWidth = 700;
+constexpr int kHeight = 40;
+
+// Pixels of no regularity, half of them clear.
+class Confetti final : public RowMaker {
+ public:
+  explicit Confetti(bool spans) : spans_(spans) {}
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] bool makesSpans() const override { return spans_; }
+  void span(int y, int x0, int n, float* out) const override {
+    asked += n;
+    for (int i = 0; i < n; ++i) {
+      const unsigned h = static_cast<unsigned>((x0 + i) * 7919 + y * 104729) * 2654435761u;
+      const float a = h & 1 ? static_cast<float>((h >> 8) & 255) / 255 : 0;
+      for (int c = 0; c < 3; ++c) out[4 * i + c] = a * static_cast<float>((h >> (8 + c)) & 127) / 127;
+      out[4 * i + 3] = a;
+    }
+  }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    for (int y = y0; y < y1; ++y)
+      for (int x = 0; x < kWidth; x += kSpanStep) span(y, x, std::min(kSpanStep, kWidth - x), out + (y - y0) * stride + x * 4);
+  }
+  mutable std::atomic<int> asked{0};
+
+ private:
+  bool spans_;
+};
+
+// One colour in a box, of which nobody is told where it hides anything.
+class Silent final : public RowMaker {
+ public:
+  explicit Silent(std::shared_ptr<const RowMaker> rows) : rows_(std::move(rows)) {}
+  [[nodiscard]] int channels() const override { return rows_->channels(); }
+  [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] bool hides(int, int, int) const override { return false; }
+  [[nodiscard]] PixelBox bounds() const override { return rows_->bounds(); }
+  [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
+  void span(int y, int x0, int n, float* out) const override { rows_->span(y, x0, n, out); }
+  [[nodiscard]] bool paints() const override { return rows_->paints(); }
+  void paint(int y, int x0, int n, float* onto) const override { rows_->paint(y, x0, n, onto); }
+  [[nodiscard]] const float* stored(int y) const override { return rows_->stored(y); }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override { rows_->rows(y0, y1, out, stride); }
+
+ private:
+  std::shared_ptr<const RowMaker> rows_;
+};
+
+// A picture that is opaque in the box, half so about it, and clear elsewhere.
+std::shared_ptr<const RowMaker> panel(const PixelBox& box) {
+  Plane plane(kWidth, kHeight, 4);
+  for (int y = 0; y < kHeight; ++y)
+    for (int x = 0; x < kWidth; ++x) {
+      const bool within = x >= box.x0 && x < box.x1 && y >= box.y0 && y < box.y1;
+      const bool near = x >= box.x0 - 3 && x < box.x1 + 3 && y >= box.y0 - 3 && y < box.y1 + 3;
+      const float a = within ? 1 : near ? 0.5f : 0;
+      const float pixel[] = {0.3f * a, 0.6f * a, 0.1f * a, a};
+      std::copy_n(pixel, 4, plane.row(y) + static_cast<std::ptrdiff_t>(x) * 4);
+    }
+  return sparseRows(std::move(plane));
+}
+
+std::vector<float> pixelsOf(const std::vector<Stage>& stages, Colour backdrop, bool linear) {
+  const Composite all(stages, backdrop, linear, kWidth);
+  std::vector<float> out(static_cast<std::size_t>(kWidth * kHeight) * 4);
+  const std::ptrdiff_t stride = paddedRow(kWidth, 4);
+  std::vector<float> room(static_cast<std::size_t>(stride * kHeight));
+  all.rows(0, kHeight, room.data(), stride);
+  for (int y = 0; y < kHeight; ++y) std::memcpy(out.data() + y * kWidth * 4, room.data() + y * stride, sizeof(float) * kWidth * 4);
+  return out;
+}
+
+Stage stageOf(std::shared_ptr<const RowMaker> rows, BlendMode blend = BlendMode::Normal, float opacity = 1) {
+  return {std::make_shared<const RecipePass>(std::move(rows), kWidth), blend, opacity};
+}
+
+// Spans of the size in which layers are laid over each other, and of smaller ones.
+int checkClaims(const RowMaker& rows, int width, int height, const char* what) {
+  int claims = 0;
+  const std::ptrdiff_t stride = paddedRow(width, rows.channels());
+  std::vector<float> all(static_cast<std::size_t>(stride * height));
+  rows.rows(0, height, all.data(), stride);
+  for (const int step : {kSpanStep, 16, 5})
+    for (int y = 0; y < height; ++y)
+      for (int x = 0; x < width; x += step) {
+        const int n = std::min(step, width - x);
+        const bool hides = rows.hides(y, x, n);
+        const bool full = rows.full(y, x, n);
+        claims += hides && !rows.opaque();
+        for (int i = 0; i < n && (hides || full); ++i) {
+          const float* pixel = all.data() + y * stride + static_cast<std::ptrdiff_t>(x + i) * rows.channels();
+          const float share = rows.channels() == 4 ? pixel[3] : full ? pixel[0] : 1;
+          if (share != 1) {
+            qWarning("%s: %d, %d of %d says that it is whole%s, and is 1 and %g", what, x, y, n, rows.opaque() ? " all over" : "",
+                     static_cast<double>(share) - 1);
+            return -1;
+          }
+        }
+      }
+  return claims;
+}
+
+}  // namespace
+
+class TestHidden : public QObject {
+  Q_OBJECT
+ private Q_SLOTS:
+  void nothingBelowIsAskedFor();
+  void noPixelTells();
+  void shapesKnowWhereTheyHide_data();
+  void shapesKnowWhereTheyHide();
+  void whatIsSaidIsTrue();
+};
+
+void TestHidden::nothingBelowIsAskedFor() {
+  for (const bool spans : {true, false}) {
+    const auto below = std::make_shared<Confetti>(spans);
+    // Two spans of each of sixteen rows, which is one band of what comes in bands.
+    (void)pixelsOf({stageOf(below), stageOf(panel({256, 16, 700, 32}))}, {0, 0, 0, 1}, false);
+    const int hidden = spans ? 16 * (kWidth - 256) : 0;
+    QCOMPARE(below->asked.load(), kWidth * kHeight - hidden);
+    // Wholly hidden rows are not made by any.
+    below->asked = 0;
+    (void)pixelsOf({stageOf(below), stageOf(panel({0, 16, 700, 32}))}, {0, 0, 0, 1}, false);
+    QCOMPARE(below->asked.load(), kWidth * (kHeight - 16));
+    // What lets something through hides nothing.
+    below->asked = 0;
+    (void)pixelsOf({stageOf(below), stageOf(panel({0, 0, 700, 40}), BlendMode::Normal, 0.999f)}, {0, 0, 0, 1}, false);
+    (void)pixelsOf({stageOf(below), stageOf(panel({0, 0, 700, 40}), BlendMode::Multiply)}, {0, 0, 0, 1}, false);
+    QCOMPARE(below->asked.load(), 2 * kWidth * kHeight);
+  }
+}
+
+void TestHidden::noPixelTells() {
+  const PixelBox boxes[] = {{256, 0, 512, 40}, {100, 5, 690, 37}, {0, 0, 700, 40}, {0, 17, 300, 18}};
+  for (const PixelBox& box : boxes)
+    for (const bool spans : {true, false})
+      for (const bool linear : {true, false})
+        for (const float ground : {0.0f, 0.4f, 1.0f}) {
+          const auto confetti = std::make_shared<Confetti>(spans);
+          const auto above = patched(confetti, {0, 0, kWidth, kHeight}, kWidth);
+          const auto with = [&](const std::shared_ptr<const RowMaker>& hiding) {
+            return pixelsOf(
+                {stageOf(confetti), stageOf(confetti, BlendMode::Screen, 0.7f), stageOf(hiding), stageOf(above, BlendMode::Normal, 0.5f)},
+                {0.2f, 0.9f, 0.4f, ground}, linear);
+          };
+          QVERIFY(with(panel(box)) == with(std::make_shared<Silent>(panel(box))));
+        }
+}
+
+void TestHidden::shapesKnowWhereTheyHide_data() {
+  QTest::addColumn<QString>("kind");
+  QTest::addColumn<double>("softness");
+  QTest::addColumn<double>("turn");
+  QTest::addColumn<bool>("claims");
+  for (const char* kind : {"rectangle", "ellipse", "polygon", "star"})
+    for (const double softness : {0.0, 30.0})
+      for (const double turned : {0.0, 33.0})
+        QTest::addRow("%s, %g soft, turned by %g", kind, softness, turned)
+            << QString::fromLatin1(kind) << softness << turned << (QByteArray(kind) != "star");
+}
+
+void TestHidden::shapesKnowWhereTheyHide() {
+  QFETCH(QString, kind);
+  QFETCH(double, softness);
+  QFETCH(double, turn);
+  QFETCH(bool, claims);
+  Scene scene = oa::test::oneLayer("shape", 640, 360);
+  oa::test::setValue(scene, 0, 0, "kind", kind.toStdString());
+  oa::test::setValue(scene, 0, 0, "width", 610.0);
+  oa::test::setValue(scene, 0, 0, "height", 330.0);
+  oa::test::setValue(scene, 0, 0, "softness", softness);
+  scene.layers[0].place[static_cast<std::size_t>(PlaceParam::Turn)].base = turn;
+  assignIds(scene);
+  const PlaneView view = PlaneView::cover(640, 360, 640, 360);
+  const auto said = [&](const char* what) {
+    const Plan plan(scene);
+    return checkClaims(*Puller(plan, nullptr, nullptr).alone(0, view, {0, scene.frames}), 640, 360, what);
+  };
+  const int plain = said("plain");
+  QVERIFY(claims ? plain > 300 : plain >= 0);
+  // An outline, and a colour that lets something through, hide nothing.
+  oa::test::setValue(scene, 0, 0, "line", 20.0);
+  QCOMPARE(said("outline"), 0);
+  oa::test::setValue(scene, 0, 0, "line", 0.0);
+  oa::test::setValue(scene, 0, 0, "colour", Colour{1, 1, 1, 0.9f});
+  QCOMPARE(said("glass"), 0);
+  // As a mask of what is opaque by itself, and in a group that is cut at its frame.
+  oa::test::setValue(scene, 0, 0, "colour", Colour{1, 1, 1, 1});
+  Layer cells = newLayer(*findStep("noise"), "Cells");
+  cells.place = scene.layers[0].place;
+  cells.mask = newMask(*findStep("shape"));
+  cells.mask->source = scene.layers[0].recipe[0];
+  scene.layers[0] = cells;
+  assignIds(scene);
+  const int masked = said("mask");
+  QVERIFY(claims ? masked > 300 : masked >= 0);
+}
+
+void TestHidden::whatIsSaidIsTrue() {
+  int claims = 0;
+  for (unsigned seed = 1; seed <= 120; ++seed) {
+    const Scene scene = oa::test::randomGraph(seed, {.width = 160, .height = 90});
+    const Plan plan(scene);
+    PlaneCache cache(std::size_t{64} << 20);
+    const Puller puller(plan, &cache, nullptr);
+    const PlaneView view = PlaneView::cover(scene.width, scene.height, 160, 90);
+    // The third time what is kept is kept.
+    for (const std::int64_t k : {0, 1, 5})
+      for (int i = 0; i < static_cast<int>(plan.layers().size()); ++i) {
+        const auto rows = puller.alone(i, view, {k, scene.frames});
+        const int said = checkClaims(*rows, 160, 90, scene.layers.front().name.c_str());
+        QVERIFY2(said >= 0, qPrintable(QStringLiteral("seed %1, frame %2, layer %3").arg(seed).arg(k).arg(i)));
+        claims += said;
+      }
+  }
+  QVERIFY2(claims > 1000, qPrintable(QString::number(claims)));
+}
+
+QTEST_GUILESS_MAIN(TestHidden)
+#include "tst_hidden.moc"
