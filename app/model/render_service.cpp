@@ -398,7 +398,7 @@ void RenderService::makeFrame(Job& job, const Wish& wish) {
 }
 
 FrameTeam& RenderService::teamOf(Job& job) {
-  if (!job.team) job.team = std::make_unique<FrameTeam>(*job.scene, job.size.width(), job.size.height(), job.options(&stale_, true));
+  if (!job.team) job.team = std::make_unique<FrameTeam>(job.scene, job.size.width(), job.size.height(), job.options(&stale_, true));
   return *job.team;
 }
 

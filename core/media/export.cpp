@@ -35,7 +35,7 @@ Renderer exportRenderer(const Scene& scene, const ExportSettings& s, const Expor
 }
 
 FrameTeam exportTeam(const Scene& scene, const ExportSettings& s, const ExportPlan& plan, int width, int height, bool opaque) {
-  return FrameTeam(exported(scene, opaque), width, height, optionsFor(s, plan));
+  return {std::make_shared<const Scene>(exported(scene, opaque)), width, height, optionsFor(s, plan)};
 }
 
 void holdOnce(ExportPlan& plan, const Scene& scene, bool shorter, std::int64_t& plays) {

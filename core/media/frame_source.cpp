@@ -183,8 +183,8 @@ Result<ExportPlan> planExport(const Scene& scene, const ExportSettings& settings
 }
 
 template <class Frame>
-Result<bool> pump(std::int64_t count, FrameTeam& team, const std::function<void(Renderer&, std::int64_t, Frame&)>& render,
-                  const std::function<Status(const Frame&, int)>& encode, const ProgressFunction& progress) {
+Result<bool> pump(std::int64_t count, FrameTeam& team, const RenderFrame<Frame>& render, const EncodeFrame<Frame>& encode,
+                  const ProgressFunction& progress) {
   // Two for each that renders: who is done early goes on.
   const int batch = team.atOnce() > 1 ? 2 * team.atOnce() : 1;
   Belt<Frame> belt(kWaiting + batch);
@@ -238,9 +238,8 @@ Result<bool> pump(std::int64_t count, FrameTeam& team, const std::function<void(
   return !cancelled;
 }
 
-#define OA_PUMP(Frame)                                                                                                     \
-  template Result<bool> pump<Frame>(std::int64_t, FrameTeam&, const std::function<void(Renderer&, std::int64_t, Frame&)>&, \
-                                    const std::function<Status(const Frame&, int)>&, const ProgressFunction&)
+#define OA_PUMP(Frame) \
+  template Result<bool> pump<Frame>(std::int64_t, FrameTeam&, const RenderFrame<Frame>&, const EncodeFrame<Frame>&, const ProgressFunction&)
 OA_PUMP(Frame8);
 OA_PUMP(Frame16);
 OA_PUMP(FrameYuv);

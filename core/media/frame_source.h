@@ -38,10 +38,16 @@ struct ExportPlan {
 /// kMostExportedFrames, and where there is nothing of that part.
 Result<ExportPlan> planExport(const Scene& scene, const ExportSettings& settings);
 
+/// Makes frame `i` of those that are rendered. Called from several threads.
+template <class Frame>
+using RenderFrame = std::function<void(Renderer& renderer, std::int64_t i, Frame& frame)>;
+template <class Frame>
+using EncodeFrame = std::function<Status(const Frame& frame, int index)>;
+
 /// Renders `count` frames by `render`, as many at once as the team does, hands each to `encode` on another thread, in order, and reports
 /// progress. Ok(true) when done, Ok(false) when cancelled. Frames are recycled; at most a few wait. Memory that cannot be had is an error.
 template <class Frame>
-Result<bool> pump(std::int64_t count, FrameTeam& team, const std::function<void(Renderer&, std::int64_t, Frame&)>& render,
-                  const std::function<Status(const Frame&, int index)>& encode, const ProgressFunction& progress);
+Result<bool> pump(std::int64_t count, FrameTeam& team, const RenderFrame<Frame>& render, const EncodeFrame<Frame>& encode,
+                  const ProgressFunction& progress);
 
 }  // namespace oa

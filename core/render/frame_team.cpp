@@ -6,6 +6,7 @@
 #include "base/memory_budget.h"
 #include "base/parallel.h"
 #include "render/budget.h"
+#include "scene/media_refs.h"
 
 namespace oa {
 namespace {
@@ -14,16 +15,23 @@ namespace {
 // 0.94 to 1.55, of 1920x1080 1.00 to 1.11. Larger ones would fill the memory and the caches.
 constexpr double kPixelsOfAThread = 1500000;
 
+bool showsClips(const Scene& scene) {
+  bool any = false;
+  forEachMedia(scene, [&](const MediaRef& ref) { any = any || ref.moving(); });
+  return any;
+}
+
 }  // namespace
 
-TeamPlan teamFor(const Plan& plan, int width, int height, int threads, std::size_t memory) {
+TeamPlan teamFor(const Scene& scene, int width, int height, int threads, std::size_t memory) {
   const int there = threadsOf(threads);
   if (memory == 0) memory = MemoryBudget::shared().bytes() / 4;
   const double busy = std::round(static_cast<double>(width) * height / kPixelsOfAThread);
   const int own = static_cast<int>(std::clamp(busy, 1.0, static_cast<double>(there)));
-  const double fitting = static_cast<double>(memory) / std::max(1.0, memoryNeed(plan.scene(), width, height).bytes);
-  const int frames = static_cast<int>(std::min(static_cast<double>(there / own), fitting));
-  if (frames < 2 || plan.runs()) return {1, threads};
+  const int most = there / own;
+  const double fitting = static_cast<double>(memory) / std::max(1.0, memoryNeed(scene, width, height).bytes);
+  const int frames = static_cast<int>(std::min(static_cast<double>(most), fitting));
+  if (frames < 2 || showsClips(scene)) return {1, threads};
   return {frames, there / frames};
 }
 
@@ -38,7 +46,7 @@ class FrameTeam::Taken {
         team.idle_.pop_back();
       }
     }
-    if (!renderer_) renderer_ = std::make_unique<Renderer>(team.scene_, team.width_, team.height_, team.options_);
+    if (!renderer_) renderer_ = std::make_unique<Renderer>(*team.scene_, team.width_, team.height_, team.options_);
   }
   ~Taken() {
     const std::scoped_lock lock(team_.mutex_);
@@ -53,8 +61,8 @@ class FrameTeam::Taken {
   std::unique_ptr<Renderer> renderer_;
 };
 
-FrameTeam::FrameTeam(const Scene& scene, int width, int height, const RenderOptions& options)
-    : scene_(scene), width_(width), height_(height), options_(options), team_(teamFor(Plan(scene), width, height, options.threads)) {
+FrameTeam::FrameTeam(std::shared_ptr<const Scene> scene, int width, int height, const RenderOptions& options)
+    : scene_(std::move(scene)), width_(width), height_(height), options_(options), team_(teamFor(*scene_, width, height, options.threads)) {
   options_.threads = team_.threads;
   // Giving one back asks for no memory.
   idle_.reserve(static_cast<std::size_t>(team_.frames));

@@ -16,13 +16,15 @@ struct TeamPlan {
   int frames = 1;   ///< made at once
   int threads = 0;  ///< for each of them; 0: all
 };
-/// By how many pixels keep a thread busy, and by what all of them need, of `memory` bytes (0: a quarter of what pictures share). Footage is
-/// read one picture after the other, so that its frames are made so as well.
-TeamPlan teamFor(const Plan& plan, int width, int height, int threads, std::size_t memory = 0);
+/// By how many pixels keep a thread busy, and by what all of them need, of `memory` bytes (0: a quarter of what pictures share). Clips are
+/// read one picture after the other, so that frames with them are made so as well.
+TeamPlan teamFor(const Scene& scene, int width, int height, int threads, std::size_t memory = 0);
 
 class FrameTeam {
  public:
-  FrameTeam(const Scene& scene, int width, int height, const RenderOptions& options = {});
+  FrameTeam(std::shared_ptr<const Scene> scene, int width, int height, const RenderOptions& options = {});
+  FrameTeam(const Scene& scene, int width, int height, const RenderOptions& options = {})
+      : FrameTeam(std::make_shared<const Scene>(scene), width, height, options) {}
 
   /// How many frames are made at once.
   [[nodiscard]] int atOnce() const { return team_.frames; }
@@ -32,7 +34,7 @@ class FrameTeam {
 
  private:
   class Taken;
-  Scene scene_;
+  std::shared_ptr<const Scene> scene_;
   int width_;
   int height_;
   RenderOptions options_;

@@ -8,6 +8,7 @@
 #include "edit/clips.h"
 #include "edit/source_layers.h"
 #include "media/export.h"
+#include "render/frame_team.h"
 #include "render/frames.h"
 #include "scene/run.h"
 #include "scene/tree.h"
@@ -314,6 +315,8 @@ class TestClips : public QObject {
     RecipeStep& step = scene.layers[0].recipe[0];
     step.params[static_cast<std::size_t>(findParam(step.spec->params, "way"))].base = std::string("through");
     QCOMPARE(runOf(scene).frames(), 50);
+    // Its pictures are read one after the other.
+    QCOMPARE(teamFor(scene, scene.width, scene.height, 8).frames, 1);
     Renderer renderer(scene, scene.width, scene.height, {.manyFrames = true});
     for (const int k : {0, 3, 16, 19, 35, 49, 60}) {
       Frame8 shown;

@@ -49,9 +49,9 @@ class TestFrameTeam : public QObject {
 };
 
 void TestFrameTeam::smallFramesAreMadeSeveralAtOnce() {
-  const Plan plan(moving());
+  const Scene scene = moving();
   const auto at = [&](int width, int height, int count, std::size_t memory = 64 * kGiga) {
-    return teamFor(plan, width, height, count, memory);
+    return teamFor(scene, width, height, count, memory);
   };
   QCOMPARE(at(320, 180, 1).frames, 1);
   QCOMPARE(at(320, 180, 2).frames, 2);
