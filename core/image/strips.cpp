@@ -394,7 +394,8 @@ void shifted(const StripPixels& plane, Edge edge, int x0, int y0, const ShiftRow
     }
 }
 
-// `rows` rows of `n` floats into their strips, strip by strip; behind what is read lie four floats more.
+// `rows` rows of `n` floats into their strips, strip by strip. Behind each row lie fifteen floats more; what the last strip has beyond
+// that is 0.
 void intoStrips(const float* from, std::ptrdiff_t stride, int n, int rows, float* to, std::ptrdiff_t strip) {
   const hn::CappedTag<float, 16> d;
   for (int i = 0; i < n; i += kStripFloats, to += strip)
@@ -402,8 +403,15 @@ void intoStrips(const float* from, std::ptrdiff_t stride, int n, int rows, float
       const float* const row = from + r * stride + i;
       float* const at = to + static_cast<std::ptrdiff_t>(r) * kStripStride;
       for (int k = 0; k < kStripStride; k += 16) __builtin_prefetch(at + strip + k, 1);
-      for (int k = 0; k < kStripFloats; k += static_cast<int>(hn::Lanes(d))) hn::StoreU(hn::LoadU(d, row + k), d, at + k);
-      hn::StoreU(hn::LoadU(D4(), row + kStripFloats), D4(), at + kStripFloats);
+      const int left = n - i;
+      if (left >= kStripStride) {
+        for (int k = 0; k < kStripFloats; k += static_cast<int>(hn::Lanes(d))) hn::StoreU(hn::LoadU(d, row + k), d, at + k);
+        hn::StoreU(hn::LoadU(D4(), row + kStripFloats), D4(), at + kStripFloats);
+        continue;
+      }
+      for (int k = 0; k < kStripFloats; k += static_cast<int>(hn::Lanes(d)))
+        hn::StoreU(k < left ? hn::LoadU(d, row + k) : hn::Zero(d), d, at + k);
+      hn::StoreU(kStripFloats < left ? hn::LoadU(D4(), row + kStripFloats) : hn::Zero(D4()), D4(), at + kStripFloats);
     }
 }
 

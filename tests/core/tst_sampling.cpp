@@ -98,6 +98,7 @@ class TestSampling : public QObject {
   void companyChangesNoPixel();
   void shiftsAreTheSamePlaces();
   void stripsHoldThePlane();
+  void stripsEndWithTheirRows();
   void whatStandsBehindCountsForNothing();
   void picturesAreMovedSizedAndTurned();
   void storedRowsAreNotCopied();
@@ -256,6 +257,31 @@ void TestSampling::stripsHoldThePlane() {
 }
 
 // Rows of places end where they end: what lies in memory behind them is not looked at, not even to choose a quicker way.
+// Whatever their width, nothing is read beyond a row, which may be the last of its memory.
+void TestSampling::stripsEndWithTheirRows() {
+  for (const int channels : {1, 4})
+    for (int width = 1; width <= 140; ++width) {
+      constexpr int kRows = 3;
+      Plane plane(width, kRows, channels);
+      for (int y = 0; y < kRows; ++y)
+        for (std::ptrdiff_t i = 0; i < plane.stride(); ++i)
+          plane.row(y)[i] = static_cast<float>(i < width * channels ? 1 + y * 1000 + i : -7);
+      const StripPlane strips(*planeRows(std::move(plane), true), width, kRows);
+      const StripPixels& held = strips.pixels();
+      const int floats = width * channels;
+      const int last = (floats - 1) / kStripFloats;
+      for (int y = 0; y < kRows; ++y) {
+        for (int i = 0; i < floats; ++i)
+          QCOMPARE(held.first[i / kStripFloats * held.strip + y * kStripStride + i % kStripFloats], static_cast<float>(1 + y * 1000 + i));
+        // What the row has behind it may be there as well, what the next row has is not.
+        for (int k = floats - last * kStripFloats; k < kStripStride; ++k) {
+          const float behind = held.first[last * held.strip + y * kStripStride + k];
+          QVERIFY2(behind == 0 || behind == -7, qPrintable(QStringLiteral("%1 wide, row %2, %3: %4").arg(width).arg(y).arg(k).arg(behind)));
+        }
+      }
+    }
+}
+
 void TestSampling::whatStandsBehindCountsForNothing() {
   const StripPlane plane(*planeRows(waves(1), true), kWidth, kHeight);
   test::forEachTarget([&](const char* target) {
