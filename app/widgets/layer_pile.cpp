@@ -6,6 +6,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <QRegularExpression>
 #include <QStyledItemDelegate>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -54,6 +55,15 @@ constexpr int kFoldWidth = 14;
 int pictureLeft(const QRect& row, bool group) { return row.left() + 8 + (group ? kFoldWidth - 4 : 0); }
 QRect switchRect(const QRect& row, bool group, int which) { return {pictureLeft(row, group) + which * 18, row.center().y(), 18, 18}; }
 
+// What tells copies apart stands at the end of their names.
+QString shortened(const QString& name, const QFontMetrics& metrics, int width) {
+  static const QRegularExpression numbered(QStringLiteral("^(.+)( \\d+)$"));
+  const auto match = numbered.match(name);
+  if (!match.hasMatch()) return metrics.elidedText(name, Qt::ElideRight, width);
+  const QString number = match.captured(2);
+  return metrics.elidedText(match.captured(1), Qt::ElideRight, width - metrics.horizontalAdvance(number)) + number;
+}
+
 }  // namespace
 
 class LayerDelegate : public QStyledItemDelegate {
@@ -88,8 +98,7 @@ class LayerDelegate : public QStyledItemDelegate {
     const QRectF words(picture.right() + 8, card.top() + 8, right - picture.right() - 9, 18);
     p->setPen(t.ink);
     p->setFont(uiFont(12, 600));
-    p->drawText(words, Qt::AlignLeft | Qt::AlignVCenter,
-                p->fontMetrics().elidedText(text(layer.name), Qt::ElideMiddle, static_cast<int>(words.width())));
+    p->drawText(words, Qt::AlignLeft | Qt::AlignVCenter, shortened(text(layer.name), p->fontMetrics(), static_cast<int>(words.width())));
     p->setFont(uiFont(11));
     p->setPen(t.muted);
     const QRectF below = words.translated(0, 18);
