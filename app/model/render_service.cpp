@@ -215,7 +215,8 @@ void RenderService::fitMemory() {
 }
 
 bool RenderService::workLeft(const Job& job) const {
-  if (!scene_) return false;
+  // The first scene is there before its generation is, which a thread that begins just then must not see half of.
+  if (!scene_ || generation_ == 0) return false;
   if (generation_ != job.generation || job.wanted != size_ || job.size != cache_.size()) return true;
   if (job.refused) return false;
   return frameWanted_ || !job.measured || job.thumbnails < job.layers.size() || cache_.next(frame_) >= 0;

@@ -1,4 +1,5 @@
 // Pictures for the window: the cache's budget, and answers that are about the scene that is there.
+#include <QElapsedTimer>
 #include <QSignalSpy>
 #include <QTest>
 #include <cmath>
@@ -50,6 +51,7 @@ class TestRenderService : public QObject {
   void theBudgetHoldsWhateverTheLength();
   void whatWasJustPassedMakesRoom();
   void longLoopsArePlayedThroughWithinTheBudget();
+  void theFirstSceneMayComeAtOnce();
   void picturesMakeWayForOthers();
   void everyAnswerSaysWhatItIsAbout();
   void theJointIsMeasuredBeforeTheLoop();
@@ -122,6 +124,22 @@ void TestRenderService::longLoopsArePlayedThroughWithinTheBudget() {
     most = std::max(most, service.cacheBytes());
   }
   QVERIFY2(most <= budget && most > budget / 2, qPrintable(QString::number(most)));
+}
+
+// Its thread may begin at any moment of what it is told first.
+void TestRenderService::theFirstSceneMayComeAtOnce() {
+  const Scene scene = test::oneLayer("noise", 64, 36, 4);
+  for (int i = 0; i < 2000; ++i) {
+    RenderService service;
+    // A little later each time.
+    QElapsedTimer timer;
+    timer.start();
+    while (timer.nsecsElapsed() < i % 400 * 250) {
+    }
+    service.setScene(scene);
+    QCOMPARE(service.generation(), Generation{1});
+    if (i % 250 == 0) QVERIFY(settled(service));
+  }
 }
 
 void TestRenderService::picturesMakeWayForOthers() {
