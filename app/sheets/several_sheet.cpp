@@ -145,13 +145,7 @@ SeveralSheet::SeveralSheet(Document& document, QWidget* parent) : Sheet(tr("Extr
   addLine(text(kSize.label), size_);
   addLine(text(kLater.label), field(kLater, "severalLater", several_.later));
   apartLine_ = addLine(text(kApart.label), field(kApart, "severalApart", several_.apart));
-  auto* last = new QHBoxLayout();
-  last->addStretch(1);
-  use_ = new QPushButton(tr("Make them"), this);
-  use_->setObjectName(QStringLiteral("primary"));
-  last->addWidget(use_);
-  content()->addLayout(last);
-  content()->addStretch(1);
+  use_ = addPrimary(tr("Make them"));
   connect(use_, &QPushButton::clicked, this, [this] {
     apply();
     document_.endGesture();

@@ -2,6 +2,7 @@
 
 #include <QKeyEvent>
 #include <QLabel>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -70,6 +71,17 @@ void Sheet::addNote(QLabel* label) {
   label->setWordWrap(true);
   label->setTextFormat(Qt::PlainText);
   content_->addWidget(label);
+}
+
+QPushButton* Sheet::addPrimary(const QString& words) {
+  auto* last = new QHBoxLayout();
+  last->addStretch(1);
+  auto* button = new QPushButton(words, inside_);
+  button->setObjectName(QStringLiteral("primary"));
+  last->addWidget(button);
+  content_->addLayout(last);
+  content_->addStretch(1);
+  return button;
 }
 
 void Sheet::keyPressEvent(QKeyEvent* event) {

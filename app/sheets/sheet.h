@@ -6,6 +6,7 @@
 class QVBoxLayout;
 
 class QLabel;
+class QPushButton;
 
 namespace oa::app {
 
@@ -25,6 +26,8 @@ class Sheet : public QWidget {
   /// A line of a form: name on the left, control on the right. The line may be hidden where it has nothing to say.
   QWidget* addLine(const QString& name, QWidget* control);
   void addNote(QLabel* label);
+  /// The button that does what the sheet is for, below everything else.
+  QPushButton* addPrimary(const QString& words);
   void keyPressEvent(QKeyEvent* event) override;
 
  private:

@@ -75,13 +75,7 @@ SpreadSheet::SpreadSheet(Document& document, DrawnLine& line, QWidget* parent)
   content()->addWidget(controls_);
   ring_ = new DelayRing(this);
   content()->addWidget(ring_);
-  auto* last = new QHBoxLayout();
-  last->addStretch(1);
-  use_ = new QPushButton(tr("Spread them"), this);
-  use_->setObjectName(QStringLiteral("primary"));
-  last->addWidget(use_);
-  content()->addLayout(last);
-  content()->addStretch(1);
+  use_ = addPrimary(tr("Spread them"));
   connect(use_, &QPushButton::clicked, this, [this] {
     apply();
     document_.endGesture();
