@@ -427,21 +427,27 @@ HWY_EXPORT(intoStrips);
 
 namespace {
 
-// A field's rows [y0, y1), block by block: what was just made is put into its strips out of the L1 cache.
+// A field's rows [y0, y1), row by row of blocks: what is made is put into its strips out of the L1 cache, and the memory that the next
+// row goes to is fetched while it is made.
 void spansIntoStrips(const RowMaker& rows, int y0, int y1, int width, float* to, std::ptrdiff_t strip) {
   constexpr int kBlock = kSpanStep;
-  constexpr int kRoom = kBlock + 2 * kSpanPadding;
-  alignas(128) float made[kBandRows][kRoom] = {};
-  const int height = y1 - y0;
+  alignas(128) float made[kBlock + 2 * kSpanPadding] = {};
   for (int x = 0; x < width; x += kBlock, to += kBlock / kStripFloats * strip) {
     const int n = std::min(kBlock, width - x);
-    for (int r = 0; r < height; ++r) {
-      float* const row = made[r];
-      rows.span(y0 + r, x, n, row);
+    const auto fetch = [&](int y) {
+      for (int i = 0; i < n; i += kStripFloats)
+        for (int k = 0; k < kStripStride; k += 16)
+          __builtin_prefetch(to + i / kStripFloats * strip + static_cast<std::ptrdiff_t>(y - y0) * kStripStride + k, 1);
+    };
+    fetch(y0);
+    for (int y = y0; y < y1; ++y) {
+      if (y + 1 < y1) fetch(y + 1);
+      rows.span(y, x, n, made);
+      float* const row = to + static_cast<std::ptrdiff_t>(y - y0) * kStripStride;
       // The strip before ends with what this one begins with.
-      if (x > 0) std::copy_n(row, 4, to - strip + static_cast<std::ptrdiff_t>(r) * kStripStride + kStripFloats);
+      if (x > 0) std::copy_n(made, 4, row - strip + kStripFloats);
+      HWY_DYNAMIC_DISPATCH(intoStrips)(made, kBlock, n, 1, row, strip);
     }
-    HWY_DYNAMIC_DISPATCH(intoStrips)(made[0], kRoom, n, height, to, strip);
   }
 }
 
