@@ -211,7 +211,11 @@ class Blur final : public RowMaker {
         edge_(settings.edge),
         linear_(settings.linearLight && channels_ == 4) {
     for (int k = 0; k < 4; ++k)
-      for (const float w : x_.weights[k]) spread_[k].insert(spread_[k].end(), static_cast<std::size_t>(channels_), w);
+      for (std::size_t i = 0; i < x_.weights[k].size(); ++i) {
+        const auto times = static_cast<std::size_t>(channels_);
+        spread_[k].insert(spread_[k].end(), times, x_.weights[k][i]);
+        if (i % static_cast<std::size_t>(x_.apart) == 0) sampleSpread_[k].insert(sampleSpread_[k].end(), times, x_.weights[k][i]);
+      }
     const auto inLight = linear_ ? input.linear() : nullptr;
     decodes_ = linear_ && !inLight;
     const RowMaker& from = inLight ? *inLight : input;
@@ -223,59 +227,65 @@ class Blur final : public RowMaker {
 
   [[nodiscard]] bool makesSpans() const override { return true; }
 
-  // Of wide blurs of fields and of light every few pixels are worked out, and encoded; what lies between follows.
-  [[nodiscard]] int apart() const { return linear_ || channels_ == 1 ? std::min(x_.factor, y_.factor) / 2 : 1; }
-  [[nodiscard]] std::unique_ptr<RowMaker> sampled(int width, int height) const {
-    const int k = apart();
-    const auto samplesOf = [&](const BlurAxis& axis) { return (axis.size - 1) / k + 2; };
-    const int across = samplesOf(x_);
-    const int down = samplesOf(y_);
-    const int places = x_.factor / k;
-    std::vector<float> spread[4];
-    for (int t = 0; t < 4; ++t)
-      for (int i = 0; i < places; ++i)
-        spread[t].insert(spread[t].end(), static_cast<std::size_t>(channels_),
-                         x_.weights[t][static_cast<std::size_t>(i) * static_cast<std::size_t>(k)]);
+  // Of wide blurs of fields and of light every few pixels are worked out, and encoded; what lies between follows. Of light that is
+  // blurred little downwards every few pixels of a row.
+  [[nodiscard]] bool samplesRows() const {
+    return (linear_ || channels_ == 1) && x_.apart > 1 && y_.apart > 1 && x_.size > 4 * x_.apart && y_.size > 4 * y_.apart;
+  }
+  [[nodiscard]] bool samplesAcross() const { return linear_ && x_.apart > 1 && x_.size > 4 * x_.apart; }
+  [[nodiscard]] int apart() const { return x_.apart; }
+
+  [[nodiscard]] int samplesIn(const BlurAxis& axis) const { return (axis.size - 1) / axis.apart + 2; }
+
+  [[nodiscard]] std::unique_ptr<RowMaker> sampled() const {
+    const int across = samplesIn(x_);
+    const int down = samplesIn(y_);
     // One sample before the first, and one more behind the last.
     Plane samples(across + 2, down + 2, channels_);
-    const bool fits = x_.cells * places + 2 <= across + 2 + kSpanPadding;
     parallelBands(down, [&](int first, int behind) {
-      const int count = (x_.cells + 2 * x_.keep) * channels_;
-      FloatBuffer mixed(static_cast<std::size_t>(count) + 64);
-      FloatBuffer wide(fits ? 0 : static_cast<std::size_t>(paddedRow(x_.cells * places + 1, channels_)));
-      const float* weights[4] = {spread[0].data(), spread[1].data(), spread[2].data(), spread[3].data()};
-      for (int j = first; j < behind; ++j) {
-        const float* rows[4];
-        float four[4];
-        const int place = j * k % y_.factor;
-        const int upper = j * k / y_.factor + (place < y_.factor / 2 ? 0 : 1);
-        for (int t = 0; t < 4; ++t) {
-          four[t] = y_.weights[t][static_cast<std::size_t>(place)];
-          rows[t] = small_.row(upper + t);
-        }
-        float* const row = samples.row(j + 1);
-        // Where all cells fit into the row, and what is behind it, they are enlarged where they belong.
-        float* const to = fits ? row + channels_ : wide.data();
-        HWY_DYNAMIC_DISPATCH(weightedRows)(rows, four, 4, count, mixed.data());
-        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed.data(), weights, x_.cells, places, channels_, to);
-        // The first place behind the last cell.
-        float* const last = to + static_cast<std::ptrdiff_t>(x_.cells * places) * channels_;
-        for (int c = 0; c < channels_; ++c) {
-          last[c] = 0;
-          for (int t = 0; t < 4; ++t) last[c] += x_.weights[t][0] * mixed.data()[(x_.cells + t) * channels_ + c];
-        }
-        if (linear_) encodeSpan(to, across);
-        if (!fits) std::copy_n(to, static_cast<std::ptrdiff_t>(across) * channels_, row + channels_);
-        goOn(row + channels_, channels_);
-        goOn(row + static_cast<std::ptrdiff_t>(across) * channels_, -channels_);
-      }
+      FloatBuffer room(static_cast<std::size_t>(sampleRoom(across + 2)));
+      for (int j = first; j < behind; ++j)
+        std::copy_n(samplesOf(j * y_.apart, 0, across + 2, room.data()), (across + 2) * channels_, samples.row(j + 1));
     });
     const std::ptrdiff_t stride = samples.row(1) - samples.row(0);
     for (int x = 0; x < (across + 2) * channels_; x += channels_) {
       goOn(samples.row(1) + x, static_cast<int>(stride));
       goOn(samples.row(down) + x, -static_cast<int>(stride));
     }
-    return enlarged(SampleGrid(std::move(samples), 1, 1, 1.0 / k, width, height), opaque_);
+    return enlarged(SampleGrid(std::move(samples), x_.apart, y_.apart, x_.size, y_.size), opaque_);
+  }
+
+  // Samples [first - 1, first - 1 + count) of pixel row `y`, of which there is one before the first of the row and one more behind the
+  // last: where they lie in `room`, which is sampleRoom() floats.
+  const float* samplesOf(int y, int first, int count, float* room) const {
+    const int across = samplesIn(x_);
+    const int places = x_.factor / x_.apart;
+    // What is beyond either end goes on from three samples.
+    const int from = std::clamp(first - 1, 0, across - 3);
+    const int to = std::clamp(first - 1 + count, from + 3, across);
+    const int cell = from / places;
+    const int cells = std::min((to - 1) / places + 1, x_.cells) - cell;
+    float* const mixed = room;
+    float* const made = room + (cells + 2 * x_.keep + 1) * channels_ + kSpanPadding * 4;
+    mixRow(y, cell, (cells + 2 * x_.keep) * channels_, mixed);
+    enlarge(mixed, cells, places, sampleSpread_, made);
+    if (to > (cell + cells) * places) {
+      // The first place behind the last cell.
+      float* const last = made + static_cast<std::ptrdiff_t>(cells * places) * channels_;
+      for (int c = 0; c < channels_; ++c) {
+        last[c] = 0;
+        for (int t = 0; t < 4; ++t) last[c] += x_.weights[t][0] * mixed[(cells + t) * channels_ + c];
+      }
+    }
+    float* const begin = made + static_cast<std::ptrdiff_t>(from - cell * places) * channels_;
+    if (linear_) encodeSpan(begin, to - from);
+    if (first == 0) goOn(begin, channels_);
+    if (first - 1 + count > across) goOn(begin + static_cast<std::ptrdiff_t>(across - 1 - from) * channels_, -channels_);
+    return begin + static_cast<std::ptrdiff_t>(first - 1 - from) * channels_;
+  }
+  [[nodiscard]] int sampleRoom(int count) const {
+    const int places = x_.factor / x_.apart;
+    return ((count + 8) * 2 + 2 * places + 4 * kSpanPadding) * 4;
   }
 
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
@@ -291,6 +301,27 @@ class Blur final : public RowMaker {
     const int skip = x_.factor > 1 ? x0 - first * x_.factor : 0;
     const int cells = x_.factor > 1 ? (skip + n + x_.factor - 1) / x_.factor : n;
     const int count = (cells + 2 * x_.keep) * channels_;
+    if (x_.factor == 1) {
+      mixRow(y, first, count, out);
+    } else {
+      alignas(128) float mixed[(kSpanStep + 8) * 4];
+      mixRow(y, first, count, mixed);
+      const bool fits = skip == 0 && cells * x_.factor <= n + kSpanPadding;
+      if (fits) {
+        enlarge(mixed, cells, x_.factor, spread_, out);
+      } else {
+        FloatBuffer room(static_cast<std::size_t>(paddedRow(cells * x_.factor, channels_)));
+        float* const wide = room.data();
+        enlarge(mixed, cells, x_.factor, spread_, wide);
+        std::memcpy(out, wide + static_cast<std::ptrdiff_t>(skip) * channels_, sizeof(float) * static_cast<std::size_t>(n * channels_));
+      }
+    }
+    if (linear_) encodeSpan(out, n);
+  }
+
+ private:
+  // Cells from `first` on and what is read beside them, `count` floats, of pixel row `y`.
+  void mixRow(int y, int first, int count, float* out) const {
     const float* from[2 * kMostReach + 1];
     int sources = 0;
     const float* weights = y_.taps.data();
@@ -310,26 +341,22 @@ class Blur final : public RowMaker {
         add(source < 0 ? nothing_.data() : small_.row(source));
       }
     }
-    if (x_.factor == 1) {
-      HWY_DYNAMIC_DISPATCH(weightedRows)(from, weights, sources, count, out);
-    } else {
-      alignas(128) float mixed[(kSpanStep + 8) * 4];
-      HWY_DYNAMIC_DISPATCH(weightedRows)(from, weights, sources, count, mixed);
-      const float* spread[4] = {spread_[0].data(), spread_[1].data(), spread_[2].data(), spread_[3].data()};
-      const bool fits = skip == 0 && cells * x_.factor <= n + kSpanPadding;
-      if (fits) {
-        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, spread, cells, x_.factor, channels_, out);
-      } else {
-        FloatBuffer room(static_cast<std::size_t>(paddedRow(cells * x_.factor, channels_)));
-        float* const wide = room.data();
-        HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, spread, cells, x_.factor, channels_, wide);
-        std::memcpy(out, wide + static_cast<std::ptrdiff_t>(skip) * channels_, sizeof(float) * static_cast<std::size_t>(n * channels_));
-      }
-    }
-    if (linear_) encodeSpan(out, n);
+    HWY_DYNAMIC_DISPATCH(weightedRows)(from, weights, sources, count, out);
   }
 
- private:
+  // A row of cells, with two more on either side, to `places` of each.
+  void enlarge(const float* mixed, int cells, int places, const std::vector<float>* spread, float* out) const {
+    const float* weights[4] = {spread[0].data(), spread[1].data(), spread[2].data(), spread[3].data()};
+    if (places > 1) return HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, weights, cells, places, channels_, out);
+    const float* shifted[4];
+    float taps[4];
+    for (int t = 0; t < 4; ++t) {
+      shifted[t] = mixed + static_cast<std::ptrdiff_t>(t) * channels_;
+      taps[t] = spread[t][0];
+    }
+    HWY_DYNAMIC_DISPATCH(weightedRows)(shifted, taps, 4, cells * channels_, out);
+  }
+
   // The sample before the first, as a parabola through three goes on (Keys 1981, section III).
   void goOn(float* first, int step) const {
     for (int c = 0; c < channels_; ++c) first[-step + c] = 3 * first[c] - 3 * first[step + c] + first[2 * step + c];
@@ -578,18 +605,33 @@ class Blur final : public RowMaker {
   bool opaque_;
   Edge edge_;
   bool linear_;
-  bool decodes_ = false;  // what is read is not yet light
-  std::vector<float> spread_[4];
+  bool decodes_ = false;                // what is read is not yet light
+  std::vector<float> spread_[4];        // weights of each pixel of a cell
+  std::vector<float> sampleSpread_[4];  // of those that are samples
   std::vector<float> nothing_;
   Plane small_;  // what rows() reads
+};
+
+// What is known every few pixels of each row.
+class AcrossSamples final : public SampleRows {
+ public:
+  explicit AcrossSamples(std::unique_ptr<Blur> blur) : blur_(std::move(blur)) {}
+  const float* samples(int y, int first, int count, float* room) const override { return blur_->samplesOf(y, first, count, room); }
+  [[nodiscard]] int room(int count) const override { return blur_->sampleRoom(count); }
+
+ private:
+  std::unique_ptr<Blur> blur_;
 };
 
 }  // namespace
 
 std::unique_ptr<RowMaker> blurred(const RowMaker& input, int width, int height, const BlurSettings& settings) {
   auto made = std::make_unique<Blur>(input, width, height, settings);
-  if (made->apart() > 1 && std::min(width, height) > 4 * made->apart()) return made->sampled(width, height);
-  return made;
+  if (made->samplesRows()) return made->sampled();
+  if (!made->samplesAcross()) return made;
+  const int apart = made->apart();
+  const bool opaque = made->opaque();
+  return enlarged(std::make_unique<AcrossSamples>(std::move(made)), apart, width, opaque);
 }
 
 }  // namespace oa

@@ -10,7 +10,7 @@ namespace oa {
 BlurAxis::BlurAxis(int pixels, double sigma) : size(pixels) {
   sigma = std::clamp(sigma, 0.0, kMaxSigma);
   while (sigma / box >= 8) box *= 2;
-  while (sigma / (box * thin) >= 2.6 && box * thin < 2048) thin *= 2;
+  while (sigma / (box * thin) >= 2.5 && box * thin < 2048) thin *= 2;
   if (sigma < 3) thin = 1;  // few taps, so done exactly
   factor = box * thin;
   double left = sigma;
@@ -20,6 +20,8 @@ BlurAxis::BlurAxis(int pixels, double sigma) : size(pixels) {
     for (int step = box; step < factor; step *= 2) variance -= 0.75 * step * step / f2;
     left = std::sqrt(variance);
     keep = 2;
+    // Cubics between places 0.45 standard deviations apart miss a blurred edge by less than 0.0003 of its height.
+    apart = sigma / factor >= 2.2 ? factor : factor / 2;
   }
   thinTaps = {1};
   for (int spread = 1; spread < thin; spread *= 2) {

@@ -21,6 +21,7 @@ struct BlurAxis {
   int reach = 0;   ///< taps on each side
   int pad = 0;     ///< cells before and after, ahead of filtering
   int keep = 0;    ///< cells before and after, once filtered
+  int apart = 1;   ///< pixels between places that are enough to know: a cell or half of one
   std::vector<float> taps;
   std::vector<float> thinTaps;    ///< 3 * thin - 2 of them
   std::vector<float> weights[4];  ///< B-spline, per pixel of a cell

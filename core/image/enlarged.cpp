@@ -60,15 +60,15 @@ void mixRows(const float* const* rows, const float* weights, int n, float* out) 
   }
 }
 
-// One mixed row of samples to `n` pixels of a field, from vector `vector` on: per cell a cubic in t, the coefficients picked
-// from the cells that a vector touches.
-void fieldPixels(const AcrossPlan& plan, int vector, const float* const* cubic, int n, float* out) {
+// One mixed row of samples to `n` pixels of a field: per cell a cubic in t, the coefficients, of cell `cell` on, picked from the cells
+// that a vector touches.
+void fieldPixels(const AcrossPlan& plan, int cell, const float* const* cubic, int n, float* out) {
   const D d;
   const hn::RebindToSigned<D> di;
   const auto lanes = static_cast<int>(hn::Lanes(d));
-  for (int x = 0; x < n; x += lanes, ++vector) {
-    const std::size_t at = static_cast<std::size_t>(vector) * static_cast<std::size_t>(lanes);
-    const std::int32_t first = plan.first[static_cast<std::size_t>(vector)];
+  for (int x = 0; x < n; x += lanes) {
+    const auto at = static_cast<std::size_t>(x);
+    const std::int32_t first = plan.first[static_cast<std::size_t>(x / lanes)] - cell;
     const auto lane = hn::IndicesFromVec(d, hn::LoadU(di, plan.lane.data() + at));
     const V t = hn::LoadU(d, plan.t.data() + at);
     V value = hn::TableLookupLanes(hn::LoadU(d, cubic[3] + first), lane);
@@ -103,20 +103,26 @@ HWY_INLINE V held(V sum) {
   return hn::IfThenElse(alphaLanes(d), one, hn::Min(one, hn::Max(hn::Zero(d), sum)));
 }
 
-// One row of cells to a picture's pixels, several at a time; what is written beyond a cell's end the next one writes anew.
+// Pixels [x0, x0 + n) of a picture, several at a time, from the coefficients of cell `cell` on; what is written beyond a cell's end the
+// next one writes anew.
 template <bool kOpaque>
-HWY_INLINE void eachCell(const AcrossPlan& plan, const float* const* cubic, float* out) {
+HWY_INLINE void eachCell(const AcrossPlan& plan, std::size_t cell, const float* const* cubic, int x0, int n, float* out) {
   const D d;
   const auto lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d));
-  for (std::size_t cell = 0; cell + 1 < plan.begin.size(); ++cell) {
+  const float* const t4 = plan.t4.data() + static_cast<std::ptrdiff_t>(x0) * 4;
+  const std::ptrdiff_t all = static_cast<std::ptrdiff_t>(n) * 4;
+  std::ptrdiff_t at = 0;
+  for (std::ptrdiff_t from = 0; at < all; ++cell, from += 4) {
     V c[4];
-    for (int k = 0; k < 4; ++k) c[k] = hn::LoadDup128(d, cubic[k] + cell * 4);
-    const std::ptrdiff_t end = plan.begin[cell + 1] * 4;
-    for (std::ptrdiff_t at = plan.begin[cell] * 4; at < end; at += lanes) {
-      const V t = hn::LoadU(d, plan.t4.data() + at);
+    for (int k = 0; k < 4; ++k) c[k] = hn::LoadDup128(d, cubic[k] + from);
+    const std::ptrdiff_t end = std::min(all, static_cast<std::ptrdiff_t>(plan.begin[cell + 1] - x0) * 4);
+    std::ptrdiff_t i = at;
+    for (; i < end; i += lanes) {
+      const V t = hn::LoadU(d, t4 + i);
       const V sum = hn::MulAdd(hn::MulAdd(hn::MulAdd(c[3], t, c[2]), t, c[1]), t, c[0]);
-      hn::StoreU(held<kOpaque>(sum), d, out + at);
+      hn::StoreU(held<kOpaque>(sum), d, out + i);
     }
+    at = end;
   }
 }
 // Pixels of one phase, a vector of them from `from` on.
@@ -147,38 +153,46 @@ HWY_INLINE void storeInTurn(V a, V b, float* out) {
 
 // Every second pixel is a sample, the others lie in the middle between two.
 template <bool kOpaque>
-HWY_INLINE void eachHalf(const AcrossPlan& plan, const float* mixed, int width, float* out) {
+HWY_INLINE void eachHalf(const AcrossPlan& plan, const float* samples, int first, int x0, int n, float* out) {
   const D d;
   const int pixels = static_cast<int>(hn::Lanes(d)) / 4;
   const AcrossPlan::Phase& middle = plan.phases[1];
-  const float* on = mixed + static_cast<std::ptrdiff_t>(plan.phases[0].cell + 1) * 4;
-  const float* between = mixed + static_cast<std::ptrdiff_t>(middle.cell) * 4;
-  for (int x = 0; x < width; x += 2 * pixels, on += 4 * pixels, between += 4 * pixels)
-    storeInTurn(held<kOpaque>(hn::LoadU(d, on)), phaseAt<kOpaque>(middle, between), out + static_cast<std::ptrdiff_t>(x) * 4);
+  const bool odd = x0 % 2 != 0;
+  const float* on = samples + static_cast<std::ptrdiff_t>(plan.phases[0].cell + 1 + (x0 + 1) / 2 - first) * 4;
+  const float* between = samples + static_cast<std::ptrdiff_t>(middle.cell + x0 / 2 - first) * 4;
+  for (int x = 0; x < n; x += 2 * pixels, on += 4 * pixels, between += 4 * pixels) {
+    const V one = held<kOpaque>(hn::LoadU(d, on));
+    const V other = phaseAt<kOpaque>(middle, between);
+    odd ? storeInTurn(other, one, out + static_cast<std::ptrdiff_t>(x) * 4)
+        : storeInTurn(one, other, out + static_cast<std::ptrdiff_t>(x) * 4);
+  }
 }
 
 // The same where weights repeat with every cell: all pixels of one phase, then the next, then each to its place.
 template <bool kOpaque>
-HWY_INLINE void eachPhase(const AcrossPlan& plan, const float* mixed, int width, float* scratch, float* out) {
+HWY_INLINE void eachPhase(const AcrossPlan& plan, const float* samples, int first, int x0, int n, float* scratch, float* out) {
   const D d;
   const hn::FixedTag<float, 4> pixel;
   const int count = static_cast<int>(plan.phases.size());
-  if (count == 2 && plan.phases[0].weights[1] == 1) return eachHalf<kOpaque>(plan, mixed, width, out);
+  if (count == 2 && plan.phases[0].weights[1] == 1) return eachHalf<kOpaque>(plan, samples, first, x0, n, out);
   for (int j = 0; j < count; ++j) {
-    const AcrossPlan::Phase& phase = plan.phases[static_cast<std::size_t>(j)];
-    const float* const from = mixed + static_cast<std::ptrdiff_t>(phase.cell) * 4;
-    const int n = (width - j + count - 1) / count * 4;
-    for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) hn::StoreU(phaseAt<kOpaque>(phase, from + i), d, scratch + i);
-    for (int i = 0, x = j; x < width; ++i, x += count)
-      hn::StoreU(hn::LoadU(pixel, scratch + i * 4), pixel, out + static_cast<std::ptrdiff_t>(x) * 4);
+    const int x = x0 + j;
+    const AcrossPlan::Phase& phase = plan.phases[static_cast<std::size_t>(x % count)];
+    const float* const from = samples + static_cast<std::ptrdiff_t>(phase.cell + x / count - first) * 4;
+    const int floats = (n - j + count - 1) / count * 4;
+    for (int i = 0; i < floats; i += static_cast<int>(hn::Lanes(d))) hn::StoreU(phaseAt<kOpaque>(phase, from + i), d, scratch + i);
+    for (int i = 0, at = j; at < n; ++i, at += count)
+      hn::StoreU(hn::LoadU(pixel, scratch + i * 4), pixel, out + static_cast<std::ptrdiff_t>(at) * 4);
   }
 }
-void phasePixels(const AcrossPlan& plan, bool opaque, const float* mixed, int width, float* scratch, float* out) {
-  opaque ? eachPhase<true>(plan, mixed, width, scratch, out) : eachPhase<false>(plan, mixed, width, scratch, out);
+// Pixels [x0, x0 + n); `samples` begins with column `first` of them.
+void phasePixels(const AcrossPlan& plan, bool opaque, const float* samples, int first, int x0, int n, float* scratch, float* out) {
+  opaque ? eachPhase<true>(plan, samples, first, x0, n, scratch, out) : eachPhase<false>(plan, samples, first, x0, n, scratch, out);
 }
 
-void picturePixels(const AcrossPlan& plan, bool opaque, const float* const* cubic, float* out) {
-  opaque ? eachCell<true>(plan, cubic, out) : eachCell<false>(plan, cubic, out);
+void picturePixels(const AcrossPlan& plan, bool opaque, int cell, const float* const* cubic, int x0, int n, float* out) {
+  opaque ? eachCell<true>(plan, static_cast<std::size_t>(cell), cubic, x0, n, out)
+         : eachCell<false>(plan, static_cast<std::size_t>(cell), cubic, x0, n, out);
 }
 
 }  // namespace HWY_NAMESPACE
@@ -206,16 +220,16 @@ namespace {
 
 int samplesFor(int pixels, double step, double begin) { return static_cast<int>(std::ceil((pixels - 1 - begin) / step)) + 4; }
 
-AcrossPlan planAcross(const SampleGrid& grid) {
+AcrossPlan planAcross(int width, int channels, double stepX, double beginX) {
   AcrossPlan plan;
   const auto lanes = static_cast<std::size_t>(HWY_DYNAMIC_DISPATCH(enlargeLanes)());
-  const std::size_t pixels = (static_cast<std::size_t>(grid.width) + kSpanPadding) / lanes * lanes + lanes;
-  const int times = grid.plane.channels() == 4 ? 4 : 0;  // only pictures need it
+  const std::size_t pixels = (static_cast<std::size_t>(width) + kSpanPadding) / lanes * lanes + lanes;
+  const int times = channels == 4 ? 4 : 0;  // only pictures need it
   plan.t4.reserve(pixels * static_cast<std::size_t>(times) + 64);
   plan.lane.reserve(pixels);
   plan.t.reserve(pixels);
   for (std::size_t x = 0; x < pixels; ++x) {
-    const double place = (std::min(static_cast<double>(x), static_cast<double>(grid.width - 1)) - grid.beginX) / grid.stepX;
+    const double place = (std::min(static_cast<double>(x), static_cast<double>(width - 1)) - beginX) / stepX;
     const auto cell = static_cast<std::int32_t>(place);
     while (static_cast<std::int32_t>(plan.begin.size()) <= cell) plan.begin.push_back(static_cast<std::int32_t>(x));
     for (int k = 0; k < times; ++k) plan.t4.push_back(static_cast<float>(place - cell));
@@ -223,11 +237,11 @@ AcrossPlan planAcross(const SampleGrid& grid) {
     plan.lane.push_back(cell - plan.first.back());
     plan.t.push_back(static_cast<float>(place - cell));
   }
-  plan.begin.push_back(grid.width);
-  const double whole = std::round(grid.stepX);
-  if (std::abs(grid.stepX - whole) < 1e-9 && whole <= 3)
+  plan.begin.push_back(width);
+  const double whole = std::round(stepX);
+  if (std::abs(stepX - whole) < 1e-9 && whole <= 3)
     for (int j = 0; j < static_cast<int>(whole); ++j) {
-      const double place = (j - grid.beginX) / grid.stepX;
+      const double place = (j - beginX) / stepX;
       const auto cell = static_cast<std::int32_t>(place);
       double w[4];
       cubicWeights(place - cell, w);
@@ -238,46 +252,100 @@ AcrossPlan planAcross(const SampleGrid& grid) {
   return plan;
 }
 
-class EnlargedRows final : public RowMaker {
+AcrossPlan planAcross(const SampleGrid& grid) { return planAcross(grid.width, grid.plane.channels(), grid.stepX, grid.beginX); }
+
+// From rows of samples to pixels; those of pictures in spans.
+class EnlargedAcross : public RowMaker {
  public:
-  EnlargedRows(SampleGrid grid, bool opaque) : grid_(std::move(grid)), plan_(planAcross(grid_)), opaque_(opaque) {}
-  [[nodiscard]] int channels() const override { return grid_.plane.channels(); }
-  [[nodiscard]] bool opaque() const override { return opaque_; }
-  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    const int have = grid_.plane.channels();
-    const int floats = grid_.plane.width() * have;
-    const std::size_t room = static_cast<std::size_t>(floats) + 64;
-    FloatBuffer mixed(room);
-    FloatBuffer cubic(room * 4);
-    // Vectors read a little beyond the last sample; what they find there is not used, but it must be something.
-    std::fill_n(mixed.data() + floats, 64, 0.0f);
-    for (int y = y0; y < y1; ++y) {
-      float weights[4];
-      const int cell = grid_.cellOf(y, weights);
-      const float* four[4];
-      for (int k = 0; k < 4; ++k) four[k] = grid_.plane.row(cell + k);
-      // On a row of samples that row alone counts.
-      const bool one = weights[1] == 1;
-      const float* const samples = one ? four[1] : mixed.data();
-      if (!one) HWY_DYNAMIC_DISPATCH(mixRows)(four, weights, floats, mixed.data());
-      float* row = out + (y - y0) * stride;
-      if (have == 4 && !plan_.phases.empty()) {
-        HWY_DYNAMIC_DISPATCH(phasePixels)(plan_, opaque_, samples, grid_.width, cubic.data(), row);
-        continue;
-      }
-      float* const parts[4] = {cubic.data(), cubic.data() + room, cubic.data() + 2 * room, cubic.data() + 3 * room};
-      HWY_DYNAMIC_DISPATCH(cubicRow)(samples, floats - 3 * have, have, parts);
-      if (have == 4)
-        HWY_DYNAMIC_DISPATCH(picturePixels)(plan_, opaque_, parts, row);
-      else
-        HWY_DYNAMIC_DISPATCH(fieldPixels)(plan_, 0, parts, grid_.width, row);
-    }
+  EnlargedAcross(AcrossPlan plan, int width, int channels, double stepX, double beginX, bool opaque)
+      : plan_(std::move(plan)), width_(width), channels_(channels), stepX_(stepX), beginX_(beginX), opaque_(opaque) {}
+  [[nodiscard]] int channels() const final { return channels_; }
+  [[nodiscard]] bool opaque() const final { return opaque_; }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const final {
+    FloatBuffer scratch(static_cast<std::size_t>(samplesRoom(width_) + 4 * cubicRoom(width_)));
+    for (int y = y0; y < y1; ++y) pixels(y, 0, width_, scratch.data(), out + (y - y0) * stride);
   }
+  [[nodiscard]] bool makesSpans() const final { return channels_ == 4; }
+  [[nodiscard]] bool costly() const final { return true; }
+  void span(int y, int x0, int n, float* out) const final {
+    // Samples are more than a pixel apart.
+    alignas(128) float scratch[kMostSpanRoom];
+    pixels(y, x0, n, scratch, out);
+  }
+
+ protected:
+  // Samples of a row from column `first` on, `count` of them, of which column 0 is the one before the first: where they lie, in `room` or
+  // elsewhere, with 64 floats behind them that may be read.
+  [[nodiscard]] virtual const float* samples(int y, int first, int count, float* room) const = 0;
+  // Floats that this takes.
+  [[nodiscard]] virtual int roomFor(int count) const = 0;
+
+ private:
+  static constexpr int kMostSpanRoom = 8192;
+  [[nodiscard]] int countFor(int n) const { return static_cast<int>((n - 1) / stepX_) + 6; }
+  [[nodiscard]] int samplesRoom(int n) const { return (roomFor(countFor(n)) + 31) / 16 * 16; }
+  [[nodiscard]] int cubicRoom(int n) const { return (countFor(n) * channels_ + 31) / 16 * 16; }
+  [[nodiscard]] int cellAt(int x) const { return static_cast<int>((x - beginX_) / stepX_); }
+
+  void pixels(int y, int x0, int n, float* scratch, float* out) const {
+    const int first = cellAt(x0);
+    const int count = cellAt(x0 + n - 1) - first + 4;
+    const float* const from = samples(y, first, count, scratch);
+    float* const cubic = scratch + samplesRoom(n);
+    if (channels_ == 4 && !plan_.phases.empty()) return HWY_DYNAMIC_DISPATCH(phasePixels)(plan_, opaque_, from, first, x0, n, cubic, out);
+    const int room = cubicRoom(n);
+    float* const parts[4] = {cubic, cubic + room, cubic + 2 * room, cubic + 3 * room};
+    HWY_DYNAMIC_DISPATCH(cubicRow)(from, (count - 3) * channels_, channels_, parts);
+    if (channels_ == 4)
+      HWY_DYNAMIC_DISPATCH(picturePixels)(plan_, opaque_, first, parts, x0, n, out);
+    else
+      HWY_DYNAMIC_DISPATCH(fieldPixels)(plan_, first, parts, n, out);
+  }
+
+  AcrossPlan plan_;
+  int width_;
+  int channels_;
+  double stepX_;
+  double beginX_;
+  bool opaque_;
+};
+
+class EnlargedGrid final : public EnlargedAcross {
+ public:
+  EnlargedGrid(SampleGrid grid, bool opaque)
+      : EnlargedAcross(planAcross(grid), grid.width, grid.plane.channels(), grid.stepX, grid.beginX, opaque), grid_(std::move(grid)) {}
+
+ protected:
+  const float* samples(int y, int first, int count, float* room) const override {
+    const int floats = count * grid_.plane.channels();
+    float weights[4];
+    const int cell = grid_.cellOf(y, weights);
+    const float* four[4];
+    for (int k = 0; k < 4; ++k) four[k] = grid_.plane.row(cell + k) + static_cast<std::ptrdiff_t>(first) * grid_.plane.channels();
+    // On a row of samples that row alone counts.
+    if (weights[1] == 1) return four[1];
+    HWY_DYNAMIC_DISPATCH(mixRows)(four, weights, floats, room);
+    // What is not used must be something all the same.
+    std::fill_n(room + floats, 64, 0.0f);
+    return room;
+  }
+  int roomFor(int count) const override { return count * grid_.plane.channels() + 64; }
 
  private:
   SampleGrid grid_;
-  AcrossPlan plan_;
-  bool opaque_;
+};
+
+class EnlargedSamples final : public EnlargedAcross {
+ public:
+  EnlargedSamples(std::unique_ptr<SampleRows> samples, int apart, int width, bool opaque)
+      : EnlargedAcross(planAcross(width, 4, apart, 0), width, 4, apart, 0, opaque), samples_(std::move(samples)) {}
+
+ protected:
+  const float* samples(int y, int first, int count, float* room) const override { return samples_->samples(y, first, count, room); }
+  int roomFor(int count) const override { return samples_->room(count) + 64; }
+
+ private:
+  std::unique_ptr<SampleRows> samples_;
 };
 
 }  // namespace
@@ -298,6 +366,9 @@ SampleGrid::SampleGrid(const PlaneView& view, double step, int channels) : width
 
 SampleGrid::SampleGrid(Plane samples, double x0, double y0, double step, int w, int h)
     : width(w), height(h), stepX(1 / step), stepY(1 / step), beginX((1 - x0) / step), beginY((1 - y0) / step), plane(std::move(samples)) {}
+
+SampleGrid::SampleGrid(Plane samples, int pixelsX, int pixelsY, int w, int h)
+    : width(w), height(h), stepX(pixelsX), stepY(pixelsY), plane(std::move(samples)) {}
 
 int SampleGrid::cellOf(int y, float* weights) const {
   const double at = (y - beginY) / stepY;
@@ -328,7 +399,11 @@ std::pair<Plane, Plane> enlargedAcross(const SampleGrid& grid, const SampleGrid&
   return wide;
 }
 
-std::unique_ptr<RowMaker> enlarged(SampleGrid grid, bool opaque) { return std::make_unique<EnlargedRows>(std::move(grid), opaque); }
+std::unique_ptr<RowMaker> enlarged(SampleGrid grid, bool opaque) { return std::make_unique<EnlargedGrid>(std::move(grid), opaque); }
+
+std::unique_ptr<RowMaker> enlarged(std::unique_ptr<SampleRows> samples, int apart, int width, bool opaque) {
+  return std::make_unique<EnlargedSamples>(std::move(samples), apart, width, opaque);
+}
 
 }  // namespace oa
 #endif

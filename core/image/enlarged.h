@@ -28,6 +28,8 @@ struct SampleGrid {
   /// What is there already: pixel (0, 0) of a picture of `width` x `height` lies at place (x0, y0) of `samples`, and each further one
   /// `step` of them on, less than 1. There must be a sample before, and two behind, the first and the last pixel.
   SampleGrid(Plane samples, double x0, double y0, double step, int width, int height);
+  /// The same where sample 0 lies at pixel 0, and the next ones so many whole pixels on.
+  SampleGrid(Plane samples, int pixelsX, int pixelsY, int width, int height);
 
   /// The first of the four rows of the plane that pixel row `y` is mixed from, and their weights.
   int cellOf(int y, float* weights) const;
@@ -46,9 +48,25 @@ struct SampleGrid {
   }
 };
 
+/// Samples of each row of a picture, made when they are asked for, from several threads at once.
+class SampleRows {
+ public:
+  virtual ~SampleRows() = default;
+  SampleRows() = default;
+  SampleRows(const SampleRows&) = delete;
+  SampleRows& operator=(const SampleRows&) = delete;
+  /// Samples [first - 1, first - 1 + count) of row `y`, of which sample 0 lies at pixel 0: where they lie in `room`, which has room for
+  /// so many.
+  virtual const float* samples(int y, int first, int count, float* room) const = 0;
+  /// Floats that `count` samples need.
+  [[nodiscard]] virtual int room(int count) const = 0;
+};
+
 /// Cubic convolution with a = -1/2 (R. G. Keys, "Cubic convolution interpolation", IEEE TASSP 29, 1981): goes through the
 /// samples, and has no kinks.
 std::unique_ptr<RowMaker> enlarged(SampleGrid grid, bool opaque);
+/// The same of a picture that is only known every `apart` pixels of each row.
+std::unique_ptr<RowMaker> enlarged(std::unique_ptr<SampleRows> samples, int apart, int width, bool opaque);
 
 /// Two fields on equal grids enlarged along their rows only: each row of samples at all pixels. Four of them mixed by
 /// SampleGrid::cellOf() are a row.

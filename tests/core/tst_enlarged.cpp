@@ -33,6 +33,7 @@ class TestEnlarged : public QObject {
   void coloursStayInRange();
   void wholeStepsFillTheFrame();
   void oddSizesWork();
+  void partsAreAsTheWhole();
   void placesBetweenPixels();
   void edgesAreFollowed();
 };
@@ -92,6 +93,25 @@ void TestEnlarged::oddSizesWork() {
             QVERIFY(std::abs(p.row(y)[x] - 0.5f) < 1e-5f);
         }
     }
+}
+
+void TestEnlarged::partsAreAsTheWhole() {
+  const auto f = [](double x, double y, int c) { return c == 3 ? 0.9 : 0.4 + 0.3 * std::sin(x / 7 + c) * std::cos(y / 9); };
+  test::forEachTarget([&](const char* target) {
+    for (const double step : {2.0, 3.0, 3.7, 8.0, 31.0})
+      for (const bool opaque : {true, false}) {
+        const auto rows = enlarged(sampled(333, 20, step, 4, f), opaque);
+        QVERIFY(rows->makesSpans());
+        const Plane whole = made(*rows, 333, 20);
+        alignas(64) float part[(kSpanStep + kSpanPadding) * 4];
+        for (const auto& [x, n] : {std::pair{0, 256}, {0, 1}, {1, 2}, {2, 9}, {5, 64}, {76, 256}, {77, 256}, {256, 77}, {332, 1}, {331, 2}})
+          for (const int y : {0, 3, 19}) {
+            rows->span(y, x, n, part);
+            QVERIFY2(std::equal(part, part + n * 4, whole.row(y) + x * 4),
+                     qPrintable(QStringLiteral("%1 step %2: %3 from %4, %5").arg(QLatin1String(target)).arg(step).arg(n).arg(x).arg(y)));
+          }
+      }
+  });
 }
 
 void TestEnlarged::placesBetweenPixels() {

@@ -1,10 +1,13 @@
 // Blur against a true Gaussian, its edges, and what it must not change.
 #include <QTest>
 #include <cmath>
+#include <cstring>
 
 #include "image/borders.h"
 #include "image/blur.h"
 #include "image/buffer.h"
+#include "image/colour.h"
+#include "image/sampling.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 
@@ -39,12 +42,7 @@ Plane blurredPlane(const Field& field, const BlurSettings& settings) {
 }
 
 // The separable Gaussian by its definition.
-std::vector<double> trueGaussian(const Field& field, const BlurSettings& s) {
-  const int w = field.width();
-  const int h = field.height();
-  std::vector<double> a(static_cast<std::size_t>(w * h));
-  for (int y = 0; y < h; ++y)
-    for (int x = 0; x < w; ++x) a[static_cast<std::size_t>(y * w + x)] = field.at(x, y);
+std::vector<double> trueGaussian(std::vector<double> a, int w, int h, const BlurSettings& s) {
   for (const bool across : {true, false}) {
     const double sigma = across ? s.sigmaX : s.sigmaY;
     if (sigma <= 0) continue;
@@ -70,6 +68,13 @@ std::vector<double> trueGaussian(const Field& field, const BlurSettings& s) {
   return a;
 }
 
+std::vector<double> trueGaussian(const Field& field, const BlurSettings& s) {
+  std::vector<double> a;
+  for (int y = 0; y < field.height(); ++y)
+    for (int x = 0; x < field.width(); ++x) a.push_back(static_cast<double>(field.at(x, y)));
+  return trueGaussian(std::move(a), field.width(), field.height(), s);
+}
+
 }  // namespace
 
 class TestBlur : public QObject {
@@ -85,6 +90,8 @@ class TestBlur : public QObject {
   void fineStripesDoNotComeBackCoarse();
   void transparentEdgesFade();
   void lightIsBlurredNotItsEncoding();
+  void lightFollowsATrueGaussian_data();
+  void lightFollowsATrueGaussian();
 };
 
 void TestBlur::followsATrueGaussian_data() {
@@ -229,6 +236,72 @@ void TestBlur::lightIsBlurredNotItsEncoding() {
   test::setValue(scene, 0, 1, "across", 30.0);
   const auto f = test::renderFloat(scene, 0);
   QVERIFY2(std::abs((f.at(99, 20, 0) + f.at(100, 20, 0)) / 2 - 0.735) < 0.02, qPrintable(QString::number(f.at(99, 20, 0))));
+}
+
+void TestBlur::lightFollowsATrueGaussian_data() {
+  QTest::addColumn<double>("across");
+  QTest::addColumn<double>("down");
+  // Wide both ways, and wide in one direction only.
+  for (const auto& [x, y] :
+       {std::pair{1.0, 1.0}, {5.0, 2.0}, {13.0, 4.0}, {2.0, 13.0}, {9.0, 9.0}, {10.0, 5.2}, {0.0, 20.0}, {20.0, 0.0}, {40.0, 3.0}})
+    QTest::newRow(qPrintable(QStringLiteral("%1 %2").arg(x).arg(y))) << x << y;
+}
+
+void TestBlur::lightFollowsATrueGaussian() {
+  QFETCH(double, across);
+  QFETCH(double, down);
+  constexpr int kWidth = 311;
+  constexpr int kHeight = 97;
+  for (const bool opaque : {true, false}) {
+    // Hard edges from black to white, and from what is there to what is not.
+    Plane plane(kWidth, kHeight, 4);
+    for (int y = 0; y < kHeight; ++y)
+      for (int x = 0; x < kWidth; ++x) {
+        const double alpha = opaque ? 1 : (x / 61 + y / 47) % 2 ? 1 : (x / 31) % 3 ? 0.35 : 0;
+        for (int c = 0; c < 4; ++c)
+          plane.row(y)[x * 4 + c] = static_cast<float>(c == 3 ? alpha : ((x / (40 + 13 * c) + y / 37) % 2 ? 1.0 : 0.02) * alpha);
+      }
+    BlurSettings s;
+    s.sigmaX = across;
+    s.sigmaY = down;
+    s.linearLight = true;
+    std::vector<double> expected[4];
+    for (int c = 0; c < 4; ++c) {
+      std::vector<double> light;
+      for (int y = 0; y < kHeight; ++y)
+        for (int x = 0; x < kWidth; ++x) {
+          const float* const p = plane.row(y) + x * 4;
+          const auto v = static_cast<double>(p[c]);
+          const auto a = static_cast<double>(p[3]);
+          light.push_back(c == 3 || a == 0 ? v : srgbDecode(v / a) * a);
+        }
+      expected[c] = trueGaussian(std::move(light), kWidth, kHeight, s);
+    }
+    const auto rows = planeRows(std::move(plane), opaque);
+    test::forEachTarget([&](const char* target) {
+      const auto maker = blurred(*rows, kWidth, kHeight, s);
+      const Plane got = wholePlane(*maker, kWidth, kHeight);
+      double worst = 0;
+      for (int y = 0; y < kHeight; ++y)
+        for (int x = 0; x < kWidth; ++x) {
+          const auto at = static_cast<std::size_t>(y * kWidth + x);
+          const double alpha = expected[3][at];
+          for (int c = 0; c < 4; ++c) {
+            const double wanted = c == 3 ? alpha : alpha > 1e-9 ? srgbEncode(expected[c][at] / alpha) * alpha : 0;
+            worst = std::max(worst, std::abs(static_cast<double>(got.row(y)[x * 4 + c]) - wanted));
+          }
+        }
+      QVERIFY2(worst < 0.008, qPrintable(QStringLiteral("%1: %2").arg(QLatin1String(target)).arg(worst)));
+      // Whatever is asked for first: a part of a row is as the whole of it.
+      alignas(64) float part[(kSpanStep + kSpanPadding) * 4];
+      if (!maker->makesSpans()) return;
+      for (const auto& [x, n] : {std::pair{0, 1}, {0, 256}, {1, 7}, {37, 130}, {256, kWidth - 256}, {kWidth - 1, 1}, {kWidth - 5, 5}}) {
+        maker->span(53, x, n, part);
+        QVERIFY2(std::memcmp(part, got.row(53) + x * 4, sizeof(float) * 4 * static_cast<std::size_t>(n)) == 0,
+                 qPrintable(QStringLiteral("%1: %2 from %3 on").arg(QLatin1String(target)).arg(n).arg(x)));
+      }
+    });
+  }
 }
 
 QTEST_GUILESS_MAIN(TestBlur)
