@@ -11,6 +11,7 @@
 
 #include "image/alpha-inl.h"
 #include "image/shares-inl.h"
+#include "simd/pixel_planes-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -134,8 +135,8 @@ HWY_INLINE void eachPlanar(const float* src, float opacity, float* dst, int n, F
   const V strength = hn::Set(d, opacity);
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
     V sr, sg, sb, sa, br, bg, bb, ba;
-    hn::LoadInterleaved4(d, src + i * 4, sr, sg, sb, sa);
-    hn::LoadInterleaved4(d, dst + i * 4, br, bg, bb, ba);
+    partPixels(d, src + i * 4, sr, sg, sb, sa);
+    partPixels(d, dst + i * 4, br, bg, bb, ba);
     const Rgb cs{divided(sr, sa), divided(sg, sa), divided(sb, sa)};
     const Rgb cb{divided(br, ba), divided(bg, ba), divided(bb, ba)};
     const Rgb mixed = formula(cb, cs);
@@ -144,8 +145,8 @@ HWY_INLINE void eachPlanar(const float* src, float opacity, float* dst, int n, F
     const V onlySource = hn::Mul(strength, hn::Sub(one, ba));
     const V onlyBackdrop = hn::Sub(one, as);
     const auto joined = [&](V s, V b, V m) HWY_ATTR { return hn::MulAdd(s, onlySource, hn::MulAdd(b, onlyBackdrop, hn::Mul(both, m))); };
-    hn::StoreInterleaved4(joined(sr, br, mixed.r), joined(sg, bg, mixed.g), joined(sb, bb, mixed.b), hn::NegMulAdd(as, ba, hn::Add(as, ba)),
-                          d, dst + i * 4);
+    joinPixels(d, joined(sr, br, mixed.r), joined(sg, bg, mixed.g), joined(sb, bb, mixed.b), hn::NegMulAdd(as, ba, hn::Add(as, ba)),
+               dst + i * 4);
   }
 }
 
@@ -162,11 +163,18 @@ HWY_INLINE void eachChannel(const float* src, float opacity, float* dst, int n, 
   const D d;
   const V one = hn::Set(d, 1.0f);
   const V strength = hn::Set(d, opacity);
+  const V left = hn::Sub(one, strength);
   const auto isAlpha = alphaLanes(d);
   const auto count = static_cast<std::size_t>(n) * 4;
   for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
     const V s = hn::LoadU(d, src + i);
     const V b = hn::LoadU(d, dst + i);
+    // What is opaque on what is opaque comes out the same either way: pixels that lie beside it, or behind the last, do not matter.
+    if (HWY_LIKELY(hn::AllTrue(d, hn::Or(hn::Not(isAlpha), hn::Eq(hn::Min(s, b), one))))) {
+      const V mixed = hn::IfThenElse(isAlpha, one, formula(b, s));
+      hn::StoreU(hn::MulAdd(b, left, hn::Mul(strength, mixed)), d, dst + i);
+      continue;
+    }
     const V sa = alphaOf(s);
     const V ba = alphaOf(b);
     // Of alpha the formula leaves what both have.
@@ -187,12 +195,15 @@ HWY_INLINE V hardLight(V cb, V cs) {
 
 HWY_INLINE V softLight(V cb, V cs) {
   const D d;
-  const V one = hn::Set(d, 1.0f);
-  const V k = hn::Sub(hn::Add(cs, cs), one);  // 2 cs - 1
-  const V dark = hn::MulAdd(k, hn::Mul(cb, hn::Sub(one, cb)), cb);
+  const V k = hn::MulSub(hn::Set(d, 2.0f), cs, hn::Set(d, 1.0f));
+  const V dark = hn::NegMulAdd(cb, cb, cb);
   const V poly = hn::Mul(hn::MulAdd(hn::MulSub(hn::Set(d, 16.0f), cb, hn::Set(d, 12.0f)), cb, hn::Set(d, 4.0f)), cb);
-  const V bent = hn::IfThenElse(hn::Le(cb, hn::Set(d, 0.25f)), poly, hn::Sqrt(cb));
-  return hn::IfThenElse(hn::Le(k, hn::Zero(d)), dark, hn::MulAdd(k, hn::Sub(bent, cb), cb));
+  // A guess and one step of Newton's is as good as a root here, and does not hold up what follows.
+  const V guess = hn::ApproximateReciprocalSqrt(cb);
+  const V near = hn::Mul(cb, guess);
+  const V root = hn::MulAdd(hn::NegMulAdd(near, near, cb), hn::Mul(guess, hn::Set(d, 0.5f)), near);
+  const V bent = hn::IfThenElse(hn::Le(cb, hn::Set(d, 0.25f)), poly, root);
+  return hn::MulAdd(k, hn::IfThenElse(hn::Le(k, hn::Zero(d)), dark, hn::Sub(bent, cb)), cb);
 }
 
 HWY_INLINE V colourDodge(V cb, V cs) {

@@ -9,6 +9,7 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/alpha-inl.h"
 #include "image/shares-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -20,10 +21,14 @@ using D = hn::CappedTag<float, 16>;
 
 void greyToRgbaOn(const float* field, int n, float* rgba) {
   const D d;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
   const auto one = hn::Set(d, 1.0f);
-  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+  const auto isAlpha = alphaLanes(d);
+  const PixelShares<D> each;
+  for (int i = 0; i < n; i += lanes) {
     const auto v = hn::Max(hn::Zero(d), hn::Min(one, hn::LoadU(d, field + i)));
-    hn::StoreInterleaved4(v, v, v, one, d, rgba + i * 4);
+    float* const to = rgba + static_cast<std::ptrdiff_t>(i) * 4;
+    for (int k = 0; k < 4; ++k) hn::StoreU(hn::IfThenElse(isAlpha, one, each.of(k, v)), d, to + k * lanes);
   }
 }
 

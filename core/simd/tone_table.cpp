@@ -8,6 +8,8 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "simd/pixel_planes-inl.h"
+
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
@@ -68,14 +70,14 @@ void toneChannel(const float* pairs, float* rgba, int n, int channel) {
       pairs, n,
       [&](int i) HWY_ATTR {
         V c[4];
-        hn::LoadInterleaved4(d, rgba + i * 4, c[0], c[1], c[2], c[3]);
+        partPixels(d, rgba + i * 4, c[0], c[1], c[2], c[3]);
         return hn::IfThenElseZero(hn::Gt(c[3], hn::Zero(d)), hn::Div(c[channel], c[3]));
       },
       [&](int i, V made) HWY_ATTR {
         V c[4];
-        hn::LoadInterleaved4(d, rgba + i * 4, c[0], c[1], c[2], c[3]);
+        partPixels(d, rgba + i * 4, c[0], c[1], c[2], c[3]);
         c[channel] = hn::IfThenElse(hn::Gt(c[3], hn::Zero(d)), hn::Mul(made, c[3]), c[channel]);
-        hn::StoreInterleaved4(c[0], c[1], c[2], c[3], d, rgba + i * 4);
+        joinPixels(d, c[0], c[1], c[2], c[3], rgba + i * 4);
       });
 }
 

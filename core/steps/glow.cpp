@@ -22,6 +22,8 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "simd/pixel_planes-inl.h"
+
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
@@ -35,11 +37,11 @@ void shiningSpan(float threshold, const float* tint, int n, float* rgba) {
   const D d;
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
     V r, g, b, a;
-    hn::LoadInterleaved4(d, rgba + i * 4, r, g, b, a);
+    partPixels(d, rgba + i * 4, r, g, b, a);
     const V most = hn::Max(r, hn::Max(g, b));
     const V share = hn::Div(hn::Max(hn::Zero(d), hn::Sub(most, hn::Set(d, threshold))), hn::Max(hn::Set(d, 1e-6f), most));
     const auto of = [&](V c, int k) HWY_ATTR { return hn::Mul(c, hn::Mul(share, hn::Set(d, tint[k]))); };
-    hn::StoreInterleaved4(of(r, 0), of(g, 1), of(b, 2), hn::Set(d, 1.0f), d, rgba + i * 4);
+    joinPixels(d, of(r, 0), of(g, 1), of(b, 2), hn::Set(d, 1.0f), rgba + i * 4);
   }
 }
 
@@ -51,12 +53,12 @@ void litSpan(float amount, bool alone, const float* shine, int n, float* rgba) {
   const V times = hn::Set(d, amount);
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
     V sr, sg, sb, sa;
-    hn::LoadInterleaved4(d, shine + i * 4, sr, sg, sb, sa);
+    partPixels(d, shine + i * 4, sr, sg, sb, sa);
     sr = hn::Max(zero, hn::Mul(times, sr));
     sg = hn::Max(zero, hn::Mul(times, sg));
     sb = hn::Max(zero, hn::Mul(times, sb));
     V r = zero, g = zero, b = zero, a = zero;
-    if (!alone) hn::LoadInterleaved4(d, rgba + i * 4, r, g, b, a);
+    if (!alone) partPixels(d, rgba + i * 4, r, g, b, a);
     V share = one;
     V alpha = one;
     // On what is opaque light is added, and that is all.
@@ -67,7 +69,7 @@ void litSpan(float amount, bool alone, const float* shine, int n, float* rgba) {
       share = hn::MulAdd(bare, hn::IfThenElseZero(hn::Gt(dense, zero), hn::Div(one, hn::Max(dense, hn::Set(d, 1e-6f)))), a);
     }
     const auto of = [&](V c, V more) HWY_ATTR { return hn::Min(alpha, hn::MulAdd(more, share, c)); };
-    hn::StoreInterleaved4(of(r, sr), of(g, sg), of(b, sb), alpha, d, rgba + i * 4);
+    joinPixels(d, of(r, sr), of(g, sg), of(b, sb), alpha, rgba + i * 4);
   }
 }
 

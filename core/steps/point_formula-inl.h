@@ -28,6 +28,7 @@
 #include "image/colour.h"
 #include "simd/at_hand.h"
 #include "simd/num-inl.h"
+#include "simd/pixel_planes-inl.h"
 #include "steps/step.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -128,19 +129,24 @@ class PointSpans final : public PointKernel {
   static void load(const float* const* aside, int i, Num* here) {
     for (int k = 0; k < asidePlanes<Formula>(); ++k) here[k] = Num::load(aside[k] + i);
   }
+  static void load(const float* const* aside, int i, const PixelOrder<Num::D>& order, Num* here) {
+    for (int k = 0; k < asidePlanes<Formula>(); ++k) here[k] = order.of(Num::load(aside[k] + i).v);
+  }
 
   void field(const float* in, const float* const* aside, float* out, int n) const {
     AtHand<Formula> formula = formula_;
     const Num one(1.0);
+    const PixelOrder<Num::D> order;
     Num here[asidePlanes<Formula>() + 1];
     for (int i = 0; i < n; i += Num::lanes()) {
-      load(aside, i, here);
       if constexpr (mixesChannels<Formula>()) {
-        const Num grey = minOf(one, maxOf(Num(0.0), Num::load(in + i)));
+        load(aside, i, order, here);
+        const Num grey = minOf(one, maxOf(Num(0.0), Num(order.of(Num::load(in + i).v))));
         Num c[3] = {grey, grey, grey};
         mixedOf(formula, c, one, here);
-        hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, one.v, Num::D(), out + i * 4);
+        joinPixels(Num::D(), c[0].v, c[1].v, c[2].v, one.v, out + i * 4);
       } else {
+        load(aside, i, here);
         formula.tone(Num::load(in + i), one, 3, here).store(out + i);
       }
     }
@@ -148,17 +154,18 @@ class PointSpans final : public PointKernel {
 
   void picture(const float* in, const float* const* aside, float* out, int n) const {
     AtHand<Formula> formula = formula_;
+    const PixelOrder<Num::D> order;
     Num here[asidePlanes<Formula>() + 1];
     for (int i = 0; i < n; i += Num::lanes()) {
-      load(aside, i, here);
+      load(aside, i, order, here);
       hn::Vec<Num::D> r, g, b, a;
-      hn::LoadInterleaved4(Num::D(), in + i * 4, r, g, b, a);
+      partPixels(Num::D(), in + i * 4, r, g, b, a);
       Num c[3] = {r, g, b};
       if constexpr (mixesChannels<Formula>())
         mixedOf(formula, c, Num(a), here);
       else
         for (int k = 0; k < 3; ++k) c[k] = formula.tone(c[k], Num(a), k, here);
-      hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, a, Num::D(), out + i * 4);
+      joinPixels(Num::D(), c[0].v, c[1].v, c[2].v, a, out + i * 4);
     }
   }
 
