@@ -11,35 +11,63 @@ class Combined final : public RowMaker {
  public:
   Combined(std::vector<std::shared_ptr<const RowMaker>> parts, int width, CombinedLook look, CombineSpan span)
       : parts_(std::move(parts)), width_(width), look_(look), span_(std::move(span)) {
-    for (const auto& part : parts_) strides_.push_back(paddedRow(width, part->channels()));
+    for (const auto& part : parts_) inSpans_ = inSpans_ && (part->makesSpans() || part->stored(0));
   }
   [[nodiscard]] int channels() const override { return look_.channels; }
   [[nodiscard]] bool opaque() const override { return look_.opaque || look_.channels == 1; }
-  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    std::vector<FloatBuffer> made(parts_.size());
-    for (std::size_t k = 0; k < parts_.size(); ++k) {
-      if (parts_[k]->stored(y0)) continue;
-      made[k] = FloatBuffer(static_cast<std::size_t>(strides_[k] * (y1 - y0)));
-      parts_[k]->rows(y0, y1, made[k].data(), strides_[k]);
-    }
-    std::vector<const float*> rows(parts_.size());
+  [[nodiscard]] bool makesSpans() const override { return inSpans_; }
+  [[nodiscard]] bool costly() const override { return true; }
+  void span(int y, int x0, int n, float* out) const override {
+    FloatBuffer room(roomForSpans());
     std::vector<const float*> at(parts_.size());
-    for (int y = y0; y < y1; ++y) {
-      for (std::size_t k = 0; k < parts_.size(); ++k)
-        rows[k] = made[k].data() ? made[k].data() + (y - y0) * strides_[k] : parts_[k]->stored(y);
-      for (int x = 0; x < width_; x += kSpanStep) {
-        for (std::size_t k = 0; k < parts_.size(); ++k) at[k] = rows[k] + static_cast<std::ptrdiff_t>(x) * parts_[k]->channels();
-        span_(at.data(), x, y, std::min(kSpanStep, width_ - x), out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * look_.channels);
-      }
+    combine(y, x0, n, at, room.data(), out);
+  }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    // Only parts that do not come in spans, or lie finished, are made as rows.
+    std::vector<FloatBuffer> made(parts_.size());
+    std::vector<const float*> at(parts_.size());
+    const auto strideOf = [&](std::size_t k) { return paddedRow(width_, parts_[k]->channels()); };
+    for (std::size_t k = 0; k < parts_.size(); ++k) {
+      if (parts_[k]->makesSpans() || parts_[k]->stored(y0)) continue;
+      made[k] = FloatBuffer(static_cast<std::size_t>(strideOf(k) * (y1 - y0)));
+      parts_[k]->rows(y0, y1, made[k].data(), strideOf(k));
     }
+    FloatBuffer room(roomForSpans());
+    for (int y = y0; y < y1; ++y)
+      for (int x = 0; x < width_; x += kSpanStep) {
+        for (std::size_t k = 0; k < parts_.size(); ++k)
+          at[k] =
+              made[k].data() ? made[k].data() + (y - y0) * strideOf(k) + static_cast<std::ptrdiff_t>(x) * parts_[k]->channels() : nullptr;
+        combine(y, x, std::min(kSpanStep, width_ - x), at, room.data(),
+                out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * look_.channels);
+      }
   }
 
  private:
+  static constexpr std::size_t kPartRoom = static_cast<std::size_t>(kSpanStep + kSpanPadding) * 4;
+  [[nodiscard]] std::size_t roomForSpans() const { return parts_.size() * kPartRoom; }
+
+  // `at` says where parts lie that were made already.
+  void combine(int y, int x0, int n, std::vector<const float*>& at, float* room, float* out) const {
+    for (std::size_t k = 0; k < parts_.size(); ++k) {
+      if (at[k]) continue;
+      const RowMaker& part = *parts_[k];
+      if (const float* row = part.stored(y)) {
+        at[k] = row + static_cast<std::ptrdiff_t>(x0) * part.channels();
+        continue;
+      }
+      float* const to = room + k * kPartRoom;
+      part.span(y, x0, n, to);
+      at[k] = to;
+    }
+    span_(at.data(), x0, y, n, out);
+  }
+
   std::vector<std::shared_ptr<const RowMaker>> parts_;
-  std::vector<std::ptrdiff_t> strides_;
   int width_;
   CombinedLook look_;
   CombineSpan span_;
+  bool inSpans_ = true;
 };
 
 }  // namespace

@@ -60,15 +60,15 @@ void mixRows(const float* const* rows, const float* weights, int n, float* out) 
   }
 }
 
-// One mixed row of samples to `n` pixels of a field: per cell a cubic in t, the coefficients, of cell `cell` on, picked from the cells
-// that a vector touches.
-void fieldPixels(const AcrossPlan& plan, int cell, const float* const* cubic, int n, float* out) {
+// One mixed row of samples to `n` pixels of a field from x0 on, a multiple of what a vector holds: per cell a cubic in t, the coefficients,
+// of cell `cell` on, picked from the cells that a vector touches.
+void fieldPixels(const AcrossPlan& plan, int cell, const float* const* cubic, int x0, int n, float* out) {
   const D d;
   const hn::RebindToSigned<D> di;
   const auto lanes = static_cast<int>(hn::Lanes(d));
   for (int x = 0; x < n; x += lanes) {
-    const auto at = static_cast<std::size_t>(x);
-    const std::int32_t first = plan.first[static_cast<std::size_t>(x / lanes)] - cell;
+    const auto at = static_cast<std::size_t>(x0 + x);
+    const std::int32_t first = plan.first[static_cast<std::size_t>((x0 + x) / lanes)] - cell;
     const auto lane = hn::IndicesFromVec(d, hn::LoadU(di, plan.lane.data() + at));
     const V t = hn::LoadU(d, plan.t.data() + at);
     V value = hn::TableLookupLanes(hn::LoadU(d, cubic[3] + first), lane);
@@ -254,7 +254,7 @@ AcrossPlan planAcross(int width, int channels, double stepX, double beginX) {
 
 AcrossPlan planAcross(const SampleGrid& grid) { return planAcross(grid.width, grid.plane.channels(), grid.stepX, grid.beginX); }
 
-// From rows of samples to pixels; those of pictures in spans.
+// From rows of samples to pixels.
 class EnlargedAcross : public RowMaker {
  public:
   EnlargedAcross(AcrossPlan plan, int width, int channels, double stepX, double beginX, bool opaque)
@@ -265,12 +265,17 @@ class EnlargedAcross : public RowMaker {
     FloatBuffer scratch(static_cast<std::size_t>(samplesRoom(width_) + 4 * cubicRoom(width_)));
     for (int y = y0; y < y1; ++y) pixels(y, 0, width_, scratch.data(), out + (y - y0) * stride);
   }
-  [[nodiscard]] bool makesSpans() const final { return channels_ == 4; }
+  [[nodiscard]] bool makesSpans() const final { return true; }
   [[nodiscard]] bool costly() const final { return true; }
   void span(int y, int x0, int n, float* out) const final {
     // Samples are more than a pixel apart.
     alignas(128) float scratch[kMostSpanRoom];
-    pixels(y, x0, n, scratch, out);
+    const int ahead = channels_ == 1 ? x0 % kSpanPadding : 0;
+    if (ahead == 0) return pixels(y, x0, n, scratch, out);
+    // Fields begin where vectors do.
+    alignas(128) float made[kSpanStep + 2 * kSpanPadding];
+    pixels(y, x0 - ahead, n + ahead, scratch, made);
+    std::copy_n(made + ahead, n, out);
   }
 
  protected:
@@ -299,7 +304,7 @@ class EnlargedAcross : public RowMaker {
     if (channels_ == 4)
       HWY_DYNAMIC_DISPATCH(picturePixels)(plan_, opaque_, first, parts, x0, n, out);
     else
-      HWY_DYNAMIC_DISPATCH(fieldPixels)(plan_, first, parts, n, out);
+      HWY_DYNAMIC_DISPATCH(fieldPixels)(plan_, first, parts, x0, n, out);
   }
 
   AcrossPlan plan_;
@@ -393,7 +398,7 @@ std::pair<Plane, Plane> enlargedAcross(const SampleGrid& grid, const SampleGrid&
       for (const auto& [from, to] : {std::pair{&grid.plane, &wide.first}, std::pair{&other.plane, &wide.second}}) {
         std::copy_n(from->row(y), samples, row.data());
         HWY_DYNAMIC_DISPATCH(cubicRow)(row.data(), samples - 3, 1, parts);
-        HWY_DYNAMIC_DISPATCH(fieldPixels)(plan, 0, parts, grid.width, to->row(y));
+        HWY_DYNAMIC_DISPATCH(fieldPixels)(plan, 0, parts, 0, grid.width, to->row(y));
       }
   });
   return wide;

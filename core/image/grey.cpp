@@ -56,6 +56,14 @@ void tintCoverOn(const float* field, int n, float strength, const float* colour,
   for (; i < n; ++i) hn::StoreU(hn::Mul(one, held(d4, hn::Set(d4, field[i] * strength))), d4, rgba + static_cast<std::ptrdiff_t>(i) * 4);
 }
 
+void coverSharesOn(float* field, int n, float strength) {
+  const D d;
+  for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
+    const auto share = hn::Mul(hn::LoadU(d, field + i), hn::Set(d, strength));
+    hn::StoreU(hn::Max(hn::Zero(d), hn::Min(hn::Set(d, 1.0f), share)), d, field + i);
+  }
+}
+
 void coverPixelsOn(const float* shares, int n, float* rgba) {
   const D d;
   const hn::FixedTag<float, 4> d4;
@@ -108,6 +116,7 @@ namespace oa {
 HWY_EXPORT(greyToRgbaOn);
 HWY_EXPORT(fillRgbaOn);
 HWY_EXPORT(tintCoverOn);
+HWY_EXPORT(coverSharesOn);
 HWY_EXPORT(coverPixelsOn);
 HWY_EXPORT(takeAlphaOn);
 HWY_EXPORT(takeLightnessOn);
@@ -121,6 +130,7 @@ void fillRgba(const float colour[4], int n, float* rgba) {
 void tintCover(const float* field, int n, float strength, const float colour[4], float* rgba) {
   HWY_DYNAMIC_DISPATCH(tintCoverOn)(field, n, strength, colour, rgba);
 }
+void coverShares(float* field, int n, float strength) { HWY_DYNAMIC_DISPATCH(coverSharesOn)(field, n, strength); }
 void coverPixels(const float* shares, int n, float* rgba) { HWY_DYNAMIC_DISPATCH(coverPixelsOn)(shares, n, rgba); }
 void takeLightness(const float* rgba, int n, float* field) { HWY_DYNAMIC_DISPATCH(takeLightnessOn)(rgba, n, field); }
 void holdField(float* field, int n) { HWY_DYNAMIC_DISPATCH(heldOn)(field, n); }

@@ -11,6 +11,8 @@ void fillRgba(const float colour[4], int n, float* rgba);
 /// A premultiplied colour by the share of each of `n` pixels that it covers: `strength` times the field, clamped to [0, 1]. No more is
 /// written.
 void tintCover(const float* field, int n, float strength, const float colour[4], float* rgba);
+/// The shares that this is of a colour, in the field's stead. Buffers have room for n rounded up to kSpanPadding.
+void coverShares(float* field, int n, float strength);
 /// Of each of `n` premultiplied pixels as much as its share. No more is written.
 void coverPixels(const float* shares, int n, float* rgba);
 /// The alpha of `n` pixels. Buffers have room for n rounded up to kSpanPadding, here and below.

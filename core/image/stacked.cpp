@@ -74,7 +74,19 @@ class AlphaOf final : public RowMaker {
  public:
   AlphaOf(std::shared_ptr<const RowMaker> picture, int width) : picture_(std::move(picture)), width_(width) {}
   [[nodiscard]] int channels() const override { return 1; }
+  [[nodiscard]] bool makesSpans() const override { return picture_->makesSpans(); }
+  [[nodiscard]] bool costly() const override { return picture_->costly(); }
+  void span(int y, int x0, int n, float* out) const override {
+    alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
+    picture_->span(y, x0, n, made);
+    takeAlpha(made, n, out);
+  }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
+    if (makesSpans()) {
+      for (int y = y0; y < y1; ++y)
+        for (int x = 0; x < width_; x += kSpanStep) span(y, x, std::min(kSpanStep, width_ - x), out + (y - y0) * stride + x);
+      return;
+    }
     Rows made(*picture_, y0, y1, width_);
     for (int y = y0; y < y1; ++y) takeAlpha(made.row(y), width_, out + (y - y0) * stride);
   }
@@ -89,6 +101,20 @@ class Tinted final : public RowMaker {
   Tinted(std::shared_ptr<const RowMaker> field, const Colour& c, double strength, int width)
       : field_(std::move(field)), colour_{c.r * c.a, c.g * c.a, c.b * c.a, c.a}, strength_(static_cast<float>(strength)), width_(width) {}
   [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool makesSpans() const override { return field_->makesSpans(); }
+  [[nodiscard]] bool costly() const override { return field_->costly(); }
+  void span(int y, int x0, int n, float* out) const override {
+    alignas(128) float made[kSpanStep + kSpanPadding];
+    field_->span(y, x0, n, made);
+    tintCover(made, n, strength_, colour_, out);
+  }
+  [[nodiscard]] bool paints() const override { return makesSpans(); }
+  void paint(int y, int x0, int n, float* onto) const override {
+    alignas(128) float shares[kSpanStep + kSpanPadding];
+    field_->span(y, x0, n, shares);
+    coverShares(shares, n, strength_);
+    layTint(shares, colour_, onto, n);
+  }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     Rows made(*field_, y0, y1, width_);
     for (int y = y0; y < y1; ++y) tintCover(made.row(y), width_, strength_, colour_, out + (y - y0) * stride);

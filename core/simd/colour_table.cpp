@@ -9,6 +9,7 @@
 #include "image/grey.h"
 #include "image/rows.h"
 #include "image/transfer.h"
+#include "simd/offset_pair.h"
 
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "simd/colour_table.cpp"
@@ -44,9 +45,13 @@ void mapTable(const float* entries, int count, const float* t, int n, float* out
 #if HWY_MAX_BYTES >= 32 && !HWY_HAVE_SCALABLE
     // As wide as can be written at once: there is one such write in a step, however little it writes.
     const hn::FixedTag<float, 8> two;
+    const auto entriesOf = [&](const std::int32_t* at) HWY_ATTR {
+      const OffsetPair both(at);
+      return hn::Combine(two, hn::LoadU(pixel, entries + both.second()), hn::LoadU(pixel, entries + both.first()));
+    };
     for (; i + 4 <= here; i += 4, to += 16) {
-      const auto first = hn::Combine(two, hn::LoadU(pixel, entries + offset[i + 1]), hn::LoadU(pixel, entries + offset[i]));
-      const auto second = hn::Combine(two, hn::LoadU(pixel, entries + offset[i + 3]), hn::LoadU(pixel, entries + offset[i + 2]));
+      const auto first = entriesOf(offset + i);
+      const auto second = entriesOf(offset + i + 2);
       hn::StoreU(first, two, to);
       hn::StoreU(second, two, to + 8);
     }
