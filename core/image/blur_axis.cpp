@@ -21,7 +21,7 @@ BlurAxis::BlurAxis(int pixels, double sigma) : size(pixels) {
     left = std::sqrt(variance);
     keep = 2;
     // Cubics between places 0.45 standard deviations apart miss a blurred edge by less than 0.0003 of its height.
-    apart = sigma / factor >= 2.2 ? factor : factor / 2;
+    apart = sigma / factor >= 1.85 ? factor : factor / 2;
   }
   thinTaps = {1};
   for (int spread = 1; spread < thin; spread *= 2) {
