@@ -31,6 +31,11 @@ struct AcrossPlan {
     float weights[4];
   };
   std::vector<Phase> phases;
+  // Where they are a few whole vectors of a picture's pixels: the pixels of a cell, the one that cell 0 begins at, and of each vector four
+  // vectors of weights.
+  int wholeStep = 0;
+  int wholeBegin = 0;
+  std::vector<float> wholeWeights;
   // For pictures: the first pixel of each cell (and one past the last), and t four times for each pixel.
   std::vector<std::int32_t> begin;
   std::vector<float> t4;
@@ -190,6 +195,48 @@ void phasePixels(const AcrossPlan& plan, bool opaque, const float* samples, int 
   opaque ? eachPhase<true>(plan, samples, first, x0, n, scratch, out) : eachPhase<false>(plan, samples, first, x0, n, scratch, out);
 }
 
+// Cells of kVectors whole vectors of pixels, all with the same weights; `samples` begins with column `cell`.
+template <bool kOpaque, int kVectors>
+HWY_INLINE void eachWhole(const AcrossPlan& plan, const float* samples, int cell, int x0, int n, float* out) {
+  const D d;
+  const auto lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d));
+  V w[kVectors][4];
+  for (int v = 0; v < kVectors; ++v)
+    for (int k = 0; k < 4; ++k) w[v][k] = hn::LoadU(d, plan.wholeWeights.data() + (v * 4 + k) * lanes);
+  V s[4] = {hn::Zero(d), hn::LoadDup128(d, samples), hn::LoadDup128(d, samples + 4), hn::LoadDup128(d, samples + 8)};
+  // What may be written.
+  const int room = (n + kSpanPadding - 1) / kSpanPadding * kSpanPadding;
+  alignas(64) float aside[static_cast<std::size_t>(kVectors) * 16];
+  for (int at = plan.wholeBegin + cell * plan.wholeStep - x0; at < n; at += plan.wholeStep, samples += 4) {
+    for (int k = 0; k < 3; ++k) s[k] = s[k + 1];
+    s[3] = hn::LoadDup128(d, samples + 12);
+    const bool fits = at >= 0 && at + plan.wholeStep <= room;
+    float* const to = fits ? out + static_cast<std::ptrdiff_t>(at) * 4 : aside;
+    for (int v = 0; v < kVectors; ++v) {
+      const V sum = hn::MulAdd(s[3], w[v][3], hn::MulAdd(s[2], w[v][2], hn::MulAdd(s[1], w[v][1], hn::Mul(s[0], w[v][0]))));
+      hn::StoreU(held<kOpaque>(sum), d, to + v * lanes);
+    }
+    if (fits) continue;
+    const int from = std::max(0, -at);
+    const int count = std::min(plan.wholeStep, n - at) - from;
+    if (count > 0) std::copy_n(aside + from * 4, count * 4, out + static_cast<std::ptrdiff_t>(at + from) * 4);
+  }
+}
+template <bool kOpaque>
+HWY_INLINE void eachWholeCell(const AcrossPlan& plan, const float* samples, int cell, int x0, int n, float* out) {
+  switch (plan.wholeStep * 4 / static_cast<int>(hn::Lanes(D()))) {
+    case 1:
+      return eachWhole<kOpaque, 1>(plan, samples, cell, x0, n, out);
+    case 2:
+      return eachWhole<kOpaque, 2>(plan, samples, cell, x0, n, out);
+    default:
+      return eachWhole<kOpaque, 4>(plan, samples, cell, x0, n, out);
+  }
+}
+void wholePixels(const AcrossPlan& plan, bool opaque, const float* samples, int cell, int x0, int n, float* out) {
+  opaque ? eachWholeCell<true>(plan, samples, cell, x0, n, out) : eachWholeCell<false>(plan, samples, cell, x0, n, out);
+}
+
 void picturePixels(const AcrossPlan& plan, bool opaque, int cell, const float* const* cubic, int x0, int n, float* out) {
   opaque ? eachCell<true>(plan, static_cast<std::size_t>(cell), cubic, x0, n, out)
          : eachCell<false>(plan, static_cast<std::size_t>(cell), cubic, x0, n, out);
@@ -208,6 +255,7 @@ HWY_EXPORT(fieldPixels);
 HWY_EXPORT(cubicRow);
 HWY_EXPORT(picturePixels);
 HWY_EXPORT(phasePixels);
+HWY_EXPORT(wholePixels);
 
 void cubicWeights(double t, double* weights) {
   weights[0] = ((-0.5 * t + 1) * t - 0.5) * t;
@@ -249,6 +297,22 @@ AcrossPlan planAcross(int width, int channels, double stepX, double beginX) {
           {cell, {static_cast<float>(w[0]), static_cast<float>(w[1]), static_cast<float>(w[2]), static_cast<float>(w[3])}});
     }
   plan.t4.insert(plan.t4.end(), 64, 0.0f);
+  // Weights of more vectors than that find no room at hand.
+  const int step = std::abs(stepX - whole) < 1e-9 && whole < 64 ? static_cast<int>(whole) : 0;
+  const int vectors = step * 4 / static_cast<int>(lanes);
+  if (channels == 4 && step > 3 && vectors * static_cast<int>(lanes) == step * 4 && (vectors <= 2 || (vectors == 4 && lanes == 16))) {
+    plan.wholeStep = step;
+    plan.wholeBegin = static_cast<int>(std::ceil(beginX - 1e-6));
+    plan.wholeWeights.resize(static_cast<std::size_t>(vectors) * 4 * lanes);
+    for (int i = 0; i < step * 4; ++i) {
+      double w[4];
+      cubicWeights((plan.wholeBegin + i / 4 - beginX) / step, w);
+      for (int k = 0; k < 4; ++k) {
+        const auto vector = static_cast<std::size_t>(i) / lanes * 4 + static_cast<std::size_t>(k);
+        plan.wholeWeights[vector * lanes + static_cast<std::size_t>(i) % lanes] = static_cast<float>(w[k]);
+      }
+    }
+  }
   return plan;
 }
 
@@ -290,13 +354,16 @@ class EnlargedAcross : public RowMaker {
   [[nodiscard]] int countFor(int n) const { return static_cast<int>((n - 1) / stepX_) + 6; }
   [[nodiscard]] int samplesRoom(int n) const { return (roomFor(countFor(n)) + 31) / 16 * 16; }
   [[nodiscard]] int cubicRoom(int n) const { return (countFor(n) * channels_ + 31) / 16 * 16; }
-  [[nodiscard]] int cellAt(int x) const { return static_cast<int>((x - beginX_) / stepX_); }
+  [[nodiscard]] int cellAt(int x) const {
+    return plan_.wholeStep > 0 ? (x - plan_.wholeBegin) / plan_.wholeStep : static_cast<int>((x - beginX_) / stepX_);
+  }
 
   void pixels(int y, int x0, int n, float* scratch, float* out) const {
     const int first = cellAt(x0);
     const int count = cellAt(x0 + n - 1) - first + 4;
     const float* const from = samples(y, first, count, scratch);
     float* const cubic = scratch + samplesRoom(n);
+    if (plan_.wholeStep > 0) return HWY_DYNAMIC_DISPATCH(wholePixels)(plan_, opaque_, from, first, x0, n, out);
     if (channels_ == 4 && !plan_.phases.empty()) return HWY_DYNAMIC_DISPATCH(phasePixels)(plan_, opaque_, from, first, x0, n, cubic, out);
     const int room = cubicRoom(n);
     float* const parts[4] = {cubic, cubic + room, cubic + 2 * room, cubic + 3 * room};
