@@ -5,6 +5,7 @@
 #include <cstring>
 
 #include "base/numbers.h"
+#include "base/parallel.h"
 #include "base/random.h"
 #include "image/enlarged.h"
 #include "image/sampling.h"
@@ -148,9 +149,14 @@ class TiledRows final : public RowMaker {
       const bool whole = std::abs(direction) == 1 && at.x >= -1 && at.x + direction * (count - 1) >= -1 && at.x <= t_.axes[0].size &&
                          at.x + direction * (count - 1) <= t_.axes[0].size;
       float* const to = out + static_cast<std::ptrdiff_t>(i) * 4;
-      if (whole && direction == 1) {
-        const int column = static_cast<int>(std::floor(begin));
-        const double tx = begin - column;
+      if (whole) {
+        const int last = static_cast<int>(std::floor(begin));
+        const double tx = begin - last;
+        // Turned back the last pixel is the first of them in the picture.
+        const bool back = direction < 0;
+        const int column = back ? last - (count - 1) : last;
+        alignas(64) float ahead[(kStretch + kSpanPadding) * 4];
+        float* const made = back ? ahead : to;
         const float* from = tile_.row(row) + static_cast<std::ptrdiff_t>(column - 1) * 4;
         if (ty != 0) {
           const float* parts[4];
@@ -159,12 +165,14 @@ class TiledRows final : public RowMaker {
           from = mixed;
         }
         if (tx == 0 && ty == 0) {
-          std::memcpy(to, from + 4, sizeof(float) * static_cast<std::size_t>(count) * 4);
+          std::memcpy(made, from + 4, sizeof(float) * static_cast<std::size_t>(count) * 4);
         } else {
           cubicWeights(tx, w);
           const float across[4] = {static_cast<float>(w[0]), static_cast<float>(w[1]), static_cast<float>(w[2]), static_cast<float>(w[3])};
-          shifted(from, across, count, to);
+          shifted(from, across, count, made);
         }
+        if (back)
+          for (int k = 0; k < count; ++k) std::memcpy(to + (count - 1 - k) * 4, made + k * 4, sizeof(float) * 4);
       } else {
         alignas(64) std::int32_t columns[kStretch + kSpanPadding];
         alignas(64) float shares[kStretch + kSpanPadding];
@@ -280,6 +288,39 @@ class TiledRows final : public RowMaker {
 
 }  // namespace
 
+namespace {
+
+// Rows of what is turned by a quarter run down the tile: once its rows and columns have changed places, it is upright. For a picture of
+// more pixels than that it is not worth its while.
+constexpr std::ptrdiff_t kMostExchanged = std::ptrdiff_t{1} << 20;
+
+bool isQuarterTurn(const Tiling& t) { return t.to.xx == 0 && t.to.yy == 0 && t.stagger == 0 && !t.variety.on; }
+
+Tiling exchanged(Tiling t) {
+  std::swap(t.axes[0], t.axes[1]);
+  std::swap(t.to.xx, t.to.yx);
+  std::swap(t.to.xy, t.to.yy);
+  std::swap(t.to.x0, t.to.y0);
+  return t;
+}
+
+Plane exchanged(const PlanePixels& tile) {
+  Plane plane(tile.height, tile.width, 4);
+  // Blocks that stay in the cache, whichever way they are read.
+  constexpr int kBlock = 8;
+  parallelBands(plane.height(), [&](int y0, int y1) {
+    for (int top = y0; top < y1; top += kBlock)
+      for (int left = 0; left < plane.width(); left += kBlock)
+        for (int y = top; y < std::min(y1, top + kBlock); ++y)
+          for (int x = left; x < std::min(plane.width(), left + kBlock); ++x)
+            std::memcpy(plane.row(y) + static_cast<std::ptrdiff_t>(x) * 4, tile.row(x) + static_cast<std::ptrdiff_t>(y) * 4,
+                        sizeof(float) * 4);
+  });
+  return plane;
+}
+
+}  // namespace
+
 Edge TileAxis::edge() const {
   switch (kind) {
     case Kind::Edge:
@@ -336,6 +377,11 @@ TileSpot Tiling::spotAt(double px, double py) const {
 
 std::unique_ptr<RowMaker> tiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width,
                                     std::vector<TileFace> others) {
+  if (isQuarterTurn(tiling) && static_cast<std::ptrdiff_t>(tile.width) * tile.height <= kMostExchanged) {
+    auto plane = std::make_shared<const Plane>(exchanged(tile));
+    const PlanePixels pixels = plane->pixels();
+    return std::make_unique<TiledRows>(exchanged(tiling), pixels, std::move(plane), width, std::vector<TileFace>());
+  }
   return std::make_unique<TiledRows>(tiling, tile, std::move(keep), width, std::move(others));
 }
 

@@ -65,6 +65,7 @@ double movedBy(const test::FloatFrame& a, const test::FloatFrame& b, int dx, int
 class TestPicture : public QObject {
   Q_OBJECT
  private Q_SLOTS:
+  void quarterTurnsAreAsThePlainPath();
   void pixelForPixel();
   void nothingButThePictureIsRead();
   void sizesFitTheFrame();
@@ -104,6 +105,52 @@ void TestPicture::nothingButThePictureIsRead() {
           for (const float v : out) QVERIFY2(v >= -1e-4f && v <= 0.51f, qPrintable(QStringLiteral("step %1, row %2").arg(step).arg(y)));
         }
       }
+}
+
+// All eight ways in which a tile may lie, moved by parts of a pixel: read with its rows and columns exchanged, and backwards.
+void TestPicture::quarterTurnsAreAsThePlainPath() {
+  constexpr int kAcross = 37;
+  constexpr int kDown = 26;
+  constexpr int kSide = 120;
+  constexpr int kApart = 7;
+  Plane plane(kAcross + 2 * kTileBorder, kDown + 2 * kTileBorder, 4);
+  for (int y = 0; y < plane.height(); ++y) {
+    std::fill_n(plane.row(y), plane.stride(), std::numeric_limits<float>::quiet_NaN());
+    for (int x = 0; x < plane.width(); ++x)
+      for (int c = 0; c < 4; ++c)
+        plane.row(y)[x * 4 + c] =
+            static_cast<float>(c == 3 ? 1.0 : 0.5 + 0.4 * std::sin(x * (0.5 + 0.2 * c)) * std::cos(y * (0.7 - 0.2 * c)));
+  }
+  for (const TileAxis::Kind across : {TileAxis::Kind::Nothing, TileAxis::Kind::Repeat, TileAxis::Kind::Mirror})
+    for (const TileAxis::Kind down : {TileAxis::Kind::Edge, TileAxis::Kind::Mirror})
+      for (const double gap : {0.0, 5.0})
+        for (int way = 0; way < 8; ++way)
+          for (const double part : {0.0, 0.3125}) {
+            const double a = way % 2 ? -1 : 1;
+            const double b = way / 2 % 2 ? -1 : 1;
+            Tiling tiling;
+            tiling.axes[0] = {across, kAcross, gap};
+            tiling.axes[1] = {down, kDown, gap};
+            tiling.to = way < 4 ? Affine{a, 0, 20 * a + part, 0, b, 31 - part} : Affine{0, a, 9 + part, b, 0, -17 * b - part};
+            tiling.box = {0, 0, kSide, kSide};
+            std::vector<std::array<double, 4>> wanted;
+            for (int y = 0; y < kSide; y += kApart)
+              for (int x = 0; x < kSide; ++x) wanted.push_back(plainTilePixel(tiling, plane.pixels(), {}, x, y));
+            test::forEachTarget([&](const char* target) {
+              const auto rows = tiledRows(tiling, plane.pixels(), nullptr, kSide);
+              std::vector<float> out(kSide * 4 + kSpanPadding * 4);
+              auto pixel = wanted.begin();
+              for (int y = 0; y < kSide; y += kApart) {
+                rows->rows(y, y + 1, out.data(), kSide * 4);
+                double worst = 0;
+                for (int x = 0; x < kSide; ++x, ++pixel)
+                  for (std::size_t c = 0; c < 4; ++c)
+                    worst = std::max(worst, std::abs(static_cast<double>(out[static_cast<std::size_t>(x) * 4 + c]) - (*pixel)[c]));
+                QVERIFY2(worst < 2e-4,
+                         qPrintable(QStringLiteral("%1: way %2, row %3: %4").arg(QLatin1String(target)).arg(way).arg(y).arg(worst)));
+              }
+            });
+          }
 }
 
 void TestPicture::pixelForPixel() {
