@@ -87,6 +87,42 @@ FacePlace placeOn(const Tiling& t, const std::vector<TileFace>& others, const Ti
   return {heldAt(spot.x * face.timesX + face.plusX, face.width), heldAt(spot.y * face.timesY + face.plusY, face.height)};
 }
 
+// Where in each row of a picture with its border there is anything, as far as a cubic that begins there sees it.
+class InkRows {
+ public:
+  explicit InkRows(const PlanePixels& plane) : rows_(static_cast<std::size_t>(plane.height)) {
+    std::vector<Part> own(rows_.size());
+    for (int y = 0; y < plane.height; ++y) {
+      const float* const row = plane.row(y);
+      const auto empty = [&](int x) { return row[x * 4 + 3] == 0; };
+      int first = 0;
+      int last = plane.width - 1;
+      while (first <= last && empty(first)) ++first;
+      while (last > first && empty(last)) --last;
+      if (first <= last) own[static_cast<std::size_t>(y)] = {first, last};
+    }
+    // It mixes the row before with two behind.
+    for (int y = 0; y < plane.height; ++y)
+      for (int k = std::max(0, y - 1); k <= std::min(plane.height - 1, y + 2); ++k)
+        rows_[static_cast<std::size_t>(y)].take(own[static_cast<std::size_t>(k)]);
+  }
+  struct Part {
+    int first = 1 << 29;
+    int last = -(1 << 29);
+    void take(const Part& o) { first = std::min(first, o.first), last = std::max(last, o.last); }
+  };
+  // For places from row to row.
+  [[nodiscard]] Part between(double one, double other) const {
+    const auto row = [&](double v) { return std::clamp(static_cast<int>(std::floor(v)), 0, static_cast<int>(rows_.size()) - 1); };
+    Part part;
+    for (int y = row(std::min(one, other)); y <= row(std::max(one, other)); ++y) part.take(rows_[static_cast<std::size_t>(y)]);
+    return part;
+  }
+
+ private:
+  std::vector<Part> rows_;
+};
+
 class TiledRows final : public RowMaker {
  public:
   TiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width, std::vector<TileFace> others)
@@ -96,7 +132,16 @@ class TiledRows final : public RowMaker {
         own_{.pixels = tile, .width = tiling.axes[0].size, .height = tiling.axes[1].size, .keep = nullptr},
         others_(std::move(others)),
         width_(width),
-        upright_(tiling.to.xy == 0 && tiling.to.yx == 0) {}
+        upright_(tiling.to.xy == 0 && tiling.to.yx == 0) {
+    // Much of a picture that has nothing round it is empty too, mostly; of a large one that takes longer to find out.
+    const auto bare = [&](const TileAxis& axis) { return axis.edge() == Edge::Transparent; };
+    constexpr std::ptrdiff_t kMostLookedAt = std::ptrdiff_t{1} << 18;
+    std::ptrdiff_t pixels = static_cast<std::ptrdiff_t>(tile.width) * tile.height;
+    for (const TileFace& face : others_) pixels += static_cast<std::ptrdiff_t>(face.pixels.width) * face.pixels.height;
+    if (!t_.variety.on || t_.opaque || !bare(t_.axes[0]) || !bare(t_.axes[1]) || pixels > kMostLookedAt) return;
+    ink_.emplace_back(tile);
+    for (const TileFace& face : others_) ink_.emplace_back(face.pixels);
+  }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return t_.opaque; }
   [[nodiscard]] PixelBox bounds() const override { return t_.box; }
@@ -254,6 +299,14 @@ class TiledRows final : public RowMaker {
     int end = n;
     if (t_.axes[0].edge() == Edge::Transparent) narrowed(here.x, dx, -2, t_.axes[0].size + 1, begin, end);
     if (t_.axes[1].edge() == Edge::Transparent) narrowed(here.y, dy, -2, t_.axes[1].size + 1, begin, end);
+    const TileFace& face = here.face == 0 ? own_ : others_[static_cast<std::size_t>(here.face - 1)];
+    if (!ink_.empty() && begin < end) {
+      const auto down = [&](int i) { return (here.y + i * dy) * face.timesY + face.plusY + kTileBorder; };
+      const InkRows::Part ink = ink_[static_cast<std::size_t>(here.face)].between(down(begin), down(end - 1));
+      // Places of which none of four neighbours across is there, with some way to spare.
+      const auto across = [&](double column) { return (column - kTileBorder - face.plusX) / face.timesX; };
+      narrowed(here.x, dx, across(ink.first - 2.5), across(ink.last + 1.5), begin, end);
+    }
     if (begin > 0) std::fill_n(out, static_cast<std::ptrdiff_t>(std::min(begin, n)) * 4, 0.0f);
     if (end < n) std::fill_n(out + static_cast<std::ptrdiff_t>(end) * 4, static_cast<std::ptrdiff_t>(n - end) * 4, 0.0f);
     if (begin >= end) return;
@@ -261,7 +314,6 @@ class TiledRows final : public RowMaker {
     alignas(64) float v[kSpanStep + kSpanPadding];
     const int count = end - begin;
     // On a line in the picture that is shown, held at its border.
-    const TileFace& face = here.face == 0 ? own_ : others_[static_cast<std::size_t>(here.face - 1)];
     const TileFold heldAcross({.kind = TileAxis::Kind::Edge, .size = face.width, .gap = 0}, 0);
     const TileFold heldDown({.kind = TileAxis::Kind::Edge, .size = face.height, .gap = 0}, 0);
     foldedPlaces({heldAcross, heldDown, static_cast<float>((here.x + begin * dx) * face.timesX + face.plusX),
@@ -282,6 +334,7 @@ class TiledRows final : public RowMaker {
   std::shared_ptr<const void> keep_;
   TileFace own_;
   std::vector<TileFace> others_;
+  std::vector<InkRows> ink_;  // of each picture, or of none
   int width_;
   bool upright_;
 };
