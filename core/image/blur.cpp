@@ -532,14 +532,25 @@ class Blur final : public RowMaker {
       }
       across.reduce(s.mean.data(), boxes.row(r), s.across);
     };
-    constexpr int kBoxRows = 4;
+    // Boxes of one row are those rows.
+    const auto rowsThemselves = [&](int r0, int r1, Scratch& s) {
+      int sources[Rows::kRun];
+      const float* from[Rows::kRun];
+      for (int r = r0; r < r1; r += Rows::kRun) {
+        const int count = std::min(Rows::kRun, r1 - r);
+        for (int i = 0; i < count; ++i) sources[i] = r + i;
+        s.rows.get(sources, count, nothing_.data(), from);
+        for (int i = 0; i < count; ++i) across.reduce(from[i], boxes.row(before + r + i), s.across);
+      }
+    };
     parallelBands(
         own,
         [&](int r0, int r1) {
           Scratch s = scratch();
+          if (f == 1) return rowsThemselves(r0, r1, s);
           for (int r = r0 + before; r < r1 + before; ++r) make(r, sourcesOf(r), s);
         },
-        kBoxRows);
+        f == 1 ? kBandRows : 4);
     Scratch s = scratch();
     const auto copyRow = [&](int to, int from) {
       std::memcpy(boxes.row(to), boxes.row(from), sizeof(float) * static_cast<std::size_t>(x_.paddedCells() * channels_));

@@ -67,6 +67,8 @@ HWY_INLINE void eachColour(float* rgba, int n, Curve curve) {
       hn::StoreU(hn::IfThenElse(isAlpha, p, hn::Min(one, curve(hn::Min(one, p)))), d, rgba + i);
       continue;
     }
+    // Of nothing there is nothing to be made.
+    if (hn::AllTrue(d, hn::Eq(p, hn::Zero(d)))) continue;
     // A guess and one step of Newton's is as good as a division here, and takes a quarter of its time.
     const V guess = hn::ApproximateReciprocal(a);
     const V inverse = hn::Mul(guess, hn::NegMulAdd(a, guess, hn::Set(d, 2.0f)));
