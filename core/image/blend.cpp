@@ -72,15 +72,35 @@ void layTintOn(const float* shares, const float* colour, float* dst, int n) {
   }
 }
 
+// Written so that what is opaque below stays so to the last bit.
 void blendScreen(const float* src, float opacity, float* dst, int n) {
-  eachPixel(src, opacity, dst, n, [](V s, V b) HWY_ATTR { return hn::NegMulAdd(s, b, hn::Add(s, b)); });
+  const V one = hn::Set(D(), 1.0f);
+  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(s, hn::Sub(one, b), b); });
+}
+
+// True where both of all pixels are opaque. Modes may make short work of those, if what they make is the same to the bit: pixels that
+// lie beside them, or behind the last, must not matter.
+HWY_INLINE bool bothOpaque(V s, V b) {
+  const D d;
+  return HWY_LIKELY(hn::AllTrue(d, hn::Or(hn::Not(alphaLanes(d)), hn::Eq(hn::Min(s, b), hn::Set(d, 1.0f)))));
 }
 
 void blendMultiply(const float* src, float opacity, float* dst, int n) {
-  const V one = hn::Set(D(), 1.0f);
-  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR {
-    return hn::MulAdd(b, hn::Sub(one, alphaOf(s)), hn::MulAdd(s, hn::Sub(one, alphaOf(b)), hn::Mul(s, b)));
-  });
+  const D d;
+  const V one = hn::Set(d, 1.0f);
+  const V strength = hn::Set(d, opacity);
+  const V left = hn::Sub(one, strength);
+  const auto count = static_cast<std::size_t>(n) * 4;
+  for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
+    const V whole = hn::LoadU(d, src + i);
+    const V b = hn::LoadU(d, dst + i);
+    const V s = hn::Mul(whole, strength);
+    if (bothOpaque(whole, b)) {
+      hn::StoreU(hn::MulAdd(b, left, hn::Mul(s, b)), d, dst + i);
+      continue;
+    }
+    hn::StoreU(hn::MulAdd(b, hn::Sub(one, alphaOf(s)), hn::MulAdd(s, hn::Sub(one, alphaOf(b)), hn::Mul(s, b))), d, dst + i);
+  }
 }
 
 void blendDarken(const float* src, float opacity, float* dst, int n) {
@@ -169,8 +189,7 @@ HWY_INLINE void eachChannel(const float* src, float opacity, float* dst, int n, 
   for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
     const V s = hn::LoadU(d, src + i);
     const V b = hn::LoadU(d, dst + i);
-    // What is opaque on what is opaque comes out the same either way: pixels that lie beside it, or behind the last, do not matter.
-    if (HWY_LIKELY(hn::AllTrue(d, hn::Or(hn::Not(isAlpha), hn::Eq(hn::Min(s, b), one))))) {
+    if (bothOpaque(s, b)) {
       const V mixed = hn::IfThenElse(isAlpha, one, formula(b, s));
       hn::StoreU(hn::MulAdd(b, left, hn::Mul(strength, mixed)), d, dst + i);
       continue;

@@ -38,12 +38,18 @@ struct Num {
 /// a * b + c and c - a * b, rounded once where the target can.
 HWY_INLINE Num mulAddOf(Num a, Num b, Num c) { return hn::MulAdd(a.v, b.v, c.v); }
 HWY_INLINE Num negMulAddOf(Num a, Num b, Num c) { return hn::NegMulAdd(a.v, b.v, c.v); }
-/// 1 / a, and 0 where a is not above 0.
-HWY_INLINE Num inverseOrZero(Num a) { return hn::IfThenElseZero(hn::Gt(a.v, hn::Zero(Num::D())), hn::Div(hn::Set(Num::D(), 1.0f), a.v)); }
+/// 1 / a, and 0 where a is not above 0. Most are 1, as the alpha of most pixels is, and need no division.
+HWY_INLINE Num inverseOrZero(Num a) {
+  const Num::D d;
+  const auto one = hn::Set(d, 1.0f);
+  if (HWY_LIKELY(hn::AllTrue(d, hn::Eq(a.v, one)))) return one;
+  return hn::IfThenElseZero(hn::Gt(a.v, hn::Zero(d)), hn::Div(one, a.v));
+}
 HWY_INLINE Num minOf(Num a, Num b) { return hn::Min(a.v, b.v); }
 HWY_INLINE Num maxOf(Num a, Num b) { return hn::Max(a.v, b.v); }
 HWY_INLINE Num absOf(Num a) { return hn::Abs(a.v); }
 HWY_INLINE Num floorOf(Num a) { return hn::Floor(a.v); }
+HWY_INLINE Num nearestOf(Num a) { return hn::Round(a.v); }
 HWY_INLINE Num rootOf(Num a) { return hn::Sqrt(a.v); }
 HWY_INLINE Num sineOf(Num a) { return hn::Sin(Num::D(), a.v); }
 HWY_INLINE Num cosineOf(Num a) { return hn::Cos(Num::D(), a.v); }
@@ -75,6 +81,7 @@ inline double minOf(double a, double b) { return std::min(a, b); }
 inline double maxOf(double a, double b) { return std::max(a, b); }
 inline double absOf(double a) { return std::abs(a); }
 inline double floorOf(double a) { return std::floor(a); }
+inline double nearestOf(double a) { return std::nearbyint(a); }
 inline double rootOf(double a) { return std::sqrt(a); }
 inline double sineOf(double a) { return std::sin(a); }
 inline double cosineOf(double a) { return std::cos(a); }

@@ -9,7 +9,7 @@ namespace oa {
 namespace HWY_NAMESPACE {
 
 struct Halftone {
-  static constexpr int kAside = 3;
+  static constexpr int kAside = 3;  // what is added to a tone, counted in soft edges, to tell how bare the paper is: one for each screen
   PlanePlaces places;
   double across[3][2], down[3][2];  // directions of each screen, in cells for a pixel of the plane
   double centre[2];
@@ -50,17 +50,16 @@ struct Halftone {
     }
   }
 
-  // The tone up to which there is ink, so many cells along and across a screen.
+  // The tone up to which there is ink, so many cells along and across a screen, is half of all and what waves add to that. Tones are
+  // counted from it in softness of an edge.
   template <class N>
-  [[nodiscard]] N inkUpTo(N u, N v) const {
+  [[nodiscard]] N edgeAt(N u, N v) const {
     const auto wave = [](N t) {
-      // A cosine in parabolas: within some hundredths, and the same for all.
-      const N s = fractOf(t) - N(0.5);
-      const N a = absOf(s) * N(4.0) - N(1.0);
-      return N(0.5) + N(0.5) * a * (N(1.5) - N(0.5) * a * a);
+      // Half a cosine, by a parabola twice: within some hundredths, and the same for all.
+      const N a = N(1.0) - N(4.0) * absOf(t - nearestOf(t));
+      return a * (N(0.75) - N(0.25) * (a * a));
     };
-    const N screen = lines ? wave(v) : N(0.5) * (wave(u) + wave(v));
-    return N(0.5) + (screen - N(0.5)) * N(clean);
+    return N(0.5 - 0.5 * sharp) - (lines ? wave(v) * N(clean * sharp) : (wave(u) + wave(v)) * N(0.5 * clean * sharp));
   }
 
   struct Cells {
@@ -90,14 +89,14 @@ struct Halftone {
       const Num dv(step.v);
       for (int i = 0; i < n; i += Num::lanes()) {
         const Num at = Num::counting(i);
-        own.inkUpTo(mulAddOf(at, du, u0), mulAddOf(at, dv, v0)).store(out[k] + i);
+        own.edgeAt(mulAddOf(at, du, u0), mulAddOf(at, dv, v0)).store(out[k] + i);
       }
     }
   }
   [[nodiscard]] double asideAt(int k, int x, int y) const {
     if (k >= screens()) return 0;
     const Cells at = cellsAtPixel(k, x, y);
-    return inkUpTo(at.u, at.v);
+    return edgeAt(at.u, at.v);
   }
 
   template <class N>
@@ -106,7 +105,7 @@ struct Halftone {
     const N light =
         (c[0] * N(static_cast<double>(kLuma[0])) + c[1] * N(static_cast<double>(kLuma[1])) + c[2] * N(static_cast<double>(kLuma[2]))) *
         straight;
-    const auto bare = [&](N tone, int k) { return softOf((tone - aside[k]) * N(sharp) + N(0.5)); };
+    const auto bare = [&](N tone, int k) { return softOf(tone * N(sharp) + aside[k]); };
     if (each) {
       for (int k = 0; k < 3; ++k) c[k] = c[k] + (bare(c[k] * straight, k) * alpha - c[k]) * N(amount);
       return;
