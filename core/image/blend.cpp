@@ -10,8 +10,8 @@
 #include <hwy/highway.h>
 
 #include "image/alpha-inl.h"
+#include "image/pixel_planes-inl.h"
 #include "image/shares-inl.h"
-#include "simd/pixel_planes-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {

@@ -8,7 +8,7 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
-#include "simd/pixel_planes-inl.h"
+#include "image/pixel_planes-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {

@@ -26,9 +26,9 @@
 
 #include "base/numbers.h"
 #include "image/colour.h"
+#include "image/pixel_planes-inl.h"
 #include "simd/at_hand.h"
 #include "simd/num-inl.h"
-#include "simd/pixel_planes-inl.h"
 #include "steps/step.h"
 
 HWY_BEFORE_NAMESPACE();
