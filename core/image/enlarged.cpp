@@ -71,11 +71,13 @@ void fieldPixels(const AcrossPlan& plan, int cell, const float* const* cubic, in
   const D d;
   const hn::RebindToSigned<D> di;
   const auto lanes = static_cast<int>(hn::Lanes(d));
+  const std::int32_t* const lanesOfCells = plan.lane.data() + x0;
+  const float* const shares = plan.t.data() + x0;
+  const std::int32_t* firstCell = plan.first.data() + x0 / lanes;
   for (int x = 0; x < n; x += lanes) {
-    const auto at = static_cast<std::size_t>(x0 + x);
-    const std::int32_t first = plan.first[static_cast<std::size_t>((x0 + x) / lanes)] - cell;
-    const auto lane = hn::IndicesFromVec(d, hn::LoadU(di, plan.lane.data() + at));
-    const V t = hn::LoadU(d, plan.t.data() + at);
+    const std::int32_t first = *firstCell++ - cell;
+    const auto lane = hn::IndicesFromVec(d, hn::LoadU(di, lanesOfCells + x));
+    const V t = hn::LoadU(d, shares + x);
     V value = hn::TableLookupLanes(hn::LoadU(d, cubic[3] + first), lane);
     for (int k = 2; k >= 0; --k) value = hn::MulAdd(value, t, hn::TableLookupLanes(hn::LoadU(d, cubic[k] + first), lane));
     hn::StoreU(value, d, out + x);
@@ -306,7 +308,8 @@ AcrossPlan planAcross(int width, int channels, double stepX, double beginX) {
     plan.wholeWeights.resize(static_cast<std::size_t>(vectors) * 4 * lanes);
     for (int i = 0; i < step * 4; ++i) {
       double w[4];
-      cubicWeights((plan.wholeBegin + i / 4 - beginX) / step, w);
+      const int pixel = i / 4;
+      cubicWeights((plan.wholeBegin + pixel - beginX) / step, w);
       for (int k = 0; k < 4; ++k) {
         const auto vector = static_cast<std::size_t>(i) / lanes * 4 + static_cast<std::size_t>(k);
         plan.wholeWeights[vector * lanes + static_cast<std::size_t>(i) % lanes] = static_cast<float>(w[k]);

@@ -41,6 +41,10 @@ Plane blurredPlane(const Field& field, const BlurSettings& settings) {
   return plane;
 }
 
+std::size_t placeOf(int x, int y, int width) {
+  return static_cast<std::size_t>(y) * static_cast<std::size_t>(width) + static_cast<std::size_t>(x);
+}
+
 // The separable Gaussian by its definition.
 std::vector<double> trueGaussian(std::vector<double> a, int w, int h, const BlurSettings& s) {
   for (const bool across : {true, false}) {
@@ -59,9 +63,9 @@ std::vector<double> trueGaussian(std::vector<double> a, int w, int h, const Blur
         double sum = 0;
         for (int k = -reach; k <= reach; ++k) {
           const int i = edgeIndex(s.edge, (across ? x : y) + k, across ? w : h);
-          if (i >= 0) sum += weights[static_cast<std::size_t>(k + reach)] * a[static_cast<std::size_t>(across ? y * w + i : i * w + x)];
+          if (i >= 0) sum += weights[static_cast<std::size_t>(k + reach)] * a[across ? placeOf(i, y, w) : placeOf(x, i, w)];
         }
-        b[static_cast<std::size_t>(y * w + x)] = sum / total;
+        b[placeOf(x, y, w)] = sum / total;
       }
     a = std::move(b);
   }
@@ -118,7 +122,7 @@ void TestBlur::followsATrueGaussian() {
     const Plane got = blurredPlane(field, s);
     double worst = 0;
     for (int y = 0; y < 147; ++y)
-      for (int x = 0; x < 203; ++x) worst = std::max(worst, std::abs(got.row(y)[x] - expected[static_cast<std::size_t>(y * 203 + x)]));
+      for (int x = 0; x < 203; ++x) worst = std::max(worst, std::abs(got.row(y)[x] - expected[placeOf(x, y, 203)]));
     QVERIFY2(worst < 0.012, qPrintable(QStringLiteral("%1: %2").arg(QLatin1String(target)).arg(worst)));
   });
 }
@@ -206,7 +210,8 @@ void TestBlur::fineStripesDoNotComeBackCoarse() {
       s.edge = Edge::Wrap;
       const Plane got = blurredPlane(stripes, s);
       // By the definition: what is left of the mean's own harmonics is below 1e-8 for these periods.
-      const double mean = static_cast<double>(period / 2) / period;
+      const int lit = period / 2;
+      const double mean = static_cast<double>(lit) / period;
       for (int x = 150; x < 250; ++x) worst = std::max(worst, std::abs(got.row(12)[x] - mean));
     }
     QVERIFY2(worst < 0.012, qPrintable(QStringLiteral("%1: %2").arg(sigma).arg(worst)));
@@ -284,7 +289,7 @@ void TestBlur::lightFollowsATrueGaussian() {
       double worst = 0;
       for (int y = 0; y < kHeight; ++y)
         for (int x = 0; x < kWidth; ++x) {
-          const auto at = static_cast<std::size_t>(y * kWidth + x);
+          const std::size_t at = placeOf(x, y, kWidth);
           const double alpha = expected[3][at];
           for (int c = 0; c < 4; ++c) {
             const double wanted = c == 3 ? alpha : alpha > 1e-9 ? srgbEncode(expected[c][at] / alpha) * alpha : 0;
