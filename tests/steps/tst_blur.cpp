@@ -61,9 +61,11 @@ std::vector<double> trueGaussian(std::vector<double> a, int w, int h, const Blur
     for (int y = 0; y < h; ++y)
       for (int x = 0; x < w; ++x) {
         double sum = 0;
+        auto next = weights.begin();
         for (int k = -reach; k <= reach; ++k) {
           const int i = edgeIndex(s.edge, (across ? x : y) + k, across ? w : h);
-          if (i >= 0) sum += weights[static_cast<std::size_t>(k + reach)] * a[across ? placeOf(i, y, w) : placeOf(x, i, w)];
+          const double weight = *next++;
+          if (i >= 0) sum += weight * a[across ? placeOf(i, y, w) : placeOf(x, i, w)];
         }
         b[placeOf(x, y, w)] = sum / total;
       }
