@@ -41,10 +41,12 @@ void weightedRows(const float* const* rows, const float* taps, int count, int n,
     hn::StoreU(a, d, out + i);
     hn::StoreU(b, d, out + i + lanes);
   }
+  // Rounded as above, so that a number is the same wherever a row is cut.
+  const hn::CappedTag<float, 1> one;
   for (; i < n; ++i) {
-    float sum = 0;
-    for (int k = 0; k < count; ++k) sum += taps[k] * rows[k][i];
-    out[i] = sum;
+    auto sum = hn::Zero(one);
+    for (int k = 0; k < count; ++k) sum = hn::MulAdd(hn::Set(one, taps[k]), hn::LoadU(one, rows[k] + i), sum);
+    hn::StoreU(sum, one, out + i);
   }
 }
 
