@@ -102,7 +102,8 @@ double Pace::at(double u) const {
     return to.at > from.at ? from.done + (to.done - from.done) * (u - from.at) / (to.at - from.at) : to.done;
   }
   if (isLinear()) return u;
-  // x(t) rises monotonically: Newton's steps, each held within what is left of the interval, or a halving where it is too flat.
+  // x(t) rises monotonically: Halley's steps (E. Halley, 1694), each held within what is left of the interval, or a halving where it is too
+  // flat.
   double lo = 0;
   double hi = 1;
   double t = u;
@@ -116,7 +117,9 @@ double Pace::at(double u) const {
       break;
     }
     (off < 0 ? lo : hi) = t;
-    const double next = slope > 1e-9 ? t - off / slope : lo;
+    const double bend = 6 * (s * (p_[2] - 2 * p_[0]) + t * (1 - 2 * p_[2] + p_[0]));
+    const double even = slope * slope - 0.5 * off * bend;
+    const double next = slope > 1e-9 && even > 1e-12 ? t - off * slope / even : lo;
     const double before = t;
     t = next > lo && next < hi ? next : 0.5 * (lo + hi);
     if (t == before) break;

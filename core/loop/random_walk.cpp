@@ -4,7 +4,6 @@
 #include <array>
 #include <cmath>
 #include <numbers>
-#include <numeric>
 
 #include "base/numbers.h"
 #include "base/random.h"
@@ -14,11 +13,16 @@ namespace oa {
 double wanderAt(std::uint64_t seed, int knots, double u) {
   const auto n = static_cast<std::size_t>(std::clamp(knots, 2, kMaxKnots));
   std::array<double, kMaxKnots> y;
-  for (std::size_t j = 0; j < n; ++j) y[j] = randomUnit(seed, j);
-  const auto [low, high] = std::minmax_element(y.begin(), y.begin() + n);
-  const double base = *low;
-  const double range = std::max(1e-9, *high - *low);
-  for (std::size_t j = 0; j < n; ++j) y[j] = (y[j] - base) / range;
+  // Without a branch, for nothing foretells which way it would go.
+  double base = 1;
+  double most = 0;
+  for (std::size_t j = 0; j < n; ++j) {
+    y[j] = randomUnit(seed, j);
+    base = std::min(base, y[j]);
+    most = std::max(most, y[j]);
+  }
+  const double scale = 1 / std::max(1e-9, most - base);
+  for (std::size_t j = 0; j < n; ++j) y[j] = (y[j] - base) * scale;
   const double place = fract(u) * static_cast<double>(n);
   const auto i = std::min(static_cast<std::size_t>(place), n - 1);
   const std::size_t next = i + 1 < n ? i + 1 : 0;
@@ -26,9 +30,11 @@ double wanderAt(std::uint64_t seed, int knots, double u) {
   // side of 1 at one knot gives at another that lies k away is (z^k + z^(n-k)) / (1 - z^n) / (4 + 2 z), z = sqrt(3) - 2: the
   // answer on an endless line, folded up. Only the two at the ends of the interval are needed.
   constexpr double kZ = std::numbers::sqrt3 - 2;
-  std::array<double, kMaxKnots + 1> power;
-  power[0] = 1;
-  for (std::size_t k = 1; k <= n; ++k) power[k] = power[k - 1] * kZ;
+  static constexpr auto power = [] {
+    std::array<double, kMaxKnots + 1> made{1};
+    for (std::size_t k = 1; k < made.size(); ++k) made[k] = made[k - 1] * kZ;
+    return made;
+  }();
   double m[2] = {0, 0};
   for (std::size_t j = 0; j < n; ++j) {
     const double right = 6 * (y[j + 1 < n ? j + 1 : 0] - 2 * y[j] + y[j > 0 ? j - 1 : n - 1]);
@@ -51,11 +57,14 @@ int hopAt(int count, double u) {
 double hopHeight(std::uint64_t seed, int count, int index) {
   if (count < 2) return 0;
   count = std::min(count, kMaxKnots);
-  std::array<int, kMaxKnots> order;
-  std::iota(order.begin(), order.begin() + count, 0);
-  for (auto i = static_cast<std::size_t>(count) - 1; i > 0; --i)
-    std::swap(order[i], order[static_cast<std::size_t>(randomUnit(seed, i) * static_cast<double>(i + 1))]);
-  return static_cast<double>(order[static_cast<std::size_t>(index)]) / (count - 1);
+  // Heights in their order, shuffled (D. E. Knuth, "The Art of Computer Programming", volume 2, algorithm P): from the last to the second
+  // each changes places with one up to itself. Where the one that is asked for came from is found from the last change back.
+  int from = index;
+  for (int i = 1; i < count; ++i) {
+    const int other = static_cast<int>(randomUnit(seed, static_cast<std::size_t>(i)) * (i + 1));
+    from = from == i ? other : from == other ? i : from;
+  }
+  return static_cast<double>(from) / (count - 1);
 }
 
 int evenHops(std::int64_t frames, std::int64_t laps, int count) {

@@ -1,6 +1,7 @@
 #include "params/param.h"
 
 #include <algorithm>
+#include <cstddef>
 #include <cmath>
 #include <functional>
 #include <numeric>
@@ -368,6 +369,9 @@ namespace {
 // All motions together where each has done `shareOf` of its lap. Turns of round values go on and on.
 template <class T, class ShareOf>
 T sumOf(const ParamSpec& spec, const Param& param, const T& base, const ShareOf& shareOf, const SoundLevels* levels, double& turned) {
+  // Mostly there is one.
+  if (param.more.empty() && param.motion.moves() && param.motion.kind != MotionKind::Turn)
+    return held(spec, movedTo(spec, base, param.motion, shareOf(param.motion), levels));
   T sum = base;
   bool first = true;
   for (std::size_t i = 0; i < motionCount(param); ++i) {
@@ -425,6 +429,16 @@ T passed(const ParamSpec& spec, const Param& param, const T& value, const Moment
 
 bool passes(const Param& param, const Moment& at) { return !param.away.empty() && at.passing(); }
 
+// Values lie side by side, each over many cache lines of which few are looked at: the next one is mostly wanted next.
+void fetchNext(const Param& param) {
+  constexpr std::size_t kLine = 64;
+  constexpr std::size_t kMotion = offsetof(Param, motion);
+  const auto* const next = reinterpret_cast<const char*>(&param + 1);
+  for (const std::size_t at : {offsetof(Param, base), kMotion, kMotion + offsetof(Motion, pace) + kLine, kMotion + offsetof(Motion, far),
+                               kMotion + offsetof(Motion, keys), offsetof(Param, more), offsetof(Param, away)})
+    __builtin_prefetch(next + at);
+}
+
 // How far a motion's lap is done.
 auto lapOf(const Moment& at, const LapShift& shift) {
   return [&at, &shift](const Motion& m) { return lapPhase(at, followsSound(m) ? 1 : lapsOf(m) * shift.times, m.start + shift.start); };
@@ -444,6 +458,7 @@ double numberAt(const ParamSpec& spec, const Param& param, const Moment& at, con
 }
 
 ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift) {
+  fetchNext(param);
   const Motion& motion = param.motion;
   const auto done = lapOf(at, shift);
   if (spec.rule == LoopRule::Held) {
@@ -451,6 +466,8 @@ ValueAt evaluate(const ParamSpec& spec, const Param& param, const Moment& at, co
     return {param.base, frames > 0 ? std::floor(static_cast<double>(floorMod(at.frame, at.frames)) / frames) : 0};
   }
   if (spec.rule == LoopRule::Progress) return {param.base, motion.moves() ? motion.pace.at(done(motion)) : 0};
+  // Most are numbers.
+  if (std::holds_alternative<double>(param.base)) return {numberAt(spec, param, at, shift), 0};
   Value value = moves(param) ? summed(spec, param, done, at.levels) : param.base;
   if (passes(param, at)) value = forKind(value, [&](const auto& now) -> Value { return passed(spec, param, now, at, shift.piece); });
   return {std::move(value), 0};
