@@ -449,7 +449,8 @@ auto lapOf(const Moment& at, const LapShift& shift) {
 double numberAt(const ParamSpec& spec, const Param& param, const Moment& at, const LapShift& shift) {
   const double base = std::get<double>(param.base);
   double value = base;
-  if (moves(param)) {
+  // The first one mostly does: that is known without a call.
+  if (param.motion.moves() || moves(param)) {
     double turned = 0;
     value = sumOf(spec, param, base, lapOf(at, shift), at.levels, turned);
     if (turned != 0) value += 360 * turned;
