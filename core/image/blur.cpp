@@ -8,199 +8,12 @@
 
 #include "base/parallel.h"
 #include "image/blur_axis.h"
+#include "image/blur_cells.h"
 #include "image/buffer.h"
 #include "image/enlarged.h"
 #include "image/transfer.h"
 
-#undef HWY_TARGET_INCLUDE
-#define HWY_TARGET_INCLUDE "image/blur.cpp"
-#include <hwy/foreach_target.h>
-#include <hwy/highway.h>
-
-HWY_BEFORE_NAMESPACE();
 namespace oa {
-namespace HWY_NAMESPACE {
-namespace hn = hwy::HWY_NAMESPACE;
-
-using D = hn::CappedTag<float, 16>;
-
-// out[i] = sum of taps[k] * in[i + k * step], i in [0, n): one row against itself shifted, or (through `rows`)
-// several rows. Two vectors at once hide the latency of the multiply-adds.
-void weightedRows(const float* const* rows, const float* taps, int count, int n, float* out) {
-  const D d;
-  const auto lanes = static_cast<int>(hn::Lanes(d));
-  int i = 0;
-  for (; i + 2 * lanes <= n; i += 2 * lanes) {
-    auto a = hn::Zero(d);
-    auto b = hn::Zero(d);
-    for (int k = 0; k < count; ++k) {
-      const auto w = hn::Set(d, taps[k]);
-      a = hn::MulAdd(w, hn::LoadU(d, rows[k] + i), a);
-      b = hn::MulAdd(w, hn::LoadU(d, rows[k] + i + lanes), b);
-    }
-    hn::StoreU(a, d, out + i);
-    hn::StoreU(b, d, out + i + lanes);
-  }
-  // Rounded as above, so that a number is the same wherever a row is cut.
-  const hn::CappedTag<float, 1> one;
-  for (; i < n; ++i) {
-    auto sum = hn::Zero(one);
-    for (int k = 0; k < count; ++k) sum = hn::MulAdd(hn::Set(one, taps[k]), hn::LoadU(one, rows[k] + i), sum);
-    hn::StoreU(sum, one, out + i);
-  }
-}
-
-// Means of f neighbouring pixels of one row.
-void reduceCells(const float* in, int cells, int f, int channels, float* out) {
-  const float scale = 1.0f / static_cast<float>(f);
-  if (channels == 1) {
-    const hn::FixedTag<float, 4> d;
-    for (int c = 0; c < cells; ++c) {
-      const float* p = in + static_cast<std::ptrdiff_t>(c) * f;
-      float sum = 0;
-      if (f >= 4) {
-        auto v = hn::LoadU(d, p);
-        for (int i = 4; i < f; i += 4) v = hn::Add(v, hn::LoadU(d, p + i));
-        sum = hn::GetLane(hn::SumOfLanes(d, v));
-      } else {
-        for (int i = 0; i < f; ++i) sum += p[i];
-      }
-      out[c] = sum * scale;
-    }
-    return;
-  }
-  const hn::FixedTag<float, 4> d;
-  const hn::CappedTag<float, 16> wide;
-  constexpr int kWide = hn::MaxLanes(wide) / 4;
-  for (int c = 0; c < cells; ++c) {
-    const float* p = in + static_cast<std::ptrdiff_t>(c) * f * 4;
-    auto sum = hn::Zero(d);
-    if (f > 4 && kWide > 1) {
-      auto v = hn::LoadU(wide, p);
-      for (int i = kWide; i < f; i += kWide) v = hn::Add(v, hn::LoadU(wide, p + i * 4));
-      alignas(64) float parts[16];
-      hn::Store(v, wide, parts);
-      for (int i = 0; i < kWide; ++i) sum = hn::Add(sum, hn::Load(d, parts + i * 4));
-    } else {
-      for (int i = 0; i < f; ++i) sum = hn::Add(sum, hn::LoadU(d, p + i * 4));
-    }
-    hn::StoreU(hn::Mul(sum, hn::Set(d, scale)), d, out + c * 4);
-  }
-}
-
-// out[j] = sum of taps[i] * in[step * j + i], pixel by pixel.
-void thinCells(const float* in, const float* taps, int count, int step, int n, int channels, float* out) {
-  if (channels == 1) {
-    for (int j = 0; j < n; ++j) {
-      float sum = 0;
-      for (int i = 0; i < count; ++i) sum += taps[i] * in[step * j + i];
-      out[j] = sum;
-    }
-    return;
-  }
-  const hn::FixedTag<float, 4> d;
-  for (int j = 0; j < n; ++j) {
-    const float* p = in + static_cast<std::ptrdiff_t>(step) * j * 4;
-    auto sum = hn::Mul(hn::Set(d, taps[0]), hn::LoadU(d, p));
-    for (int i = 1; i < count; ++i) sum = hn::MulAdd(hn::Set(d, taps[i]), hn::LoadU(d, p + i * 4), sum);
-    hn::StoreU(sum, d, out + j * 4);
-  }
-}
-
-// The four cubic B-spline weights of each of the f places in a cell, weights[k][place] repeated per channel.
-template <class Tag>
-HWY_INLINE void enlargeHalf(Tag d, const float* cells, const float* const* weights, int first, int count, float* out) {
-  const auto c0 = hn::LoadDup128(d, cells);
-  const auto c1 = hn::LoadDup128(d, cells + 4);
-  const auto c2 = hn::LoadDup128(d, cells + 8);
-  const auto c3 = hn::LoadDup128(d, cells + 12);
-  for (int i = first * 4; i < (first + count) * 4; i += static_cast<int>(hn::Lanes(d))) {
-    auto v = hn::Mul(c0, hn::LoadU(d, weights[0] + i));
-    v = hn::MulAdd(c1, hn::LoadU(d, weights[1] + i), v);
-    v = hn::MulAdd(c2, hn::LoadU(d, weights[2] + i), v);
-    v = hn::MulAdd(c3, hn::LoadU(d, weights[3] + i), v);
-    hn::StoreU(v, d, out + i);
-  }
-}
-
-// A whole row where half a cell is kHalf vectors: weights stay in registers where there are enough, and each cell is
-// loaded once.
-template <int kHalf, class Tag>
-HWY_INLINE void enlargeRow(Tag d, const float* in, const float* const* weights, int cells, float* out) {
-  const auto lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d));
-  using Vec = hn::Vec<Tag>;
-  Vec w[2 * kHalf][4];
-  for (int part = 0; part < 2 * kHalf; ++part)
-    for (int k = 0; k < 4; ++k) w[part][k] = hn::LoadU(d, weights[k] + part * lanes);
-  Vec c0 = hn::LoadDup128(d, in), c1 = hn::LoadDup128(d, in + 4), c2 = hn::LoadDup128(d, in + 8), c3 = hn::LoadDup128(d, in + 12);
-  for (int c = 0; c < cells; ++c, in += 4, out += 2 * kHalf * lanes) {
-    const Vec c4 = hn::LoadDup128(d, in + 16);
-    for (int part = 0; part < kHalf; ++part) {
-      const Vec* a = w[part];
-      const Vec* b = w[kHalf + part];
-      hn::StoreU(hn::MulAdd(c0, a[0], hn::MulAdd(c1, a[1], hn::MulAdd(c2, a[2], hn::Mul(c3, a[3])))), d, out + part * lanes);
-      hn::StoreU(hn::MulAdd(c1, b[0], hn::MulAdd(c2, b[1], hn::MulAdd(c3, b[2], hn::Mul(c4, b[3])))), d, out + (kHalf + part) * lanes);
-    }
-    c0 = c1;
-    c1 = c2;
-    c2 = c3;
-    c3 = c4;
-  }
-}
-
-// `in` starts two cells before the picture; writes cells * f pixels.
-void enlargeCells(const float* in, const float* const* weights, int cells, int f, int channels, float* out) {
-  if (channels == 4) {
-    const auto lanes = static_cast<int>(hn::Lanes(D()));
-    if (f * 2 == lanes) return enlargeRow<1>(D(), in, weights, cells, out);
-    if (f == lanes) return enlargeRow<2>(D(), in, weights, cells, out);
-    if (f == 4 && hn::MaxLanes(D()) >= 8) return enlargeRow<1>(hn::CappedTag<float, 8>(), in, weights, cells, out);
-    if (f == 2) return enlargeRow<1>(hn::FixedTag<float, 4>(), in, weights, cells, out);
-    for (int c = 0; c < cells; ++c) {
-      const float* left = in + static_cast<std::ptrdiff_t>(c) * 4;
-      float* o = out + static_cast<std::ptrdiff_t>(c) * f * 4;
-      for (int half = 0; half < 2; ++half) {
-        const float* four = left + half * 4;
-        if (f >= 4 && f * 2 >= static_cast<int>(hn::Lanes(D())))
-          enlargeHalf(D(), four, weights, half * f / 2, f / 2, o);
-        else
-          enlargeHalf(hn::FixedTag<float, 4>(), four, weights, half * f / 2, f / 2, o);
-      }
-    }
-    return;
-  }
-  const hn::FixedTag<float, 4> d;
-  for (int c = 0; c < cells; ++c) {
-    float* o = out + static_cast<std::ptrdiff_t>(c) * f;
-    for (int half = 0; half < 2; ++half) {
-      const float* p = in + c + half;
-      const int first = half * f / 2;
-      const int last = first + f / 2;
-      if (f >= 8) {
-        for (int i = first; i < last; i += 4) {
-          auto v = hn::Mul(hn::Set(d, p[0]), hn::LoadU(d, weights[0] + i));
-          for (int k = 1; k < 4; ++k) v = hn::MulAdd(hn::Set(d, p[k]), hn::LoadU(d, weights[k] + i), v);
-          hn::StoreU(v, d, o + i);
-        }
-      } else {
-        for (int i = first; i < last; ++i) o[i] = p[0] * weights[0][i] + p[1] * weights[1][i] + p[2] * weights[2][i] + p[3] * weights[3][i];
-      }
-    }
-  }
-}
-
-}  // namespace HWY_NAMESPACE
-}  // namespace oa
-HWY_AFTER_NAMESPACE();
-
-#if HWY_ONCE
-namespace oa {
-
-HWY_EXPORT(weightedRows);
-HWY_EXPORT(reduceCells);
-HWY_EXPORT(thinCells);
-HWY_EXPORT(enlargeCells);
-
 namespace {
 
 class Blur final : public RowMaker {
@@ -343,20 +156,20 @@ class Blur final : public RowMaker {
         add(source < 0 ? nothing_.data() : small_.row(source));
       }
     }
-    HWY_DYNAMIC_DISPATCH(weightedRows)(from, weights, sources, count, out);
+    weightedRows(from, weights, sources, count, out);
   }
 
   // A row of cells, with two more on either side, to `places` of each.
   void enlarge(const float* mixed, int cells, int places, const std::vector<float>* spread, float* out) const {
     const float* weights[4] = {spread[0].data(), spread[1].data(), spread[2].data(), spread[3].data()};
-    if (places > 1) return HWY_DYNAMIC_DISPATCH(enlargeCells)(mixed, weights, cells, places, channels_, out);
+    if (places > 1) return enlargeCells(mixed, weights, cells, places, channels_, out);
     const float* shifted[4];
     float taps[4];
     for (int t = 0; t < 4; ++t) {
       shifted[t] = mixed + static_cast<std::ptrdiff_t>(t) * channels_;
       taps[t] = spread[t][0];
     }
-    HWY_DYNAMIC_DISPATCH(weightedRows)(shifted, taps, 4, cells * channels_, out);
+    weightedRows(shifted, taps, 4, cells * channels_, out);
   }
 
   // The sample before the first, as a parabola through three goes on (Keys 1981, section III).
@@ -435,8 +248,8 @@ class Blur final : public RowMaker {
       boxesOf(row, whole_, boxes + x_.boxesBefore() * pixel);
       gather(row, right_, s.outside.data());
       boxesOf(s.outside.data(), x_.boxes() - x_.boxesBefore() - whole_, boxes + (x_.boxesBefore() + whole_) * pixel);
-      if (x_.thin > 1) HWY_DYNAMIC_DISPATCH(thinCells)
-      (boxes, x_.thinTaps.data(), static_cast<int>(x_.thinTaps.size()), x_.thin, x_.paddedCells(), channels_, target);
+      if (x_.thin > 1)
+        thinCells(boxes, x_.thinTaps.data(), static_cast<int>(x_.thinTaps.size()), x_.thin, x_.paddedCells(), channels_, target);
     }
 
    private:
@@ -458,7 +271,7 @@ class Blur final : public RowMaker {
     }
     void boxesOf(const float* from, int count, float* to) const {
       if (x_.box > 1)
-        HWY_DYNAMIC_DISPATCH(reduceCells)(from, count, x_.box, channels_, to);
+        reduceCells(from, count, x_.box, channels_, to);
       else
         std::memcpy(to, from, sizeof(float) * static_cast<std::size_t>(count * channels_));
     }
@@ -530,7 +343,7 @@ class Blur final : public RowMaker {
           from[count] = s.mean.data();
           taps[count++] = 1;
         }
-        HWY_DYNAMIC_DISPATCH(weightedRows)(from, taps, count, x_.size * channels_, s.mean.data());
+        weightedRows(from, taps, count, x_.size * channels_, s.mean.data());
       }
       across.reduce(s.mean.data(), boxes.row(r), s.across);
     };
@@ -581,8 +394,7 @@ class Blur final : public RowMaker {
       std::vector<const float*> from(y_.thinTaps.size());
       for (int r = r0; r < r1; ++r) {
         for (std::size_t i = 0; i < from.size(); ++i) from[i] = boxes.row(r * y_.thin + static_cast<int>(i));
-        HWY_DYNAMIC_DISPATCH(weightedRows)
-        (from.data(), y_.thinTaps.data(), static_cast<int>(from.size()), x_.paddedCells() * channels_, cells.row(r));
+        weightedRows(from.data(), y_.thinTaps.data(), static_cast<int>(from.size()), x_.paddedCells() * channels_, cells.row(r));
       }
     });
     filterCells(cells);
@@ -591,7 +403,7 @@ class Blur final : public RowMaker {
   void filterAcross(const float* padded, int kept, float* out) const {
     const float* shifted[2 * kMostReach + 1];
     for (int k = 0; k < 2 * x_.reach + 1; ++k) shifted[k] = padded + static_cast<std::ptrdiff_t>(k) * channels_;
-    HWY_DYNAMIC_DISPATCH(weightedRows)(shifted, x_.taps.data(), 2 * x_.reach + 1, kept * channels_, out);
+    weightedRows(shifted, x_.taps.data(), 2 * x_.reach + 1, kept * channels_, out);
   }
 
   // The small grid, filtered both ways.
@@ -605,7 +417,7 @@ class Blur final : public RowMaker {
           const float* from[2 * kMostReach + 1];
           for (int r = r0; r < r1; ++r) {
             for (int k = 0; k < 2 * y_.reach + 1; ++k) from[k] = cells.row(r + k);
-            HWY_DYNAMIC_DISPATCH(weightedRows)(from, y_.taps.data(), 2 * y_.reach + 1, cells.width() * channels_, row.data());
+            weightedRows(from, y_.taps.data(), 2 * y_.reach + 1, cells.width() * channels_, row.data());
             filterAcross(row.data(), kept, small_.row(r));
           }
         },
@@ -648,4 +460,3 @@ std::unique_ptr<RowMaker> blurred(const RowMaker& input, int width, int height, 
 }
 
 }  // namespace oa
-#endif
