@@ -18,9 +18,16 @@ class Combined final : public RowMaker {
   [[nodiscard]] bool makesSpans() const override { return inSpans_; }
   [[nodiscard]] bool costly() const override { return true; }
   void span(int y, int x0, int n, float* out) const override {
+    // Those of few parts need no memory of their own.
+    if (parts_.size() <= kFew) {
+      alignas(64) float room[kFew * kPartRoom];
+      const float* at[kFew] = {};
+      combine(y, x0, n, at, room, out);
+      return;
+    }
     FloatBuffer room(roomForSpans());
     std::vector<const float*> at(parts_.size());
-    combine(y, x0, n, at, room.data(), out);
+    combine(y, x0, n, at.data(), room.data(), out);
   }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     // Only parts that do not come in spans, or lie finished, are made as rows.
@@ -38,17 +45,18 @@ class Combined final : public RowMaker {
         for (std::size_t k = 0; k < parts_.size(); ++k)
           at[k] =
               made[k].data() ? made[k].data() + (y - y0) * strideOf(k) + static_cast<std::ptrdiff_t>(x) * parts_[k]->channels() : nullptr;
-        combine(y, x, std::min(kSpanStep, width_ - x), at, room.data(),
+        combine(y, x, std::min(kSpanStep, width_ - x), at.data(), room.data(),
                 out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * look_.channels);
       }
   }
 
  private:
   static constexpr std::size_t kPartRoom = static_cast<std::size_t>(kSpanStep + kSpanPadding) * 4;
+  static constexpr std::size_t kFew = 3;
   [[nodiscard]] std::size_t roomForSpans() const { return parts_.size() * kPartRoom; }
 
   // `at` says where parts lie that were made already.
-  void combine(int y, int x0, int n, std::vector<const float*>& at, float* room, float* out) const {
+  void combine(int y, int x0, int n, const float** at, float* room, float* out) const {
     for (std::size_t k = 0; k < parts_.size(); ++k) {
       if (at[k]) continue;
       const RowMaker& part = *parts_[k];
@@ -60,7 +68,7 @@ class Combined final : public RowMaker {
       part.span(y, x0, n, to);
       at[k] = to;
     }
-    span_(at.data(), x0, y, n, out);
+    span_(at, x0, y, n, out);
   }
 
   std::vector<std::shared_ptr<const RowMaker>> parts_;

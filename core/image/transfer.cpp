@@ -6,6 +6,7 @@
 #include <hwy/highway.h>
 
 #include "image/alpha-inl.h"
+#include "image/transfer-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -14,43 +15,6 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 using D = hn::CappedTag<float, 16>;
 using V = hn::Vec<D>;
-
-// Both curves beyond their straight toe are polynomials that take 1 to 1, the least worst fits (Remez) by what is seen of an error:
-// 1.7e-6 of the display's range, a fifth of half a step of 16 bits, single precision included. `a` holds coefficients from the highest
-// power.
-template <std::size_t kCount>
-HWY_INLINE V polynomial(V x, const float (&a)[kCount]) {
-  const D d;
-  V sum = hn::Set(d, a[0]);
-  for (std::size_t k = 1; k < kCount; ++k) sum = hn::MulAdd(sum, x, hn::Set(d, a[k]));
-  return sum;
-}
-
-HWY_INLINE V decoded(V v) {
-  static constexpr float kBent[] = {-0.13153952360153198f, 0.594523012638092f,    -1.1585129499435425f,
-                                    1.3119175434112549f,   -1.0414091348648071f,  0.9097946882247925f,
-                                    0.4786334335803986f,   0.035748690366744995f, 0.0008441904792562127f};
-  const D d;
-  return hn::IfThenElse(hn::Le(v, hn::Set(d, 0.04045f)), hn::Mul(v, hn::Set(d, 1 / 12.92f)), polynomial(v, kBent));
-}
-
-// 1 / sqrt(x) within 2^-22: what the processor guesses, and one step of Newton's.
-HWY_INLINE V rootBelow(V x) {
-  const D d;
-  const V guess = hn::ApproximateReciprocalSqrt(x);
-  const V half = hn::Mul(hn::Mul(x, hn::Set(d, 0.5f)), guess);
-  return hn::Mul(guess, hn::NegMulAdd(half, guess, hn::Set(d, 1.5f)));
-}
-
-// The fourth root goes nearly straight; the rest of the power 1 / 2.4 is a polynomial of it.
-HWY_INLINE V encoded(V v) {
-  static constexpr float kBent[] = {0.06602852046489716f, -0.3108098804950714f, 0.6465629935264587f,  -0.8453816771507263f,
-                                    1.363023281097412f,   0.1401665359735489f,  -0.05958984047174454f};
-  const D d;
-  const V toe = hn::Set(d, 0.0031308f);
-  const V fourth = rootBelow(rootBelow(hn::Max(v, toe)));
-  return hn::IfThenElse(hn::Le(v, toe), hn::Mul(v, hn::Set(d, 12.92f)), polynomial(fourth, kBent));
-}
 
 // On pixels as they lie: most are opaque, and those need neither be taken apart nor divided.
 template <class Curve>
@@ -80,11 +44,11 @@ HWY_INLINE void eachColour(float* rgba, int n, Curve curve) {
 }
 
 void decodeSpanOn(float* rgba, int n) {
-  eachColour(rgba, n, [](V v) HWY_ATTR { return decoded(v); });
+  eachColour(rgba, n, [](V v) HWY_ATTR { return decoded(D(), v); });
 }
 
 void encodeSpanOn(float* rgba, int n) {
-  eachColour(rgba, n, [](V v) HWY_ATTR { return encoded(v); });
+  eachColour(rgba, n, [](V v) HWY_ATTR { return encoded(D(), v); });
 }
 
 }  // namespace HWY_NAMESPACE

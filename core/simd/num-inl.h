@@ -38,11 +38,12 @@ struct Num {
 /// a * b + c and c - a * b, rounded once where the target can.
 HWY_INLINE Num mulAddOf(Num a, Num b, Num c) { return hn::MulAdd(a.v, b.v, c.v); }
 HWY_INLINE Num negMulAddOf(Num a, Num b, Num c) { return hn::NegMulAdd(a.v, b.v, c.v); }
+HWY_INLINE bool allOne(Num a) { return hn::AllTrue(Num::D(), hn::Eq(a.v, hn::Set(Num::D(), 1.0f))); }
 /// 1 / a, and 0 where a is not above 0. Most are 1, as the alpha of most pixels is, and need no division.
 HWY_INLINE Num inverseOrZero(Num a) {
   const Num::D d;
   const auto one = hn::Set(d, 1.0f);
-  if (HWY_LIKELY(hn::AllTrue(d, hn::Eq(a.v, one)))) return one;
+  if (HWY_LIKELY(allOne(a))) return one;
   return hn::IfThenElseZero(hn::Gt(a.v, hn::Zero(d)), hn::Div(one, a.v));
 }
 HWY_INLINE Num minOf(Num a, Num b) { return hn::Min(a.v, b.v); }
@@ -77,6 +78,7 @@ HWY_INLINE Num angleOf(Num y, Num x) {
 inline double mulAddOf(double a, double b, double c) { return a * b + c; }
 inline double negMulAddOf(double a, double b, double c) { return c - a * b; }
 inline double inverseOrZero(double a) { return a > 0 ? 1 / a : 0; }
+inline bool allOne(double a) { return a == 1; }
 inline double minOf(double a, double b) { return std::min(a, b); }
 inline double maxOf(double a, double b) { return std::max(a, b); }
 inline double absOf(double a) { return std::abs(a); }

@@ -11,6 +11,7 @@
 #define HWY_TARGET_INCLUDE "steps/fringes.cpp"
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
+#include <hwy/cache_control.h>
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -31,6 +32,9 @@ void partedOn(const float* red, const float* green, const float* blue, int n, fl
     const auto r = hn::LoadU(d, red + i);
     const auto g = hn::LoadU(d, green + i);
     const auto b = hn::LoadU(d, blue + i);
+    hwy::Prefetch(red + i + 1024);
+    hwy::Prefetch(green + i + 1024);
+    hwy::Prefetch(blue + i + 1024);
     const auto colour = hn::IfThenElse(isRed, r, hn::IfThenElse(isBlue, b, g));
     hn::StoreU(hn::IfThenElse(isAlpha, hn::Max(g, hn::Max(r, b)), colour), d, out + i);
   }

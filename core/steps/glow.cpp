@@ -22,7 +22,9 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/alpha-inl.h"
 #include "image/pixel_planes-inl.h"
+#include "image/transfer-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -73,6 +75,19 @@ void litSpan(float amount, bool alone, const float* shine, int n, float* rgba) {
   }
 }
 
+// The same of display-encoded pixels that are opaque, or would be but for a rounding: light is added, and that is all.
+void litOpaqueSpan(float amount, const float* shine, const float* rgba, int n, float* out) {
+  const D d;
+  const V one = hn::Set(d, 1.0f);
+  const V times = hn::Set(d, amount);
+  const auto isAlpha = alphaLanes(d);
+  for (int i = 0; i < n * 4; i += static_cast<int>(hn::Lanes(d))) {
+    const V more = hn::Max(hn::Zero(d), hn::Mul(times, hn::LoadU(d, shine + i)));
+    const V light = hn::Add(hn::Min(one, decoded(d, hn::Min(one, hn::LoadU(d, rgba + i)))), more);
+    hn::StoreU(hn::IfThenElse(isAlpha, one, hn::Min(one, encoded(d, hn::Min(one, light)))), d, out + i);
+  }
+}
+
 // All five blurs by their shares.
 void addedUp(const float* const* in, const float* shares, int count, int n, float* out) {
   const D d;
@@ -92,6 +107,7 @@ namespace oa {
 
 HWY_EXPORT(shiningSpan);
 HWY_EXPORT(litSpan);
+HWY_EXPORT(litOpaqueSpan);
 HWY_EXPORT(addedUp);
 
 namespace {
@@ -274,8 +290,9 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
   const int channels = rows->channels();
   auto shine = shineOf(light, input, view, channels);
   if (!shine) return rows;
-  return combinedRows({rows, shine}, view.width, {channels, rows->opaque() && !light.alone},
-                      [light, channels](const float* const* in, int, int, int n, float* out) {
+  const bool opaque = rows->opaque() && !light.alone;
+  return combinedRows({rows, shine}, view.width, {channels, opaque},
+                      [light, channels, opaque](const float* const* in, int, int, int n, float* out) {
                         if (channels == 1) {
                           static const FieldCurve decode(srgbDecode);
                           static const FieldCurve root([](double v) { return srgbEncode(v * v); });
@@ -286,6 +303,10 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
                             // What lies beyond black and white stays there.
                             out[i] = !light.alone && (in[0][i] < 0 || in[0][i] > 1) ? std::max(in[0][i], made) : made;
                           }
+                          return;
+                        }
+                        if (opaque) {
+                          HWY_DYNAMIC_DISPATCH(litOpaqueSpan)(static_cast<float>(light.amount), in[1], in[0], n, out);
                           return;
                         }
                         std::copy_n(in[0], static_cast<std::size_t>(n) * 4, out);

@@ -51,16 +51,14 @@ struct Halftone {
   }
 
   // The tone up to which there is ink, so many cells along and across a screen, is half of all and what waves add to that. Tones are
-  // counted from it in softness of an edge.
+  // counted from it in softness of an edge. A wave is half a cosine, by a parabola twice: within some hundredths, and the same for all.
+  // `a` is 1 in the middle of a cell and -1 between two of them.
   template <class N>
-  [[nodiscard]] N edgeAt(N u, N v) const {
-    const auto wave = [](N t) {
-      // Half a cosine, by a parabola twice: within some hundredths, and the same for all.
-      const N a = N(1.0) - N(4.0) * absOf(t - nearestOf(t));
-      return a * (N(0.75) - N(0.25) * (a * a));
-    };
-    return N(0.5 - 0.5 * sharp) - (lines ? wave(v) * N(clean * sharp) : (wave(u) + wave(v)) * N(0.5 * clean * sharp));
+  [[nodiscard]] N waveOn(N a, double high, N edge) const {
+    return mulAddOf(a, mulAddOf(a * a, N(0.25 * high), N(-0.75 * high)), edge);
   }
+  [[nodiscard]] double bareEdge() const { return 0.5 - 0.5 * sharp; }
+  [[nodiscard]] double waveHeight() const { return (lines ? 1.0 : 0.5) * clean * sharp; }
 
   struct Cells {
     double u, v;
@@ -73,45 +71,76 @@ struct Halftone {
   }
   [[nodiscard]] int screens() const { return each ? 3 : 1; }
 
+  // How far a place is into its cell, in shares of 2^32: they begin anew at its end by themselves.
+  struct Phase {
+    using DI = hn::RebindToSigned<Num::D>;
+    hn::Vec<DI> at, step;
+    // From pixel `x0` of a row on, at whose beginning it is `first`, and `pixel` further for each pixel.
+    Phase(double first, double pixel, int x0, Num along) {
+      const DI di;
+      const auto shares = [&](double cells) {
+        return hn::Set(di, static_cast<std::int32_t>(static_cast<std::int64_t>((cells - std::nearbyint(cells)) * 4294967296.0)));
+      };
+      at = hn::Add(shares(first), hn::Mul(shares(pixel), hn::Add(hn::Set(di, x0), hn::ConvertTo(di, along.v))));
+      step = hn::Mul(shares(pixel), hn::Set(di, Num::lanes()));
+    }
+    HWY_INLINE Num next() {
+      const Num here = hn::ConvertTo(Num::D(), at);
+      at = hn::Add(at, step);
+      return Num(1.0) - absOf(here) * Num(4 / 4294967296.0);
+    }
+  };
+
   // Screen by screen: all that one needs stays in registers.
-  void aside(int x0, int y, int n, int /*channels*/, float* const* out) const {
+  void asideAlong(Num along, int x0, int y, int n, float* const* out) const {
     AtHand<Halftone> own = *this;
+    const double high = own.waveHeight();
+    const Num edge(own.bareEdge());
     for (int k = 0; k < kAside; ++k) {
       if (k >= screens()) {
         std::fill_n(out[k], n, 0.0f);
         continue;
       }
-      const Cells first = own.cellsAtPixel(k, x0, y);
-      const Cells step = own.cellsAt(k, places.xx, places.yx);
-      const Num u0(first.u - std::floor(first.u));
-      const Num v0(first.v - std::floor(first.v));
-      const Num du(step.u);
-      const Num dv(step.v);
+      const Cells first = own.cellsAtPixel(k, 0, y);
+      const Cells pixel = own.cellsAt(k, places.xx, places.yx);
+      Phase u(first.u, pixel.u, x0, along);
+      Phase v(first.v, pixel.v, x0, along);
       for (int i = 0; i < n; i += Num::lanes()) {
-        const Num at = Num::counting(i);
-        own.edgeAt(mulAddOf(at, du, u0), mulAddOf(at, dv, v0)).store(out[k] + i);
+        const Num one = own.waveOn(v.next(), high, edge);
+        (own.lines ? one : own.waveOn(u.next(), high, one)).store(out[k] + i);
       }
     }
   }
   [[nodiscard]] double asideAt(int k, int x, int y) const {
     if (k >= screens()) return 0;
     const Cells at = cellsAtPixel(k, x, y);
-    return edgeAt(at.u, at.v);
+    const auto a = [](double t) { return 1 - 4 * std::abs(t - std::nearbyint(t)); };
+    const double one = waveOn(a(at.v), waveHeight(), bareEdge());
+    return lines ? one : waveOn(a(at.u), waveHeight(), one);
   }
 
   template <class N>
   void colour(N (&c)[3], N alpha, const N* aside) const {
-    const N straight = inverseOrZero(alpha);
-    const N light =
-        (c[0] * N(static_cast<double>(kLuma[0])) + c[1] * N(static_cast<double>(kLuma[1])) + c[2] * N(static_cast<double>(kLuma[2]))) *
-        straight;
-    const auto bare = [&](N tone, int k) { return softOf(tone * N(sharp) + aside[k]); };
+    // Most pixels are opaque.
+    if (allOne(alpha))
+      printed(c, aside, [](N v) { return v; }, [](N v) { return v; });
+    else
+      printed(c, aside, [straight = inverseOrZero(alpha)](N v) { return v * straight; }, [alpha](N v) { return v * alpha; });
+  }
+  template <class N, class Straight, class Premultiplied>
+  HWY_INLINE void printed(N (&c)[3], const N* aside, Straight straight, Premultiplied premultiplied) const {
+    const auto bare = [&](N tone, int k) { return softOf(mulAddOf(straight(tone), N(sharp), aside[k])); };
+    const auto mix = [&](N from, N to) {
+      return amount == 1 ? premultiplied(to) : mulAddOf(premultiplied(to) - from, N(amount), from);
+    };
     if (each) {
-      for (int k = 0; k < 3; ++k) c[k] = c[k] + (bare(c[k] * straight, k) * alpha - c[k]) * N(amount);
+      for (int k = 0; k < 3; ++k) c[k] = mix(c[k], bare(c[k], k));
       return;
     }
+    const N light =
+        c[0] * N(static_cast<double>(kLuma[0])) + c[1] * N(static_cast<double>(kLuma[1])) + c[2] * N(static_cast<double>(kLuma[2]));
     const N paperShare = bare(light, 0);
-    for (int k = 0; k < 3; ++k) c[k] = c[k] + ((N(ink[k]) + N(paper[k] - ink[k]) * paperShare) * alpha - c[k]) * N(amount);
+    for (int k = 0; k < 3; ++k) c[k] = mix(c[k], mulAddOf(N(paper[k] - ink[k]), paperShare, N(ink[k])));
   }
 };
 

@@ -10,6 +10,8 @@
 //   static constexpr int kAside = 2;                                       how many (none, where it is missing)
 //   void aside(int x0, int y, int n, int channels, float* const* out) const;   for `n` pixels, at most kSpanStep
 //   double asideAt(int plane, int x, int y) const;                         the same on the plain path
+// or, which spares to put them into the order in which pixels are parted,
+//   void asideAlong(Num along, int x0, int y, int n, float* const* out) const;   `along` being how far each lane's pixel is behind the first
 // or, where a place of the plane says it all, (x, y) in pixels of the scene and `pixel` being as large as one of the view,
 //   PlanePlaces places;                                                    made from the view
 //   template <class N> void beside(N x, N y, N* out) const;
@@ -54,16 +56,27 @@ constexpr bool tellsByPlace() {
   return requires(const Formula& f, double* out) { f.beside(0.0, 0.0, out); };
 }
 template <class Formula>
-void asideOf(const Formula& f, int x0, int y, int n, int channels, float* const* out) {
-  if constexpr (!tellsByPlace<Formula>()) {
+constexpr bool tellsAlong() {
+  return requires(const Formula& f, Num along, float* const* out) { f.asideAlong(along, 0, 0, 0, out); };
+}
+// True if planes come in any order that is asked for.
+template <class Formula>
+constexpr bool tellsInOrder() {
+  return tellsByPlace<Formula>() || tellsAlong<Formula>();
+}
+template <class Formula>
+void asideOf(const Formula& f, Num along, int x0, int y, int n, int channels, float* const* out) {
+  if constexpr (tellsAlong<Formula>()) {
+    f.asideAlong(along, x0, y, n, out);
+  } else if constexpr (!tellsByPlace<Formula>()) {
     f.aside(x0, y, n, channels, out);
   } else {
     AtHand<Formula> formula = f;
     const PlanePlaces& at = formula.places;
     for (int i = 0; i < n; i += Num::lanes()) {
       Num made[Formula::kAside];
-      formula.beside(mulAddOf(Num::counting(0), Num(at.xx), Num(at.x0 + (x0 + i) * at.xx + y * at.xy)),
-                     mulAddOf(Num::counting(0), Num(at.yx), Num(at.y0 + (x0 + i) * at.yx + y * at.yy)), made);
+      formula.beside(mulAddOf(along, Num(at.xx), Num(at.x0 + (x0 + i) * at.xx + y * at.xy)),
+                     mulAddOf(along, Num(at.yx), Num(at.y0 + (x0 + i) * at.yx + y * at.yy)), made);
       for (int k = 0; k < Formula::kAside; ++k) made[k].store(out[k] + i);
     }
   }
@@ -118,7 +131,9 @@ class PointSpans final : public PointKernel {
       if constexpr (kPlanes > 0) {
         float* filled[kPlanes];
         for (int k = 0; k < kPlanes; ++k) aside[k] = filled[k] = planes[k];
-        asideOf(formula_, x0 + at, y, count, channels_, filled);
+        const bool parted = mixesChannels<Formula>() || channels_ != 1;
+        const Num along = parted ? Num(PixelOrder<Num::D>().of(Num::counting(0).v)) : Num::counting(0);
+        asideOf(formula_, along, x0 + at, y, count, channels_, filled);
       }
       channels_ == 1 ? field(in + at, aside, out + static_cast<std::ptrdiff_t>(at) * outChannels(), count)
                      : picture(in + at * 4, aside, out + at * 4, count);
@@ -130,7 +145,10 @@ class PointSpans final : public PointKernel {
     for (int k = 0; k < asidePlanes<Formula>(); ++k) here[k] = Num::load(aside[k] + i);
   }
   static void load(const float* const* aside, int i, const PixelOrder<Num::D>& order, Num* here) {
-    for (int k = 0; k < asidePlanes<Formula>(); ++k) here[k] = order.of(Num::load(aside[k] + i).v);
+    for (int k = 0; k < asidePlanes<Formula>(); ++k) {
+      here[k] = Num::load(aside[k] + i);
+      if constexpr (!tellsInOrder<Formula>()) here[k] = order.of(here[k].v);
+    }
   }
 
   void field(const float* in, const float* const* aside, float* out, int n) const {
