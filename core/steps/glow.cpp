@@ -75,17 +75,24 @@ void litSpan(float amount, bool alone, const float* shine, int n, float* rgba) {
   }
 }
 
-// The same of display-encoded pixels that are opaque, or would be but for a rounding: light is added, and that is all.
-void litOpaqueSpan(float amount, const float* shine, const float* rgba, int n, float* out) {
+// The same of display-encoded pixels, up to the first vector of them that is not opaque, or would be but for a rounding: on the others
+// light is added, and that is all. Returns how many were done.
+int litWhereOpaque(float amount, const float* shine, const float* rgba, int n, float* out) {
   const D d;
   const V one = hn::Set(d, 1.0f);
+  const V nearly = hn::Set(d, 1 - 0x1p-20f);
   const V times = hn::Set(d, amount);
   const auto isAlpha = alphaLanes(d);
-  for (int i = 0; i < n * 4; i += static_cast<int>(hn::Lanes(d))) {
+  const int lanes = static_cast<int>(hn::Lanes(d));
+  int i = 0;
+  for (; i < n * 4; i += lanes) {
+    const V pixels = hn::LoadU(d, rgba + i);
+    if (HWY_UNLIKELY(!hn::AllFalse(d, hn::And(isAlpha, hn::Lt(pixels, nearly))))) return i / 4;
     const V more = hn::Max(hn::Zero(d), hn::Mul(times, hn::LoadU(d, shine + i)));
-    const V light = hn::Add(hn::Min(one, decoded(d, hn::Min(one, hn::LoadU(d, rgba + i)))), more);
+    const V light = hn::Add(hn::Min(one, decoded(d, hn::Min(one, pixels))), more);
     hn::StoreU(hn::IfThenElse(isAlpha, one, hn::Min(one, encoded(d, hn::Min(one, light)))), d, out + i);
   }
+  return n;
 }
 
 // All five blurs by their shares.
@@ -107,7 +114,7 @@ namespace oa {
 
 HWY_EXPORT(shiningSpan);
 HWY_EXPORT(litSpan);
-HWY_EXPORT(litOpaqueSpan);
+HWY_EXPORT(litWhereOpaque);
 HWY_EXPORT(addedUp);
 
 namespace {
@@ -246,7 +253,8 @@ class FieldCurve {
 std::shared_ptr<const RowMaker> shineOf(const Light& light, const Input& input, const PlaneView& view, int channels) {
   const double coarser = std::exp2(std::max(0.0, std::floor(std::log2(std::max(1.0, light.sigma[0])))));
   PlaneView wide = coarser > 1 ? view.coarser(coarser) : view;
-  wide = wide.grown(blurReach(light.sigma[kRadii - 1] / coarser));
+  const int reach = blurReach(light.sigma[kRadii - 1] / coarser);
+  wide = wide.grown(reach);
   const auto pulled = input.pull(wide);
   Plane shine = wholePlane(*pulled, wide.width, wide.height);
   // What is broken off half-way comes back empty, in as many channels as it likes.
@@ -278,8 +286,12 @@ std::shared_ptr<const RowMaker> shineOf(const Light& light, const Input& input, 
         std::copy_n(light.share, kRadii, shares);
         HWY_DYNAMIC_DISPATCH(addedUp)(in, shares, kRadii, n * channels, out);
       });
-  return coarser > 1 ? resampled(planeRows(wholePlane(*sum, wide.width, wide.height), false), wide, view)
-                     : cropped(sum, (wide.width - view.width) / 2, (wide.height - view.height) / 2, view.width, wide.width);
+  if (coarser <= 1) return cropped(sum, (wide.width - view.width) / 2, (wide.height - view.height) / 2, view.width, wide.width);
+  // Of the sum no more than what is seen, and what an enlargement mixes beyond it.
+  const int beyond = std::max(0, reach - 4);
+  const PlaneView seen = wide.part(beyond, beyond, wide.width - 2 * beyond, wide.height - 2 * beyond);
+  const auto shown = cropped(sum, beyond, beyond, seen.width, wide.width);
+  return resampled(planeRows(wholePlane(*shown, seen.width, seen.height), false), seen, view);
 }
 
 std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {
@@ -290,9 +302,8 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
   const int channels = rows->channels();
   auto shine = shineOf(light, input, view, channels);
   if (!shine) return rows;
-  const bool opaque = rows->opaque() && !light.alone;
-  return combinedRows({rows, shine}, view.width, {channels, opaque},
-                      [light, channels, opaque](const float* const* in, int, int, int n, float* out) {
+  return combinedRows({rows, shine}, view.width, {channels, rows->opaque() && !light.alone},
+                      [light, channels](const float* const* in, int, int, int n, float* out) {
                         if (channels == 1) {
                           static const FieldCurve decode(srgbDecode);
                           static const FieldCurve root([](double v) { return srgbEncode(v * v); });
@@ -305,14 +316,21 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
                           }
                           return;
                         }
-                        if (opaque) {
-                          HWY_DYNAMIC_DISPATCH(litOpaqueSpan)(static_cast<float>(light.amount), in[1], in[0], n, out);
-                          return;
+                        const auto amount = static_cast<float>(light.amount);
+                        for (int done = 0; done < n;) {
+                          const float* const from = in[0] + static_cast<std::ptrdiff_t>(done) * 4;
+                          const float* const shining = in[1] + static_cast<std::ptrdiff_t>(done) * 4;
+                          float* const to = out + static_cast<std::ptrdiff_t>(done) * 4;
+                          const int opaque = light.alone ? 0 : HWY_DYNAMIC_DISPATCH(litWhereOpaque)(amount, shining, from, n - done, to);
+                          done += opaque;
+                          if (opaque > 0) continue;
+                          const int count = light.alone ? n : std::min(kSpanPadding, n - done);
+                          std::copy_n(from, static_cast<std::size_t>(count) * 4, to);
+                          decodeSpan(to, count);
+                          HWY_DYNAMIC_DISPATCH(litSpan)(amount, light.alone, shining, count, to);
+                          encodeSpan(to, count);
+                          done += count;
                         }
-                        std::copy_n(in[0], static_cast<std::size_t>(n) * 4, out);
-                        decodeSpan(out, n);
-                        HWY_DYNAMIC_DISPATCH(litSpan)(static_cast<float>(light.amount), light.alone, in[1], n, out);
-                        encodeSpan(out, n);
                       });
 }
 

@@ -18,6 +18,8 @@ struct Tilt {
   Point centre;
   double width, height, copies, radius, gone, turn, deep;
   bool neutral = false;
+  std::array<double, 4> shown{-1e9, -1e9, 1e9, 1e9};
+  static constexpr double kGone = 0.12;  // of `reach`: where nothing is left
 
   explicit Tilt(const StepContext& context)
       : tunnel(context.choice("by") == "tunnel"),
@@ -30,13 +32,39 @@ struct Tilt {
         gone(context.number("travel") * context.progress("travel") * 2 * context.view().frameHeight),
         turn(context.number("turn") / 360),
         deep(context.number("deep")) {
-    reach = 0.12 + fade;
+    reach = kGone + fade;
     if (tunnel) return;
     context.choice("by") == "corners" ? byCorners(context) : byAngles(context);
     const double still[9] = {1, 0, 0, 0, 1, 0, 0, 0, 1};
     neutral = true;
     for (int i = 0; i < 9; ++i) neutral = neutral && std::abs(map[i] - still[i]) < 1e-12;
+    if (!opaque()) shownOf(context.view());
   }
+
+  // What of a view is not let go: at the horizon, and beyond it, there is nothing.
+  void shownOf(const PlaneView& view) {
+    const Point corner[4] = {view.place(-1, -1), view.place(view.width, -1), view.place(view.width, view.height),
+                             view.place(-1, view.height)};
+    const auto above = [&](const Point& p) { return depth(p.x, p.y) - reach * kGone * 0.999; };
+    double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
+    const auto add = [&](const Point& p) {
+      left = std::min(left, p.x);
+      top = std::min(top, p.y);
+      right = std::max(right, p.x);
+      bottom = std::max(bottom, p.y);
+    };
+    for (int k = 0; k < 4; ++k) {
+      const Point& from = corner[k];
+      const Point& to = corner[(k + 1) % 4];
+      const double here = above(from), there = above(to);
+      if (here >= 0) add(from);
+      if ((here < 0) == (there < 0)) continue;
+      const double t = here / (here - there);
+      add({from.x + (to.x - from.x) * t, from.y + (to.y - from.y) * t});
+    }
+    shown = left <= right ? std::array{left, top, right, bottom} : std::array<double, 4>{};
+  }
+  [[nodiscard]] std::array<double, 4> box() const { return shown; }
 
   // The inverse of a matrix of three by three but for its size.
   static void adjugate(const double (&m)[9], double (&out)[9]) {
@@ -148,7 +176,7 @@ struct Tilt {
       return;
     }
     if (opaque()) return;
-    const N there = softOf(depth(px, py) * N(1 / reach) - N(0.12));
+    const N there = softOf(depth(px, py) * N(1 / reach) - N(kGone));
     for (int k = 0; k < 4; ++k) c[k] = c[k] * there;
   }
 };
