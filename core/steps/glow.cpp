@@ -253,7 +253,9 @@ class FieldCurve {
 std::shared_ptr<const RowMaker> shineOf(const Light& light, const Input& input, const PlaneView& view, int channels) {
   const double coarser = std::exp2(std::max(0.0, std::floor(std::log2(std::max(1.0, light.sigma[0])))));
   PlaneView wide = coarser > 1 ? view.coarser(coarser) : view;
-  const int reach = blurReach(light.sigma[kRadii - 1] / coarser);
+  // Beyond four times its sigma there is less than a ten-thousandth of a blur, which the picture's edge stands for.
+  const double widest = light.sigma[kRadii - 1] / coarser;
+  const int reach = std::min(blurReach(widest), static_cast<int>(std::ceil(4 * widest)) + 2);
   wide = wide.grown(reach);
   const auto pulled = input.pull(wide);
   Plane shine = wholePlane(*pulled, wide.width, wide.height);

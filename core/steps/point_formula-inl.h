@@ -15,6 +15,7 @@
 // or, where a place of the plane says it all, (x, y) in pixels of the scene and `pixel` being as large as one of the view,
 //   PlanePlaces places;                                                    made from the view
 //   template <class N> void beside(N x, N y, N* out) const;
+// With `static constexpr bool kRestsAtZero = true` pixels stay as they are where all of their planes are 0.
 #if defined(OA_POINT_FORMULA_INL) == defined(HWY_TARGET_TOGGLE)
 #ifdef OA_POINT_FORMULA_INL
 #undef OA_POINT_FORMULA_INL
@@ -101,6 +102,14 @@ constexpr int asidePlanes() {
 }
 
 template <class Formula>
+constexpr bool restsAtZero() {
+  if constexpr (requires { Formula::kRestsAtZero; })
+    return Formula::kRestsAtZero;
+  else
+    return false;
+}
+
+template <class Formula>
 constexpr bool mixesByPlace() {
   return requires(const Formula& f, double(&c)[3], const double* aside) { f.colour(c, 1.0, aside); };
 }
@@ -151,6 +160,13 @@ class PointSpans final : public PointKernel {
     }
   }
 
+  static bool rests(const Num* here) {
+    if constexpr (!restsAtZero<Formula>()) return false;
+    Num most = absOf(here[0]);
+    for (int k = 1; k < asidePlanes<Formula>(); ++k) most = maxOf(most, absOf(here[k]));
+    return hn::AllTrue(Num::D(), hn::Eq(most.v, hn::Zero(Num::D())));
+  }
+
   void field(const float* in, const float* const* aside, float* out, int n) const {
     AtHand<Formula> formula = formula_;
     const Num one(1.0);
@@ -165,6 +181,10 @@ class PointSpans final : public PointKernel {
         joinPixels(Num::D(), c[0].v, c[1].v, c[2].v, one.v, out + i * 4);
       } else {
         load(aside, i, here);
+        if (rests(here)) {
+          if (out != in) Num::load(in + i).store(out + i);
+          continue;
+        }
         formula.tone(Num::load(in + i), one, 3, here).store(out + i);
       }
     }
@@ -176,6 +196,10 @@ class PointSpans final : public PointKernel {
     Num here[asidePlanes<Formula>() + 1];
     for (int i = 0; i < n; i += Num::lanes()) {
       load(aside, i, order, here);
+      if (rests(here)) {
+        for (int k = 0; out != in && k < 4 * Num::lanes(); k += Num::lanes()) Num::load(in + i * 4 + k).store(out + i * 4 + k);
+        continue;
+      }
       hn::Vec<Num::D> r, g, b, a;
       partPixels(Num::D(), in + i * 4, r, g, b, a);
       Num c[3] = {r, g, b};

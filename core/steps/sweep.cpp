@@ -10,6 +10,7 @@ namespace HWY_NAMESPACE {
 
 struct Sweep {
   static constexpr int kAside = 1;
+  static constexpr bool kRestsAtZero = true;
   PlanePlaces places;
   double x, y, at;  // along the way, in widths
   double period;    // widths after which the next one comes
