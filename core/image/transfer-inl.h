@@ -8,6 +8,8 @@
 
 #include <hwy/highway.h>
 
+#include "image/reciprocal-inl.h"
+
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
@@ -32,21 +34,13 @@ HWY_INLINE hn::Vec<D> decoded(D d, hn::Vec<D> v) {
   return hn::IfThenElse(hn::Le(v, hn::Set(d, 0.04045f)), hn::Mul(v, hn::Set(d, 1 / 12.92f)), polynomial(d, v, kBent));
 }
 
-// 1 / sqrt(x) within 2^-22: what the processor guesses, and one step of Newton's.
-template <class D>
-HWY_INLINE hn::Vec<D> rootBelow(D d, hn::Vec<D> x) {
-  const auto guess = hn::ApproximateReciprocalSqrt(x);
-  const auto half = hn::Mul(hn::Mul(x, hn::Set(d, 0.5f)), guess);
-  return hn::Mul(guess, hn::NegMulAdd(half, guess, hn::Set(d, 1.5f)));
-}
-
 /// And back. The fourth root goes nearly straight; the rest of the power 1 / 2.4 is a polynomial of it.
 template <class D>
 HWY_INLINE hn::Vec<D> encoded(D d, hn::Vec<D> v) {
   static constexpr float kBent[] = {0.06602852046489716f, -0.3108098804950714f, 0.6465629935264587f,  -0.8453816771507263f,
                                     1.363023281097412f,   0.1401665359735489f,  -0.05958984047174454f};
   const auto toe = hn::Set(d, 0.0031308f);
-  const auto fourth = rootBelow(d, rootBelow(d, hn::Max(v, toe)));
+  const auto fourth = nearInverseRoot(d, nearInverseRoot(d, hn::Max(v, toe)));
   return hn::IfThenElse(hn::Le(v, toe), hn::Mul(v, hn::Set(d, 12.92f)), polynomial(d, fourth, kBent));
 }
 

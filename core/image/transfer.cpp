@@ -33,9 +33,7 @@ HWY_INLINE void eachColour(float* rgba, int n, Curve curve) {
     }
     // Of nothing there is nothing to be made.
     if (hn::AllTrue(d, hn::Eq(p, hn::Zero(d)))) continue;
-    // A guess and one step of Newton's is as good as a division here, and takes a quarter of its time.
-    const V guess = hn::ApproximateReciprocal(a);
-    const V inverse = hn::Mul(guess, hn::NegMulAdd(a, guess, hn::Set(d, 2.0f)));
+    const V inverse = nearInverse(d, a);
     // What is opaque comes out the same whatever lies beside it, or behind the last pixel, where anything may.
     const V divided = hn::IfThenElse(opaque, p, hn::Mul(p, inverse));
     const V straight = hn::IfThenElseZero(hn::Gt(a, hn::Set(d, 1e-20f)), hn::Min(one, divided));

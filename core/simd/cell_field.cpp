@@ -15,6 +15,8 @@
 #include <hwy/highway.h>
 #include <hwy/contrib/math/math-inl.h>
 
+#include "image/reciprocal-inl.h"
+
 #ifndef OA_CELL_FIELD_ONCE
 #define OA_CELL_FIELD_ONCE
 namespace oa {
@@ -103,30 +105,33 @@ HWY_INLINE V meltedTone(const BlockJob& job, V u, V v, V nearest) {
   return hn::Div(sum, weights);
 }
 
-// CellSpan::edge of the cell whose point is (px, py).
-template <Measure kMeasure>
-HWY_INLINE V edgeOf(const BlockJob& job, V u, V v, V px, V py, V nearest) {
+// CellSpan::edge of the cells whose points are (px, py), of kCount vectors of pixels. Points that are too far away to matter add nothing:
+// to leave them out would take longer than to reckon with them.
+template <Measure kMeasure, int kCount>
+HWY_INLINE void edgesOf(const BlockJob& job, const V* u, const V* v, const V* px, const V* py, const V* nearest, V* edges) {
   const D d;
   const V roundness = hn::Set(d, job.roundness);
   const V least = hn::Set(d, 1e-12f);
   const V beyond = hn::Set(d, 1 / (job.edgeReach * job.edgeReach));
-  const V own = squared<kMeasure>(nearest);
-  V sum = beyond;
+  V own[kCount];
+  for (int k = 0; k < kCount; ++k) {
+    own[k] = squared<kMeasure>(nearest[k]);
+    edges[k] = beyond;
+  }
   for (int i = 0; i < job.points->count; ++i) {
     const auto at = static_cast<std::size_t>(i);
     const V x = hn::Set(d, job.points->x[at]);
     const V y = hn::Set(d, job.points->y[at]);
-    const V away = squared<kMeasure>(distanceOf<kMeasure>(hn::Sub(u, x), hn::Sub(v, y), roundness));
-    // Between the point and itself there is no edge: the distance 0 adds nothing.
-    const V apart = squared<kMeasure>(distanceOf<kMeasure>(hn::Sub(px, x), hn::Sub(py, y), roundness));
-    const V difference = hn::Sub(away, own);
-    const V further = hn::Max(least, hn::Mul(difference, difference));
-    // Most are so far away that they add nothing, and to divide is slow.
-    if (hn::AllTrue(d, hn::Le(apart, hn::Mul(beyond, further)))) continue;
-    const V inverse = hn::Div(apart, further);
-    sum = hn::Add(sum, hn::Max(hn::Zero(d), hn::Sub(inverse, beyond)));
+    for (int k = 0; k < kCount; ++k) {
+      const V away = squared<kMeasure>(distanceOf<kMeasure>(hn::Sub(u[k], x), hn::Sub(v[k], y), roundness));
+      // Between the point and itself there is no edge: the distance 0 adds nothing.
+      const V apart = squared<kMeasure>(distanceOf<kMeasure>(hn::Sub(px[k], x), hn::Sub(py[k], y), roundness));
+      const V difference = hn::Sub(away, own[k]);
+      const V further = hn::Max(least, hn::Mul(difference, difference));
+      edges[k] = hn::Add(edges[k], hn::Max(hn::Zero(d), hn::MulSub(apart, nearInverse(d, further), beyond)));
+    }
   }
-  return hn::Sqrt(hn::Div(hn::Set(d, 1.0f), sum));
+  for (int k = 0; k < kCount; ++k) edges[k] = nearInverseRoot(d, edges[k]);
 }
 
 // Two vectors of pixels at once, so that a point's numbers are spread over lanes once for both.
@@ -173,6 +178,8 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
           first[k] = hn::Min(first[k], away);
         }
       }
+      V edges[kAtOnce];
+      if constexpr (kEdges) edgesOf<kMeasure, kAtOnce>(job, u, v, ownX, ownY, first, edges);
       for (int k = 0; k < kAtOnce; ++k) {
         const std::ptrdiff_t to = row + x + k * lanes;
         // The second of two vectors may lie wholly behind the row.
@@ -181,7 +188,7 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
         if (!kEdges && out.second) hn::StoreU(straightened<kMeasure>(second[k]), d, out.second + to);
         if constexpr (kTones == Tones::Melting) tone[k] = meltedTone<kMeasure>(job, u[k], v[k], straightened<kMeasure>(first[k]));
         if constexpr (kTones != Tones::None) hn::StoreU(tone[k], d, out.tone + to);
-        if constexpr (kEdges) hn::StoreU(edgeOf<kMeasure>(job, u[k], v[k], ownX[k], ownY[k], first[k]), d, out.edge + to);
+        if constexpr (kEdges) hn::StoreU(edges[k], d, out.edge + to);
       }
     }
   }
