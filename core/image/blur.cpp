@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <functional>
 #include <type_traits>
 #include <vector>
 
@@ -180,12 +181,23 @@ class Blur final : public RowMaker {
   // The input's rows as they come, each for as long as the next is not asked for.
   class Rows {
    public:
-    Rows(const RowMaker& input, int width, bool linear)
-        : input_(input), width_(width), linear_(linear), stride_(paddedRow(width, input.channels())) {}
+    // Rows that are made have room for so many pixels before and behind them.
+    Rows(const RowMaker& input, int width, bool linear, int before, int behind)
+        : input_(input),
+          width_(width),
+          linear_(linear),
+          before_((before + kSpanPadding - 1) / kSpanPadding * kSpanPadding),
+          stride_(paddedRow(before_ + width + behind, input.channels())) {}
 
     static constexpr int kRun = 8;
 
     // Pointers to `count` (at most kRun) rows; those that follow one another are made together, as sources prefer.
+    // The row itself, which may be written to on both sides, if it was made here; else null.
+    [[nodiscard]] float* made(const float* row) {
+      float* const first = made_.data();
+      const bool here = first && std::less_equal<>()(first, row) && std::less<>()(row, first + stride_ * kRun);
+      return here ? first + (row - first) : nullptr;
+    }
     void get(const int* sources, int count, const float* nothing, const float** out) {
       for (int i = 0; i < count;) {
         if (sources[i] < 0) {
@@ -199,10 +211,10 @@ class Blur final : public RowMaker {
         int run = 1;
         while (i + run < count && sources[i + run] == sources[i] + run) ++run;
         if (!made_.data()) made_ = FloatBuffer(static_cast<std::size_t>(stride_) * kRun);
-        float* first = made_.data() + i * stride_;
-        input_.rows(sources[i], sources[i] + run, first, stride_);
+        float* const begin = made_.data() + static_cast<std::ptrdiff_t>(before_) * input_.channels();
+        input_.rows(sources[i], sources[i] + run, begin + i * stride_, stride_);
         for (const int end = i + run; i < end; ++i) {
-          float* row = made_.data() + i * stride_;
+          float* row = begin + i * stride_;
           if (linear_) decodeSpan(row, width_);
           out[i] = row;
         }
@@ -213,6 +225,7 @@ class Blur final : public RowMaker {
     const RowMaker& input_;
     int width_;
     bool linear_;
+    int before_;
     std::ptrdiff_t stride_;
     FloatBuffer made_;
   };
@@ -239,20 +252,30 @@ class Blur final : public RowMaker {
               FloatBuffer(static_cast<std::size_t>(paddedRow(x_.boxes(), channels_)))};
     }
 
-    // One row of paddedCells().
-    void reduce(const float* row, float* target, Scratch& s) const {
+    // One row of paddedCells(). `roomy` is the same row where there is room on both sides of it, else null.
+    void reduce(const float* row, float* roomy, float* target, Scratch& s) const {
       const std::ptrdiff_t pixel = channels_;
+      if (roomy && x_.box == 1 && x_.thin > 1) {
+        // Boxes of one pixel are those pixels: only what sticks out is put beside them.
+        gather(row, left_, roomy - x_.boxesBefore() * pixel);
+        gather(row, right_, roomy + whole_ * pixel);
+        return thinned(row - x_.boxesBefore() * pixel, target);
+      }
       float* boxes = x_.thin > 1 ? s.boxes.data() : target;
       gather(row, left_, s.outside.data());
       boxesOf(s.outside.data(), x_.boxesBefore(), boxes);
       boxesOf(row, whole_, boxes + x_.boxesBefore() * pixel);
       gather(row, right_, s.outside.data());
       boxesOf(s.outside.data(), x_.boxes() - x_.boxesBefore() - whole_, boxes + (x_.boxesBefore() + whole_) * pixel);
-      if (x_.thin > 1)
-        thinCells(boxes, x_.thinTaps.data(), static_cast<int>(x_.thinTaps.size()), x_.thin, x_.paddedCells(), channels_, target);
+      if (x_.thin > 1) thinned(boxes, target);
     }
+    [[nodiscard]] int before() const { return static_cast<int>(left_.size()); }
+    [[nodiscard]] int behind() const { return static_cast<int>(right_.size()); }
 
    private:
+    void thinned(const float* boxes, float* target) const {
+      thinCells(boxes, x_.thinTaps.data(), static_cast<int>(x_.thinTaps.size()), x_.thin, x_.paddedCells(), channels_, target);
+    }
     void gather(const float* row, const std::vector<int>& sources, float* to) const {
       const auto copy = [&](auto size) {
         for (const int source : sources) {
@@ -290,7 +313,7 @@ class Blur final : public RowMaker {
     small_ = Plane(kept, y_.size, channels_);
     nothing_.assign(static_cast<std::size_t>(paddedRow(x_.paddedCells(), channels_)), 0.0f);
     parallelBands(y_.size, [&](int y0, int y1) {
-      Rows rows(input, x_.size, decodes_);
+      Rows rows(input, x_.size, decodes_, across.before(), across.behind());
       Across::Scratch scratch = across.scratch();
       FloatBuffer cells(static_cast<std::size_t>(paddedRow(x_.paddedCells(), channels_)));
       int sources[Rows::kRun];
@@ -300,7 +323,7 @@ class Blur final : public RowMaker {
         for (int i = 0; i < count; ++i) sources[i] = y + i;
         rows.get(sources, count, nullptr, from);
         for (int i = 0; i < count; ++i) {
-          across.reduce(from[i], cells.data(), scratch);
+          across.reduce(from[i], rows.made(from[i]), cells.data(), scratch);
           filterAcross(cells.data(), kept, small_.row(y + i));
         }
       }
@@ -329,7 +352,7 @@ class Blur final : public RowMaker {
       FloatBuffer mean;
     };
     const auto scratch = [&] {
-      return Scratch{Rows(input, x_.size, decodes_), across.scratch(),
+      return Scratch{Rows(input, x_.size, decodes_, across.before(), across.behind()), across.scratch(),
                      FloatBuffer(static_cast<std::size_t>(paddedRow(x_.size, channels_)))};
     };
     const auto make = [&](int r, const std::vector<int>& sources, Scratch& s) {
@@ -345,7 +368,7 @@ class Blur final : public RowMaker {
         }
         weightedRows(from, taps, count, x_.size * channels_, s.mean.data());
       }
-      across.reduce(s.mean.data(), boxes.row(r), s.across);
+      across.reduce(s.mean.data(), nullptr, boxes.row(r), s.across);
     };
     // Boxes of one row are those rows.
     const auto rowsThemselves = [&](int r0, int r1, Scratch& s) {
@@ -355,7 +378,7 @@ class Blur final : public RowMaker {
         const int count = std::min(Rows::kRun, r1 - r);
         for (int i = 0; i < count; ++i) sources[i] = r + i;
         s.rows.get(sources, count, nothing_.data(), from);
-        for (int i = 0; i < count; ++i) across.reduce(from[i], boxes.row(before + r + i), s.across);
+        for (int i = 0; i < count; ++i) across.reduce(from[i], s.rows.made(from[i]), boxes.row(before + r + i), s.across);
       }
     };
     parallelBands(

@@ -14,22 +14,26 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 using D = hn::CappedTag<float, 16>;
 
-// Two vectors at once hide the latency of the multiply-adds.
-void weightedRowsOn(const float* const* rows, const float* taps, int count, int n, float* out) {
+// So many vectors at once, which hides the latency of the multiply-adds.
+template <int kVectors>
+HWY_INLINE void weightedVectors(const float* const* rows, const float* taps, int count, int at, float* out) {
   const D d;
   const auto lanes = static_cast<int>(hn::Lanes(d));
-  int i = 0;
-  for (; i + 2 * lanes <= n; i += 2 * lanes) {
-    auto a = hn::Zero(d);
-    auto b = hn::Zero(d);
-    for (int k = 0; k < count; ++k) {
-      const auto w = hn::Set(d, taps[k]);
-      a = hn::MulAdd(w, hn::LoadU(d, rows[k] + i), a);
-      b = hn::MulAdd(w, hn::LoadU(d, rows[k] + i + lanes), b);
-    }
-    hn::StoreU(a, d, out + i);
-    hn::StoreU(b, d, out + i + lanes);
+  hn::Vec<D> sums[kVectors];
+  for (auto& sum : sums) sum = hn::Zero(d);
+  for (int k = 0; k < count; ++k) {
+    const auto w = hn::Set(d, taps[k]);
+    const float* const from = rows[k] + at;
+    for (int v = 0; v < kVectors; ++v) sums[v] = hn::MulAdd(w, hn::LoadU(d, from + v * lanes), sums[v]);
   }
+  for (int v = 0; v < kVectors; ++v) hn::StoreU(sums[v], d, out + at + v * lanes);
+}
+
+void weightedRowsOn(const float* const* rows, const float* taps, int count, int n, float* out) {
+  const auto lanes = static_cast<int>(hn::Lanes(D()));
+  int i = 0;
+  for (; i + 4 * lanes <= n; i += 4 * lanes) weightedVectors<4>(rows, taps, count, i, out);
+  for (; i + lanes <= n; i += lanes) weightedVectors<1>(rows, taps, count, i, out);
   // Rounded as above, so that a number is the same wherever a row is cut.
   const hn::CappedTag<float, 1> one;
   for (; i < n; ++i) {
@@ -76,6 +80,19 @@ void reduceCellsOn(const float* in, int cells, int f, int channels, float* out) 
   }
 }
 
+// Of as many taps as a compiler knows of they stay in registers.
+template <int kTaps>
+void thinPixels(const float* in, const float* taps, int step, int n, float* out) {
+  const hn::FixedTag<float, 4> d;
+  hn::Vec<decltype(d)> w[kTaps];
+  for (int i = 0; i < kTaps; ++i) w[i] = hn::Set(d, taps[i]);
+  for (int j = 0; j < n; ++j, in += static_cast<std::ptrdiff_t>(step) * 4) {
+    auto sum = hn::Mul(w[0], hn::LoadU(d, in));
+    for (int i = 1; i < kTaps; ++i) sum = hn::MulAdd(w[i], hn::LoadU(d, in + i * 4), sum);
+    hn::StoreU(sum, d, out + static_cast<std::ptrdiff_t>(j) * 4);
+  }
+}
+
 void thinCellsOn(const float* in, const float* taps, int count, int step, int n, int channels, float* out) {
   if (channels == 1) {
     for (int j = 0; j < n; ++j) {
@@ -85,6 +102,9 @@ void thinCellsOn(const float* in, const float* taps, int count, int step, int n,
     }
     return;
   }
+  // Twice or four times as far apart, as axes ask for.
+  if (count == 4) return thinPixels<4>(in, taps, step, n, out);
+  if (count == 10) return thinPixels<10>(in, taps, step, n, out);
   const hn::FixedTag<float, 4> d;
   for (int j = 0; j < n; ++j) {
     const float* p = in + static_cast<std::ptrdiff_t>(step) * j * 4;

@@ -55,24 +55,6 @@ void narrowed(double at, double step, double least, double most, int& begin, int
   end = std::max(begin, std::min(end, whole(std::ceil(std::max(one, other))) + 1));
 }
 
-struct OneTile {
-  bool mirrored;
-  double moved;
-  double gain;
-  int face;
-};
-OneTile oneOf(const TileVariety& v, std::int64_t column, std::int64_t row) {
-  // Most are close to the first; dividing takes as long as all the rest.
-  const auto within = [&](std::int64_t i) {
-    return i >= 0 && i < v.period ? i : i < 0 && i >= -v.period ? i + v.period : floorMod(i, v.period);
-  };
-  const auto cell = static_cast<std::uint64_t>(within(row) * v.period + within(column));
-  const auto random = [&](std::uint64_t which) { return randomUnit(v.seed * 4 + which, cell); };
-  constexpr std::uint64_t kFaces = std::uint64_t{1} << 32;
-  const int face = v.faces > 1 ? static_cast<int>(randomUnit(v.seed * 4, kFaces + cell) * v.faces) : 0;
-  return {random(0) < v.mirrored, v.moved * random(1), 1 + v.tinted * (2 * random(2) - 1), face};
-}
-
 // Beyond a border's width all is alike.
 double heldAt(double at, int size) { return std::clamp(at, -kTileBefore, size + kTileBehind) + kTileBorder; }
 
@@ -133,6 +115,7 @@ class TiledRows final : public RowMaker {
         others_(std::move(others)),
         width_(width),
         upright_(tiling.to.xy == 0 && tiling.to.yx == 0) {
+    t_.variety.workOut();
     // Much of a picture that has nothing round it is empty too, mostly; of a large one that takes longer to find out.
     const auto bare = [&](const TileAxis& axis) { return axis.edge() == Edge::Transparent; };
     constexpr std::ptrdiff_t kMostLookedAt = std::ptrdiff_t{1} << 18;
@@ -310,19 +293,31 @@ class TiledRows final : public RowMaker {
     if (begin > 0) std::fill_n(out, static_cast<std::ptrdiff_t>(std::min(begin, n)) * 4, 0.0f);
     if (end < n) std::fill_n(out + static_cast<std::ptrdiff_t>(end) * 4, static_cast<std::ptrdiff_t>(n - end) * 4, 0.0f);
     if (begin >= end) return;
+    const int count = end - begin;
+    float* const to = out + static_cast<std::ptrdiff_t>(begin) * 4;
+    // On a line in the picture that is shown.
+    const Point step{dx * face.timesX, dy * face.timesY};
+    const Point first{(here.x + begin * dx) * face.timesX + face.plusX, (here.y + begin * dy) * face.timesY + face.plusY};
+    const auto within = [&](double at, double by, int size) {
+      const double last = at + by * (count - 1);
+      return std::min(at, last) >= -kTileBefore && std::max(at, last) <= size + kTileBehind;
+    };
+    if (within(first.x, step.x, face.width) && within(first.y, step.y, face.height))
+      sampleLineCubic(face.pixels, Edge::Clamp, {first.x + kTileBorder, first.y + kTileBorder}, step, count, to);
+    else
+      heldAtBorder(face, first, step, count, to);
+    if (here.gain != 1) gained(to, count, static_cast<float>(here.gain));
+  }
+
+  static void heldAtBorder(const TileFace& face, const Point& first, const Point& step, int n, float* out) {
     alignas(64) float x[kSpanStep + kSpanPadding];
     alignas(64) float v[kSpanStep + kSpanPadding];
-    const int count = end - begin;
-    // On a line in the picture that is shown, held at its border.
     const TileFold heldAcross({.kind = TileAxis::Kind::Edge, .size = face.width, .gap = 0}, 0);
     const TileFold heldDown({.kind = TileAxis::Kind::Edge, .size = face.height, .gap = 0}, 0);
-    foldedPlaces({heldAcross, heldDown, static_cast<float>((here.x + begin * dx) * face.timesX + face.plusX),
-                  static_cast<float>((here.y + begin * dy) * face.timesY + face.plusY), static_cast<float>(dx * face.timesX),
-                  static_cast<float>(dy * face.timesY), 0, 0},
-                 count, x, v);
-    float* const to = out + static_cast<std::ptrdiff_t>(begin) * 4;
-    samplePlaneCubic(face.pixels, Edge::Clamp, x, v, count, to);
-    if (here.gain != 1) gained(to, count, static_cast<float>(here.gain));
+    foldedPlaces({heldAcross, heldDown, static_cast<float>(first.x), static_cast<float>(first.y), static_cast<float>(step.x),
+                  static_cast<float>(step.y), 0, 0},
+                 n, x, v);
+    samplePlaneCubic(face.pixels, Edge::Clamp, x, v, n, out);
   }
 
   static constexpr int kStretch = kSpanStep;
@@ -397,6 +392,28 @@ Affine withWholeSteps(Affine map) {
   return map;
 }
 
+TileLook TileVariety::of(std::int64_t column, std::int64_t row) const {
+  // Most are close to the first; dividing takes as long as all the rest.
+  const auto within = [&](std::int64_t i) {
+    return i >= 0 && i < period ? i : i < 0 && i >= -period ? i + period : floorMod(i, period);
+  };
+  const auto cell = static_cast<std::uint64_t>(within(row) * period + within(column));
+  if (!known.empty()) return known[cell];
+  const auto random = [&](std::uint64_t which) { return randomUnit(seed * 4 + which, cell); };
+  constexpr std::uint64_t kFaces = std::uint64_t{1} << 32;
+  const int face = faces > 1 ? static_cast<int>(randomUnit(seed * 4, kFaces + cell) * faces) : 0;
+  return {random(0) < mirrored, moved * random(1), 1 + tinted * (2 * random(2) - 1), face};
+}
+
+void TileVariety::workOut() {
+  constexpr int kFew = 8;
+  if (!on || period > kFew) return;
+  std::vector<TileLook> made;
+  for (int row = 0; row < period; ++row)
+    for (int column = 0; column < period; ++column) made.push_back(of(column, row));
+  known = std::move(made);
+}
+
 TileSpot Tiling::spotAt(double px, double py) const {
   const Point p = to({px, py});
   TileSpot spot;
@@ -409,7 +426,7 @@ TileSpot Tiling::spotAt(double px, double py) const {
     spot.y = folded(axes[1], p.y - by, spot.row, spot.sides[1]);
   }
   if (!variety.on) return spot;
-  const OneTile one = oneOf(variety, spot.column, spot.row);
+  const TileLook one = variety.of(spot.column, spot.row);
   const double width = axes[0].size;
   if (one.mirrored) {
     spot.x = width - 1 - spot.x;

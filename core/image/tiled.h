@@ -26,6 +26,14 @@ struct TileAxis {
   [[nodiscard]] Edge edge() const;
 };
 
+/// How one tile of a varied picture differs from the picture.
+struct TileLook {
+  bool mirrored;
+  double moved;
+  double gain;
+  int face;
+};
+
 /// How the tiles of a varied picture differ; the same again after `period` of them, across and down.
 struct TileVariety {
   bool on = false;
@@ -35,6 +43,11 @@ struct TileVariety {
   int faces = 1;        ///< pictures that are drawn from, each as often as any other
   int period = 1;
   std::uint64_t seed = 0;
+  std::vector<TileLook> known = {};  ///< of all that differ, row by row, or of none
+
+  [[nodiscard]] TileLook of(std::int64_t column, std::int64_t row) const;
+  /// Works out those that differ, if they are few.
+  void workOut();
 };
 
 /// A place of the plane: in which tile it lies, and where in it, in pixels of the tile's picture.
