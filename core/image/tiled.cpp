@@ -394,9 +394,7 @@ Affine withWholeSteps(Affine map) {
 
 TileLook TileVariety::of(std::int64_t column, std::int64_t row) const {
   // Most are close to the first; dividing takes as long as all the rest.
-  const auto within = [&](std::int64_t i) {
-    return i >= 0 && i < period ? i : i < 0 && i >= -period ? i + period : floorMod(i, period);
-  };
+  const auto within = [&](std::int64_t i) { return i >= 0 && i < period ? i : i < 0 && i >= -period ? i + period : floorMod(i, period); };
   const auto cell = static_cast<std::uint64_t>(within(row) * period + within(column));
   if (!known.empty()) return known[cell];
   const auto random = [&](std::uint64_t which) { return randomUnit(seed * 4 + which, cell); };

@@ -7,12 +7,12 @@
 
 #include "base/numbers.h"
 #include "base/parallel.h"
+#include "lens/cell_reads.h"
 
 namespace oa {
 namespace {
 
 constexpr int kLevels = LensLevels::kCoarsest - LensLevels::kFinest + 1;
-constexpr double kFarthest = 1e7;  // pixels: nobody looks further
 
 // Samples of the map at the corners of the cells.
 struct Corners {
@@ -35,18 +35,9 @@ struct Corners {
       : columns(across + 1), rows(down + 1), stride(paddedRow(across + 1, 1)), room(static_cast<std::size_t>(stride * 8 * (down + 1))) {}
 };
 
-// What is read of a level, in pixels of the view.
-struct Region {
-  double left = 1e30, top = 1e30, right = -1e30, bottom = -1e30;
-  void add(const Region& o) {
-    left = std::min(left, o.left);
-    top = std::min(top, o.top);
-    right = std::max(right, o.right);
-    bottom = std::max(bottom, o.bottom);
-  }
-  [[nodiscard]] bool empty() const { return left > right; }
-  [[nodiscard]] double pixels(double scale) const { return empty() ? 0 : ((right - left) * scale + 4) * ((bottom - top) * scale + 4); }
-};
+double pixelsOf(const LensRegion& region, double scale) {
+  return region.empty() ? 0 : ((region.right - region.left) * scale + 4) * ((region.bottom - region.top) * scale + 4);
+}
 
 int tapsFor(float most, float least) {
   const float longer = most / std::max(1.0f, least);
@@ -60,8 +51,8 @@ int pixelsBefore(const PlaneView& view, double begin, int step) {
 
 // How far the pixels of a cell lie from one of its corners, where the place moves so far from column to column and from row to row.
 double reach(float across, float down) {
-  return std::min(kFarthest, std::abs(static_cast<double>(across)) * (kLensCellWidth + 1) +
-                                 std::abs(static_cast<double>(down)) * (kLensCellHeight + 1));
+  return std::min(kFarthestRead, std::abs(static_cast<double>(across)) * (kLensCellWidth + 1) +
+                                     std::abs(static_cast<double>(down)) * (kLensCellHeight + 1));
 }
 
 // The binary logarithm within a hundredth: the exponent, and a parabola for the rest.
@@ -76,27 +67,6 @@ float levelFor(float most, float least, int taps) {
   // Only what is enlarged both ways shows more where it is finer.
   const float wide = most < 1 ? most : std::max({1.0f, least, most / static_cast<float>(taps)});
   return std::clamp(roughLog2(std::max(wide, 1e-3f)), static_cast<float>(LensLevels::kFinest), static_cast<float>(LensLevels::kCoarsest));
-}
-
-// What each pixel of a cell reads, and of which levels.
-void everyPixel(const LensMap& map, int x0, int y0, LensCell& cell, Region* regions) {
-  constexpr int kRoom = kLensCellWidth + kSpanPadding;
-  alignas(64) float slopes[8][kRoom];
-  cell.finest = LensLevels::kCoarsest;
-  cell.coarsest = LensLevels::kFinest;
-  for (int row = 0; row < kLensCellHeight; ++row) {
-    map.slopes(x0, y0 + row, 1, kLensCellWidth, {slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]});
-    for (int i = 0; i < kLensCellWidth; ++i) {
-      const int finer = static_cast<int>(std::floor(levelFor(slopes[2][i], slopes[3][i], cell.taps)));
-      const int coarser = std::min(finer + 1, LensLevels::kCoarsest);
-      const double x = std::clamp(static_cast<double>(slopes[0][i]), -kFarthest, kFarthest);
-      const double y = std::clamp(static_cast<double>(slopes[1][i]), -kFarthest, kFarthest);
-      const double wide = std::min(kFarthest, static_cast<double>(slopes[2][i]) / 2 + 1);
-      for (int k = finer; k <= coarser; ++k) regions[k - LensLevels::kFinest].add({x - wide, y - wide, x + wide, y + wide});
-      cell.finest = std::min(cell.finest, finer);
-      cell.coarsest = std::max(cell.coarsest, coarser);
-    }
-  }
 }
 
 }  // namespace
@@ -117,7 +87,7 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
       2);
   // A cell reads what lies round its corners, as far as the map goes on as it does there: where it is broken within a cell, each side
   // goes as far as the break.
-  std::vector<Region> regions(static_cast<std::size_t>(rows) * kLevels);
+  std::vector<LensRegion> regions(static_cast<std::size_t>(rows) * kLevels);
   parallelBands(
       rows,
       [&](int from, int to) {
@@ -146,7 +116,7 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
               cell.finest = std::min(cell.finest, share >= 1 ? whole + 1 : whole);
               cell.coarsest = std::max(cell.coarsest, share > 0 ? whole + 1 : whole);
             }
-            Region* const own = regions.data() + static_cast<std::ptrdiff_t>(r) * kLevels;
+            LensRegion* const own = regions.data() + static_cast<std::ptrdiff_t>(r) * kLevels;
             // Where the corners differ much, or a pixel shows a long piece, no corner speaks for what lies between them: a pole, a horizon.
             if (most > 2 * kMostTaps * std::max(1.0f, least) || cell.coarsest > cell.finest + 1) {
               everyPixel(map, x, y, cell, own);
@@ -155,8 +125,8 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
             for (int corner = 0; corner < 4; ++corner) {
               const LensMap::Slopes& at = ends[corner / 2];
               const int i = c + corner % 2;
-              const double atX = std::clamp(static_cast<double>(at.x[i]), -kFarthest, kFarthest);
-              const double atY = std::clamp(static_cast<double>(at.y[i]), -kFarthest, kFarthest);
+              const double atX = std::clamp(static_cast<double>(at.x[i]), -kFarthestRead, kFarthestRead);
+              const double atY = std::clamp(static_cast<double>(at.y[i]), -kFarthestRead, kFarthestRead);
               const double wide = reach(at.xx[i], at.xy[i]);
               const double high = reach(at.yx[i], at.yy[i]);
               for (int k = cell.finest; k <= cell.coarsest; ++k) own[k - kFinest].add({atX - wide, atY - high, atX + wide, atY + high});
@@ -165,23 +135,23 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
         }
       },
       4);
-  Region all[kLevels];
+  LensRegion all[kLevels];
   for (int r = 0; r < rows; ++r)
     for (int k = 0; k < kLevels; ++k) all[k].add(regions[static_cast<std::size_t>(r) * kLevels + static_cast<std::size_t>(k)]);
   // Where nothing is seen something is read all the same: it says how many channels there are.
-  if (std::all_of(std::begin(all), std::end(all), [](const Region& region) { return region.empty(); })) all[-kFinest].add({0, 0, 1, 1});
+  if (std::all_of(std::begin(all), std::end(all), [](const LensRegion& region) { return region.empty(); })) all[-kFinest].add({0, 0, 1, 1});
   // What would be many times the view is left to the next coarser level.
   const double own = static_cast<double>(view.width) * view.height + 65536;
   // Of very large views memory for one plane has to do.
   const bool large = own > 9e6;
   for (int k = 0; k + 1 < kLevels; ++k) {
     const int level = k + kFinest;
-    if (all[k].pixels(std::exp2(-level)) <= own * (level < 0 ? (large ? 0 : 1.2) : large ? 1.5 : 3)) continue;
+    if (pixelsOf(all[k], std::exp2(-level)) <= own * (level < 0 ? (large ? 0 : 1.2) : large ? 1.5 : 3)) continue;
     all[k + 1].add(all[k]);
-    all[k] = Region();
+    all[k] = LensRegion();
   }
   for (int k = 0; k < kLevels; ++k) {
-    Region region = all[k];
+    LensRegion region = all[k];
     if (region.empty()) continue;
     const int level = k + kFinest;
     const double times = std::exp2(level);

@@ -24,10 +24,12 @@ namespace hn = hwy::HWY_NAMESPACE;
 using D = hn::CappedTag<float, 16>;
 
 // How each of a cell's pixels is read: the level in which the shorter side of what it shows, or the piece of the longer one that one
-// point stands for, is about one pixel; and how far the place moves within the pixel along its longer side, where its points lie.
-void cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, float* wayX, float* wayY) {
+// point stands for, is about one pixel; how many points of it are read, no more than the cell has; and how far the place moves within the
+// pixel along its longer side, where its points lie. Returns the most points of any.
+int cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, float* points, float* wayX, float* wayY) {
   const D d;
   const auto one = hn::Set(d, 1.0f);
+  auto many = one;
   for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
     const auto most = hn::LoadU(d, at.most + i);
     const auto least = hn::LoadU(d, at.least + i);
@@ -39,6 +41,12 @@ void cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, f
     const auto high = hn::Set(d, static_cast<float>(cell.coarsest));
     hn::StoreU(hn::Min(hn::Max(found, low), high), d, level + i);
     if (cell.taps == 1) continue;
+    // As many points as lie little more than a pixel of the level apart.
+    const auto pieces = [&](float count) HWY_ATTR { return hn::Gt(most, hn::Mul(size, hn::Set(d, 1.2f * count))); };
+    const auto own = hn::Min(hn::IfThenElse(pieces(2), hn::Set(d, 4.0f), hn::IfThenElse(pieces(1), hn::Set(d, 2.0f), one)),
+                             hn::Set(d, static_cast<float>(cell.taps)));
+    many = hn::Max(many, own);
+    hn::StoreU(own, d, points + i);
     const auto xx = hn::LoadU(d, at.xx + i);
     const auto xy = hn::LoadU(d, at.xy + i);
     const auto yx = hn::LoadU(d, at.yx + i);
@@ -55,10 +63,28 @@ void cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, f
     hn::StoreU(hn::Div(hn::MulAdd(xx, x, hn::Mul(xy, y)), length), d, wayX + i);
     hn::StoreU(hn::Div(hn::MulAdd(yx, x, hn::Mul(yy, y)), length), d, wayY + i);
   }
+  return static_cast<int>(hn::GetLane(hn::MaxOfLanes(d, many)));
+}
+
+// Point `tap` of each pixel that has so many: where it lies, and the share of the pixel that it is; 0 where there are fewer.
+void cellPoint(const LensMap::Slopes& at, const float* points, const float* wayX, const float* wayY, int tap, float* x, float* y,
+               float* share) {
+  const D d;
+  const auto half = hn::Set(d, 0.5f);
+  for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
+    const auto count = hn::LoadU(d, points + i);
+    const auto there = hn::Gt(count, hn::Set(d, static_cast<float>(tap)));
+    // One, two or four.
+    const auto part = hn::Div(hn::Set(d, 1.0f), count);
+    const auto along = hn::MulSub(hn::Set(d, static_cast<float>(tap) + 0.5f), part, half);
+    hn::StoreU(hn::MulAdd(hn::LoadU(d, wayX + i), along, hn::LoadU(d, at.x + i)), d, x + i);
+    hn::StoreU(hn::MulAdd(hn::LoadU(d, wayY + i), along, hn::LoadU(d, at.y + i)), d, y + i);
+    hn::StoreU(hn::IfThenElseZero(there, part), d, share + i);
+  }
 }
 
 // The share that level `k` has of each pixel; false if it has none at all.
-bool shareOfLevel(const float* level, int k, float times, float* share) {
+bool shareOfLevel(const float* level, int k, float* share) {
   const D d;
   auto any = hn::Zero(d);
   for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
@@ -66,7 +92,7 @@ bool shareOfLevel(const float* level, int k, float times, float* share) {
     const auto less = hn::Mul(hn::Sub(off, hn::Set(d, kLevelAlone)), hn::Set(d, 1 / (1 - 2 * kLevelAlone)));
     const auto own = hn::Sub(hn::Set(d, 1.0f), hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), less)));
     any = hn::Max(any, own);
-    hn::StoreU(hn::Mul(own, hn::Set(d, times)), d, share + i);
+    hn::StoreU(own, d, share + i);
   }
   return !hn::AllTrue(d, hn::Eq(any, hn::Zero(d)));
 }
@@ -156,27 +182,29 @@ void readCell(const LensLevels& levels, const LensCell& cell, const LensMap::Slo
   const D d;
   constexpr int kMost = kLensCellWidth + kSpanPadding;
   alignas(64) float level[kMost];
+  alignas(64) float points[kMost];
+  alignas(64) float ofLevel[kMost];
   alignas(64) float share[kMost];
   alignas(64) float wayX[kMost];
   alignas(64) float wayY[kMost];
   alignas(64) float px[kMostTaps][kMost];
   alignas(64) float py[kMostTaps][kMost];
+  alignas(64) float part[kMostTaps][kMost];
   alignas(64) float sum[kMost * 4] = {};
-  cellLevels(at, cell, level, wayX, wayY);
-  for (int tap = 0; cell.taps > 1 && tap < cell.taps; ++tap) {
-    const auto along = hn::Set(d, (static_cast<float>(tap) + 0.5f) / static_cast<float>(cell.taps) - 0.5f);
-    for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
-      hn::StoreU(hn::MulAdd(hn::LoadU(d, wayX + i), along, hn::LoadU(d, at.x + i)), d, px[tap] + i);
-      hn::StoreU(hn::MulAdd(hn::LoadU(d, wayY + i), along, hn::LoadU(d, at.y + i)), d, py[tap] + i);
-    }
-  }
+  const int taps = cellLevels(at, cell, level, points, wayX, wayY);
+  for (int tap = 0; taps > 1 && tap < taps; ++tap) cellPoint(at, points, wayX, wayY, tap, px[tap], py[tap], part[tap]);
   for (int k = cell.finest; k <= cell.coarsest; ++k) {
-    if (!shareOfLevel(level, k, 1.0f / static_cast<float>(cell.taps), share)) continue;
+    if (!shareOfLevel(level, k, ofLevel)) continue;
     const LensLevel& from = levels.level(k);
     Spots spots[kMostTaps];
-    for (int tap = 0; tap < cell.taps; ++tap)
-      findSpots<false>(from, cell.taps == 1 ? at.x : px[tap], cell.taps == 1 ? at.y : py[tap], kLensCellWidth, spots[tap]);
-    for (int tap = 0; tap < cell.taps; ++tap) readSpots<true>(from, spots[tap], share, n, sum);
+    for (int tap = 0; tap < taps; ++tap)
+      findSpots<false>(from, taps == 1 ? at.x : px[tap], taps == 1 ? at.y : py[tap], kLensCellWidth, spots[tap]);
+    for (int tap = 0; tap < taps; ++tap) {
+      const float* const own = taps == 1 ? ofLevel : share;
+      for (int i = 0; taps > 1 && i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d)))
+        hn::StoreU(hn::Mul(hn::LoadU(d, ofLevel + i), hn::LoadU(d, part[tap] + i)), d, share + i);
+      readSpots<true>(from, spots[tap], own, n, sum);
+    }
   }
   std::memcpy(out, sum, sizeof(float) * static_cast<std::size_t>(n * levels.channels()));
 }
@@ -243,7 +271,14 @@ class LensRows final : public RowMaker {
         while (end < x1 && levels_.endOfCell(end) <= begin + kRun && first.likeIn(levels_.cell(end, y))) end = levels_.endOfCell(end);
         end = std::min(end, x1);
         float* const to = read + (x - begin) * channels;
-        first.plain() ? plain(first.finest, x, y, end - x, to) : mixed(first, x, y, end - x, to);
+        if (first.plain()) {
+          plain(first.finest, x, y, end - x, to);
+        } else {
+          // How the place moves is worked out for all that follow one another.
+          while (end < x1 && levels_.endOfCell(end) <= begin + kRun && !levels_.cell(end, y).plain()) end = levels_.endOfCell(end);
+          end = std::min(end, x1);
+          mixed(x, y, end, to);
+        }
         x = end;
       }
       if (map_->lights() == LensMap::Light::None) continue;
@@ -259,11 +294,23 @@ class LensRows final : public RowMaker {
     HWY_DYNAMIC_DISPATCH(readAlone)(levels_.level(level), px, py, n, out);
   }
 
-  void mixed(const LensCell& cell, int x, int y, int n, float* out) const {
-    alignas(64) float slopes[8][kLensCellWidth + kSpanPadding];
-    const LensMap::Slopes at{slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]};
-    map_->slopes(x, y, 1, kLensCellWidth, at);
-    HWY_DYNAMIC_DISPATCH(readCell)(levels_, cell, at, n, out);
+  void mixed(int x0, int y, int x1, float* out) const {
+    // A first cell may begin before the view, and a last one end behind it.
+    constexpr int kRoom = kRun + 2 * kLensCellWidth + kSpanPadding;
+    alignas(64) float slopes[8][kRoom];
+    const int count = levels_.endOfCell(x1 - 1) - x0;
+    map_->slopes(x0, y, 1, count, {slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]});
+    // What a narrow first cell reads behind the last one is nothing new.
+    for (auto& each : slopes) std::fill_n(each + count, kLensCellWidth, each[count - 1]);
+    for (int x = x0; x < x1;) {
+      const int end = std::min(x1, levels_.endOfCell(x));
+      float* at[8];
+      for (int k = 0; k < 8; ++k) at[k] = slopes[k] + (x - x0);
+      HWY_DYNAMIC_DISPATCH(readCell)
+      (levels_, levels_.cell(x, y), {at[0], at[1], at[2], at[3], at[4], at[5], at[6], at[7]}, end - x,
+       out + static_cast<std::ptrdiff_t>(x - x0) * levels_.channels());
+      x = end;
+    }
   }
 
   std::unique_ptr<const LensMap> map_;

@@ -67,8 +67,8 @@ void ShiftMap::places(int px, int py, int n, float* x, float* y) const {
 // From pixel to pixel: what a formula would say of its own slopes would miss where it ends.
 void ShiftMap::slopes(int px, int py, int step, int n, const Slopes& out) const {
   constexpr int kRoom = kSpanStep + 2 * kSpanPadding;
-  alignas(64) float x[2][kRoom] = {};
-  alignas(64) float y[2][kRoom] = {};
+  alignas(64) float x[2][kRoom];
+  alignas(64) float y[2][kRoom];
   const float* const across[2] = {x[0], x[1]};
   const float* const down[2] = {y[0], y[1]};
   const auto from = [](const Slopes& s, int i) {

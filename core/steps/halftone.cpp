@@ -123,16 +123,16 @@ struct Halftone {
   void colour(N (&c)[3], N alpha, const N* aside) const {
     // Most pixels are opaque.
     if (allOne(alpha))
-      printed(c, aside, [](N v) { return v; }, [](N v) { return v; });
+      printed(
+          c, aside, [](N v) { return v; }, [](N v) { return v; });
     else
-      printed(c, aside, [straight = inverseOrZero(alpha)](N v) { return v * straight; }, [alpha](N v) { return v * alpha; });
+      printed(
+          c, aside, [straight = inverseOrZero(alpha)](N v) { return v * straight; }, [alpha](N v) { return v * alpha; });
   }
   template <class N, class Straight, class Premultiplied>
   HWY_INLINE void printed(N (&c)[3], const N* aside, Straight straight, Premultiplied premultiplied) const {
     const auto bare = [&](N tone, int k) { return softOf(mulAddOf(straight(tone), N(sharp), aside[k])); };
-    const auto mix = [&](N from, N to) {
-      return amount == 1 ? premultiplied(to) : mulAddOf(premultiplied(to) - from, N(amount), from);
-    };
+    const auto mix = [&](N from, N to) { return amount == 1 ? premultiplied(to) : mulAddOf(premultiplied(to) - from, N(amount), from); };
     if (each) {
       for (int k = 0; k < 3; ++k) c[k] = mix(c[k], bare(c[k], k));
       return;

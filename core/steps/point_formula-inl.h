@@ -11,7 +11,8 @@
 //   void aside(int x0, int y, int n, int channels, float* const* out) const;   for `n` pixels, at most kSpanStep
 //   double asideAt(int plane, int x, int y) const;                         the same on the plain path
 // or, which spares to put them into the order in which pixels are parted,
-//   void asideAlong(Num along, int x0, int y, int n, float* const* out) const;   `along` being how far each lane's pixel is behind the first
+//   void asideAlong(Num along, int x0, int y, int n, float* const* out) const;   `along` being how far each lane's pixel is behind the
+//   first
 // or, where a place of the plane says it all, (x, y) in pixels of the scene and `pixel` being as large as one of the view,
 //   PlanePlaces places;                                                    made from the view
 //   template <class N> void beside(N x, N y, N* out) const;
