@@ -436,12 +436,22 @@ class Blur final : public RowMaker {
     parallelBands(
         small_.height(),
         [&](int r0, int r1) {
-          FloatBuffer row(static_cast<std::size_t>(paddedRow(cells.width(), channels_)));
-          const float* from[2 * kMostReach + 1];
-          for (int r = r0; r < r1; ++r) {
-            for (int k = 0; k < 2 * y_.reach + 1; ++k) from[k] = cells.row(r + k);
-            weightedRows(from, y_.taps.data(), 2 * y_.reach + 1, cells.width() * channels_, row.data());
-            filterAcross(row.data(), kept, small_.row(r));
+          // Rows that read mostly the same ones are made together.
+          const std::ptrdiff_t stride = paddedRow(cells.width(), channels_);
+          FloatBuffer room(static_cast<std::size_t>(stride) * kRowsAtOnce);
+          float* made[kRowsAtOnce];
+          for (int j = 0; j < kRowsAtOnce; ++j) made[j] = room.data() + j * stride;
+          const int taps = 2 * y_.reach + 1;
+          const int floats = cells.width() * channels_;
+          const float* from[2 * kMostReach + kRowsAtOnce];
+          for (int r = r0; r < r1; r += kRowsAtOnce) {
+            const int count = std::min(kRowsAtOnce, r1 - r);
+            for (int k = 0; k < taps + count - 1; ++k) from[k] = cells.row(r + k);
+            if (count == kRowsAtOnce)
+              weightedRowsFour(from, y_.taps.data(), taps, floats, made);
+            else
+              for (int j = 0; j < count; ++j) weightedRows(from + j, y_.taps.data(), taps, floats, made[j]);
+            for (int j = 0; j < count; ++j) filterAcross(made[j], kept, small_.row(r + j));
           }
         },
         4);

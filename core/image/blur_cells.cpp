@@ -43,6 +43,44 @@ void weightedRowsOn(const float* const* rows, const float* taps, int count, int 
   }
 }
 
+// Of one of kRows rows, which each begin one row further down, the share that row `k` has is added.
+template <int kRows, int kVectors, class Sums>
+HWY_INLINE void addShares(const float* row, const float* taps, int count, int k, Sums& sums) {
+  const D d;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  hn::Vec<D> in[kVectors];
+  for (int v = 0; v < kVectors; ++v) in[v] = hn::LoadU(d, row + v * lanes);
+  for (int j = 0; j < kRows; ++j) {
+    if (k < j || k - j >= count) continue;
+    const auto w = hn::Set(d, taps[k - j]);
+    for (int v = 0; v < kVectors; ++v) sums[j][v] = hn::MulAdd(w, in[v], sums[j][v]);
+  }
+}
+template <int kVectors>
+HWY_INLINE void fourRows(const float* const* rows, const float* taps, int count, int at, float* const* out) {
+  const D d;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  constexpr int kRows = kRowsAtOnce;
+  hn::Vec<D> sums[kRows][kVectors];
+  for (auto& row : sums)
+    for (auto& sum : row) sum = hn::Zero(d);
+  for (int k = 0; k < count + kRows - 1; ++k) addShares<kRows, kVectors>(rows[k] + at, taps, count, k, sums);
+  for (int j = 0; j < kRows; ++j)
+    for (int v = 0; v < kVectors; ++v) hn::StoreU(sums[j][v], d, out[j] + at + v * lanes);
+}
+
+void weightedRowsFourOn(const float* const* rows, const float* taps, int count, int n, float* const* out) {
+  const auto lanes = static_cast<int>(hn::Lanes(D()));
+  int i = 0;
+  for (; i + 2 * lanes <= n; i += 2 * lanes) fourRows<2>(rows, taps, count, i, out);
+  for (; i + lanes <= n; i += lanes) fourRows<1>(rows, taps, count, i, out);
+  const float* left[kMostWeighted];
+  for (int j = 0; j < kRowsAtOnce && i < n; ++j) {
+    for (int k = 0; k < count; ++k) left[k] = rows[k + j] + i;
+    weightedRowsOn(left, taps, count, n - i, out[j] + i);
+  }
+}
+
 void reduceCellsOn(const float* in, int cells, int f, int channels, float* out) {
   const float scale = 1.0f / static_cast<float>(f);
   if (channels == 1) {
@@ -203,12 +241,16 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 HWY_EXPORT(weightedRowsOn);
+HWY_EXPORT(weightedRowsFourOn);
 HWY_EXPORT(reduceCellsOn);
 HWY_EXPORT(thinCellsOn);
 HWY_EXPORT(enlargeCellsOn);
 
 void weightedRows(const float* const* rows, const float* taps, int count, int n, float* out) {
   HWY_DYNAMIC_DISPATCH(weightedRowsOn)(rows, taps, count, n, out);
+}
+void weightedRowsFour(const float* const* rows, const float* taps, int count, int n, float* const* out) {
+  HWY_DYNAMIC_DISPATCH(weightedRowsFourOn)(rows, taps, count, n, out);
 }
 void reduceCells(const float* in, int cells, int f, int channels, float* out) {
   HWY_DYNAMIC_DISPATCH(reduceCellsOn)(in, cells, f, channels, out);

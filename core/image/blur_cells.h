@@ -6,6 +6,11 @@ namespace oa {
 /// out[i] = sum of taps[k] * rows[k][i], i in [0, n): several rows, or one against itself shifted. No more is written.
 void weightedRows(const float* const* rows, const float* taps, int count, int n, float* out);
 
+/// The same to four rows at once, to the bit, each of which begins one of `rows` further down: there are `count` and three of these.
+inline constexpr int kRowsAtOnce = 4;
+inline constexpr int kMostWeighted = 64;  ///< rows of one
+void weightedRowsFour(const float* const* rows, const float* taps, int count, int n, float* const* out);
+
 /// Means of `f` neighbouring pixels of one row, `cells` of them.
 void reduceCells(const float* in, int cells, int f, int channels, float* out);
 

@@ -132,7 +132,9 @@ class TiledRows final : public RowMaker {
   [[nodiscard]] bool makesSpans() const override { return upright_; }
 
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
-    const int block = std::abs(t_.to.yx) < kSlight ? kSpanStep : 64;
+    const bool slight = std::abs(t_.to.yx) < kSlight;
+    // Of varied ones a row goes from tile to tile, and the fewer pieces it is made in the fewer are begun twice.
+    const int block = !slight ? 64 : t_.variety.on ? width_ : kSpanStep;
     for (int x = 0; x < width_; x += block)
       for (int y = y0; y < y1; ++y) span(y, x, std::min(block, width_ - x), out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * 4);
   }
@@ -268,7 +270,8 @@ class TiledRows final : public RowMaker {
   void varied(int y, int x0, int n, float* out) const {
     for (int i = 0; i < n;) {
       const TileSpot here = t_.spotAt(x0 + i, y);
-      const int count = std::min(untilTheEnd(here.sides[0], t_.to.xx, n - i), untilTheEnd(here.sides[1], t_.to.yx, n - i));
+      const int most = std::min(kSpanStep, n - i);
+      const int count = std::min(untilTheEnd(here.sides[0], t_.to.xx, most), untilTheEnd(here.sides[1], t_.to.yx, most));
       run(here, count, out + static_cast<std::ptrdiff_t>(i) * 4);
       i += count;
     }
