@@ -104,8 +104,9 @@ void everyPixel(const LensMap& map, int x0, int y0, LensCell& cell, LensRegion* 
   unsigned used = 0;
   cell.finest = LensLevels::kCoarsest;
   cell.coarsest = LensLevels::kFinest;
-  for (int row = 0; row < kLensCellHeight; ++row) {
-    map.slopes(x0, y0 + row, 1, kLensCellWidth, at);
+  const PixelBox seen = map.seen();
+  for (int y = std::max(y0, seen.y0); y < std::min(y0 + kLensCellHeight, seen.y1); ++y) {
+    map.slopes(x0, y, 1, kLensCellWidth, at);
     HWY_DYNAMIC_DISPATCH(addRow)(at, cell.taps, bounds, used, cell.finest, cell.coarsest);
   }
   for (int k = 0; k < kLevelCount; ++k) {

@@ -20,8 +20,8 @@ struct LensRegion {
 /// Pixels: nobody looks further.
 inline constexpr double kFarthestRead = 1e7;
 
-/// Finds the levels that the pixels of the cell with its corner at (x0, y0) read with as many points as it has, and adds what they read of
-/// each to `regions`, of which there is one for each level from LensLevels::kFinest on.
+/// Finds the levels that pixels of the cell with its corner at (x0, y0) read with as many points as it has, those of its rows in which
+/// anything is seen, and adds what they read of each to `regions`, of which there is one for each level from LensLevels::kFinest on.
 void everyPixel(const LensMap& map, int x0, int y0, LensCell& cell, LensRegion* regions);
 
 }  // namespace oa

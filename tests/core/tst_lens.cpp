@@ -3,6 +3,7 @@
 #include <cmath>
 #include <limits>
 
+#include "base/numbers.h"
 #include "image/sampling.h"
 #include "lens/lens_rows.h"
 #include "lens/shift_map.h"
@@ -56,6 +57,7 @@ class TestLens : public QObject {
   void asksAsFinelyAsItIsSeen_data();
   void asksAsFinelyAsItIsSeen();
   void whatIsReducedIsEven();
+  void whatIsNarrowedOneWayIsEven();
   void placesThatAreNone();
 };
 
@@ -86,6 +88,47 @@ void TestLens::whatIsReducedIsEven() {
   const Plane made = wholePlane(*rows, 200, 120);
   for (int y = 0; y < 120; ++y)
     for (int x = 0; x < 200; ++x) QVERIFY(std::abs(made.row(y)[x] - 0.5f) < 0.01f);
+}
+
+// Pixels that show two or four of stripes side by side, and one of them below: their mean, from as many points, not from a coarser picture.
+void TestLens::whatIsNarrowedOneWayIsEven() {
+  class Stripes final : public Input {
+   public:
+    explicit Stripes(int apart) : apart_(apart) {}
+    [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override {
+      Plane plane(view.width, view.height, 1);
+      for (int y = 0; y < view.height; ++y)
+        for (int x = 0; x < view.width; ++x)
+          plane.row(y)[x] = floorMod(static_cast<std::int64_t>(std::floor(view.place(x, y).x)), apart_) * 2 < apart_ ? 1.0f : 0.0f;
+      coarsest = std::min(coarsest, view.scale);
+      return planeRows(std::move(plane), true);
+    }
+    [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment&) const override { return pull(view); }
+    [[nodiscard]] Moment moment() const override { return {}; }
+    mutable double coarsest = 1;
+
+   private:
+    int apart_;
+  };
+  class Narrowed final : public ShiftMap {
+   public:
+    explicit Narrowed(float times) : times_(times) {}
+
+   private:
+    void shifts(int px, int /*py*/, int n, float* x, float* y) const override {
+      for (int i = 0; i < n; ++i) x[i] = static_cast<float>(px + i) * (times_ - 1), y[i] = 0;
+    }
+    float times_;
+  };
+  for (const int times : {2, 4})
+    test::forEachTarget([&](const char* target) {
+      const Stripes input(times);
+      const auto rows = lensRows(std::make_unique<Narrowed>(static_cast<float>(times)), input, frame());
+      const Plane made = wholePlane(*rows, 200, 120);
+      for (int y = 0; y < 120; ++y)
+        for (int x = 0; x < 200; ++x) QVERIFY2(std::abs(made.row(y)[x] - 0.5f) < 0.02f, target);
+      QVERIFY2(input.coarsest >= 0.5, target);
+    });
 }
 
 void TestLens::placesThatAreNone() {

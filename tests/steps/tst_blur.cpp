@@ -2,9 +2,13 @@
 #include <QTest>
 #include <cmath>
 #include <cstring>
+#include <limits>
+#include <vector>
 
 #include "image/borders.h"
 #include "image/blur.h"
+#include "image/blur_axis.h"
+#include "image/blur_cells.h"
 #include "image/buffer.h"
 #include "image/colour.h"
 #include "image/sampling.h"
@@ -98,6 +102,7 @@ class TestBlur : public QObject {
   void lightIsBlurredNotItsEncoding();
   void lightFollowsATrueGaussian_data();
   void lightFollowsATrueGaussian();
+  void fourRowsAtOnceAreThoseRows();
 };
 
 void TestBlur::followsATrueGaussian_data() {
@@ -309,6 +314,36 @@ void TestBlur::lightFollowsATrueGaussian() {
       }
     });
   }
+}
+
+// To the bit, for every number of taps that an axis has, and lengths that fill no vector; and nothing is read of rows that are not theirs.
+void TestBlur::fourRowsAtOnceAreThoseRows() {
+  constexpr int kWidth = 150;
+  test::forEachTarget([&](const char* target) {
+    for (int taps = 1; taps <= 2 * kMostReach + 1; taps += 2) {
+      Plane rows(kWidth, taps + kRowsAtOnce - 1, 1);
+      for (int y = 0; y < rows.height(); ++y)
+        for (int x = 0; x < kWidth; ++x) rows.row(y)[x] = static_cast<float>((x * 31 + y * 17) % 97) / 97;
+      // Nothing times what is no number is none: no row may be read with a weight of 0.
+      rows.row(0)[5] = std::numeric_limits<float>::quiet_NaN();
+      std::vector<float> weights;
+      for (int k = 0; k < taps; ++k) weights.push_back(0.1f + static_cast<float>(k % 5) * 0.03f);
+      const float* from[2 * kMostReach + kRowsAtOnce];
+      for (int k = 0; k < rows.height(); ++k) from[k] = rows.row(k);
+      for (const int n : {3, 16, 97, kWidth}) {
+        std::vector<float> own(kWidth + 1, -1.0f);
+        std::vector<std::vector<float>> made(kRowsAtOnce, own);
+        float* out[kRowsAtOnce];
+        for (int j = 0; j < kRowsAtOnce; ++j) out[j] = made[static_cast<std::size_t>(j)].data();
+        weightedRowsFour(from, weights.data(), taps, n, out);
+        for (int j = 0; j < kRowsAtOnce; ++j) {
+          weightedRows(from + j, weights.data(), taps, n, own.data());
+          QVERIFY2(std::memcmp(own.data(), out[j], sizeof(float) * static_cast<std::size_t>(n)) == 0, target);
+          QVERIFY2(out[j][n] == -1.0f && (j == 0 || n <= 5 || !std::isnan(out[j][5])), target);
+        }
+      }
+    }
+  });
 }
 
 QTEST_GUILESS_MAIN(TestBlur)

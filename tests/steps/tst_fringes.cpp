@@ -2,6 +2,9 @@
 #include <QTest>
 #include <cmath>
 
+#include "fields/input.h"
+#include "image/sampling.h"
+#include "scene/scene.h"
 #include "support/lens.h"
 
 using namespace oa;
@@ -35,6 +38,7 @@ class TestFringes : public QObject {
   void noAmountIsTheSameToTheByte();
   void apartAlongAWay();
   void apartFromTheMiddle();
+  void spansAreAsRows();
 };
 
 void TestFringes::noAmountIsTheSameToTheByte() {
@@ -59,6 +63,49 @@ void TestFringes::apartFromTheMiddle() {
   QVERIFY(std::abs(red[1] - green[1] - part) < 0.2 && std::abs(green[1] - blue[1] - part) < 0.2);
   QVERIFY(std::abs(red[0] - green[0] + part) < 0.2);
   QVERIFY(f.at(160, 90, 0) == f.at(160, 90, 2));
+}
+
+// Of parts that lie ready and of such that are made.
+void TestFringes::spansAreAsRows() {
+  const Scene scene = test::stepOn("noise", "fringes");
+  const RecipeStep& step = scene.layers[0].recipe[1];
+  const PlaneView view = PlaneView::cover(320, 180, 320, 180);
+  class Spans final : public Input {
+   public:
+    explicit Spans(bool ready) : ready_(ready) {}
+    [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& asked) const override {
+      Plane plane(asked.width, asked.height, 4);
+      for (int y = 0; y < asked.height; ++y)
+        for (int x = 0; x < asked.width * 4; ++x) plane.row(y)[x] = static_cast<float>((x * 13 + y * 7) % 101) / 101;
+      if (ready_) return planeRows(std::move(plane), false);
+      class Made final : public SpanMaker {
+       public:
+        explicit Made(Plane from) : SpanMaker(from.width()), from_(std::move(from)) {}
+        [[nodiscard]] int channels() const override { return 4; }
+        void span(int y, int x0, int n, float* out) const override { std::copy_n(from_.row(y) + x0 * 4, n * 4, out); }
+
+       private:
+        Plane from_;
+      };
+      return std::make_shared<Made>(std::move(plane));
+    }
+    [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& asked, const Moment&) const override { return pull(asked); }
+    [[nodiscard]] Moment moment() const override { return {0, 48}; }
+
+   private:
+    bool ready_;
+  };
+  for (const bool ready : {true, false}) {
+    const auto rows = step.spec->area(contextOf(step, {0, 48}, view), Spans(ready));
+    QVERIFY(rows->makesSpans());
+    const Plane whole = wholePlane(*rows, 320, 180);
+    for (const int x : {0, 17, 256}) {
+      alignas(64) float made[(kSpanStep + kSpanPadding) * 4];
+      const int n = std::min(kSpanStep, 320 - x);
+      rows->span(99, x, n, made);
+      QVERIFY(std::equal(made, made + n * 4, whole.row(99) + x * 4));
+    }
+  }
 }
 
 QTEST_GUILESS_MAIN(TestFringes)

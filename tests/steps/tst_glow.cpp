@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "image/colour.h"
+#include "render/reference.h"
 #include "support/lens.h"
 
 using namespace oa;
@@ -41,6 +42,7 @@ class TestGlow : public QObject {
   void fallsOffFromTheEdgeOn();
   void whatIsDarkDoesNotShine();
   void lightAloneLeavesThePictureOut();
+  void edgesOfWhatIsOpaqueAgreeWithThePlainPath();
 };
 
 void TestGlow::noAmountIsTheSameToTheByte() {
@@ -92,6 +94,16 @@ void TestGlow::lightAloneLeavesThePictureOut() {
   for (const float v : f.rgba) QVERIFY(v < 1e-6f);
   const auto lit = test::renderFloat(lamp([](const auto& set) { set("alone", true); }), 0);
   QVERIFY(lit.at(160, 90, 3) > 0.3f && lit.at(160, 90, 3) < 1);
+}
+
+// Where opaque pixels, half of one and nothing lie side by side, in any order.
+void TestGlow::edgesOfWhatIsOpaqueAgreeWithThePlainPath() {
+  Scene scene = test::stepOn(
+      "shape", "glow", [](const auto& set) { set("radius", 40.0), set("threshold", 0.1); }, 160, 90);
+  test::forEachTarget([&](const char* target) {
+    const auto d = test::compare(test::renderFloat(scene, 0), referenceFrame(scene, 0, PlaneView::cover(160, 90, 160, 90)));
+    QVERIFY2(d.largest < 0.02 && d.mean < 0.002, qPrintable(QStringLiteral("%1: %2, %3").arg(target).arg(d.largest).arg(d.mean)));
+  });
 }
 
 QTEST_GUILESS_MAIN(TestGlow)

@@ -1,7 +1,12 @@
 // Halftone: nothing at nothing, as much ink as the tone asks for, one ink or several, the same at half the size.
 #include <QTest>
+#include <algorithm>
 #include <cmath>
+#include <iterator>
+#include <limits>
 
+#include "image/rows.h"
+#include "scene/scene.h"
 #include "support/lens.h"
 
 using namespace oa;
@@ -29,6 +34,7 @@ class TestHalftone : public QObject {
   void asMuchInkAsTheToneAsksFor();
   void onlyInkAndPaper();
   void screensAreTurnedAgainstEachOther();
+  void aRowIsTheSameWhereverItIsCut();
 };
 
 void TestHalftone::noAmountIsTheSameToTheByte() {
@@ -69,6 +75,31 @@ void TestHalftone::screensAreTurnedAgainstEachOther() {
   double same = 0;
   for (std::size_t i = 0; i < f.rgba.size(); i += 4) same += std::abs(f.rgba[i] - f.rgba[i + 1]) < 0.1f;
   QVERIFY(same < 0.75 * 320 * 180 && test::meanOf(f, 0) > 0.45 && test::meanOf(f, 1) > 0.45);
+}
+
+// To the byte, for opaque pixels and others, in one ink and in several, and whatever lies behind the last pixel.
+void TestHalftone::aRowIsTheSameWhereverItIsCut() {
+  const Scene scene = test::stepOn("flat", "halftone", [](const auto& set) { set("size", 17.0), set("angle", 33.0); });
+  RecipeStep step = scene.layers[0].recipe[1];
+  for (const char* inks : {"each", "one"})
+    for (const float alpha : {1.0f, 0.4f})
+      test::forEachTarget([&](const char* target) {
+        step.params[static_cast<std::size_t>(findParam(step.spec->params, "inks"))].base = std::string(inks);
+        const auto kernel = step.spec->point(contextOf(step, {0, 48}, PlaneView::cover(320, 180, 320, 180)), 4);
+        alignas(64) float in[(256 + kSpanPadding) * 4];
+        alignas(64) float whole[(256 + kSpanPadding) * 4];
+        for (int i = 0; i < 256 * 4; ++i) in[i] = i % 4 == 3 ? alpha : alpha * static_cast<float>(i * 7 % 31) / 31;
+        kernel->apply(in, whole, 256, 0, 91);
+        for (const int begin : {1, 37, 200}) {
+          const int count = std::min(53, 256 - begin);
+          alignas(64) float part[(64 + kSpanPadding) * 4];
+          alignas(64) float own[(64 + kSpanPadding) * 4];
+          std::fill(std::begin(own), std::end(own), std::numeric_limits<float>::quiet_NaN());
+          std::copy_n(in + begin * 4, count * 4, own);
+          kernel->apply(own, part, count, begin, 91);
+          QVERIFY2(std::equal(part, part + count * 4, whole + begin * 4), target);
+        }
+      });
 }
 
 QTEST_GUILESS_MAIN(TestHalftone)

@@ -66,6 +66,7 @@ class TestPicture : public QObject {
   Q_OBJECT
  private Q_SLOTS:
   void quarterTurnsAreAsThePlainPath();
+  void tilesLookAlikeWhetherWorkedOutOrNot();
   void pixelForPixel();
   void nothingButThePictureIsRead();
   void sizesFitTheFrame();
@@ -454,6 +455,20 @@ void TestPicture::withoutAFileThereIsASample() {
       QVERIFY(differ(frame, x, y, frame, x + 512, y) < 1e-6);
       QVERIFY(differ(frame, x, y, frame, x, y + 384) < 1e-6);
     }
+}
+
+void TestPicture::tilesLookAlikeWhetherWorkedOutOrNot() {
+  for (const int period : {1, 3, 8, 20}) {
+    TileVariety one{.on = true, .mirrored = 0.5, .moved = 0.7, .tinted = 0.3, .faces = 3, .period = period, .seed = 9};
+    TileVariety other = one;
+    other.workOut();
+    QCOMPARE(other.known.size(), static_cast<std::size_t>(period <= 8 ? period * period : 0));
+    for (std::int64_t row = -2 * period - 1; row <= 2 * period; ++row)
+      for (std::int64_t column = -2 * period - 1; column <= 2 * period; ++column) {
+        const TileLook a = one.of(column, row), b = other.of(column, row);
+        QVERIFY(a.mirrored == b.mirrored && a.moved == b.moved && a.gain == b.gain && a.face == b.face);
+      }
+  }
 }
 
 QTEST_GUILESS_MAIN(TestPicture)

@@ -2,6 +2,9 @@
 #include <QTest>
 #include <cmath>
 
+#include "fields/input.h"
+#include "image/sampling.h"
+#include "scene/scene.h"
 #include "support/lens.h"
 
 using namespace oa;
@@ -15,6 +18,7 @@ class TestTilt : public QObject {
   void whatLiesBeyondTheHorizonIsGone();
   void farAwayItDoesNotShimmer();
   void theTunnelComesHome();
+  void noMoreIsAskedForThanIsShown();
 };
 
 void TestTilt::noAnglesAreTheSameToTheByte() {
@@ -107,6 +111,43 @@ void TestTilt::theTunnelComesHome() {
   // No seam round it, dark at its end.
   for (int x = 0; x < 320; ++x) QVERIFY(std::abs(first.at(x, 89, 0) - first.at(x, 90, 0)) < 0.1f);
   QVERIFY(first.at(160, 90, 0) < 0.02f);
+}
+
+// At the horizon, and beyond it, nothing is read; what is shown is the same in a view that has none of it.
+void TestTilt::noMoreIsAskedForThanIsShown() {
+  class Asked final : public Input {
+   public:
+    [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override {
+      pixels += static_cast<double>(view.width) * view.height;
+      return planeRows(Plane(view.width, view.height, 4), false);
+    }
+    [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment&) const override { return pull(view); }
+    [[nodiscard]] Moment moment() const override { return {0, 48}; }
+    mutable double pixels = 0;
+  };
+  const auto set = [](const auto& to) { to("back", 75.0), to("pivot", Point{0.5, 0.8}), to("fade", 0.4); };
+  Scene scene = test::stepOn("noise", "tilt", set, 640, 360);
+  scene.background.reset();
+  const RecipeStep& step = scene.layers[0].recipe[1];
+  const PlaneView whole = PlaneView::cover(640, 360, 640, 360);
+  const Asked asked;
+  (void)step.spec->area(contextOf(step, {0, 48}, whole), asked);
+  QVERIFY2(asked.pixels < 4.5 * 640 * 360, qPrintable(QString::number(asked.pixels)));
+  // Turned horizons too.
+  for (const double turn : {0.0, 0.4, 2.0}) {
+    PlaneView view = whole.part(40, 20, 500, 300);
+    view.xx = view.yy = std::cos(turn);
+    view.yx = std::sin(turn);
+    view.xy = -view.yx;
+    // About the middle of the frame.
+    view.left = 320 - (250 * view.xx + 150 * view.xy);
+    view.top = 180 - (250 * view.yx + 150 * view.yy);
+    const auto all = test::renderFloat(scene, 3, view);
+    const auto low = test::renderFloat(scene, 3, view.part(0, 150, 500, 150));
+    QVERIFY2(test::meanOf(all, 3) > 0.05 && test::meanOf(all, 3) < 0.95, qPrintable(QString::number(test::meanOf(all, 3))));
+    const double largest = test::compare(test::cut(all, 0, 150, 500, 150), low).largest;
+    QVERIFY2(largest < 0.02, qPrintable(QStringLiteral("%1: %2").arg(turn).arg(largest)));
+  }
 }
 
 QTEST_GUILESS_MAIN(TestTilt)
