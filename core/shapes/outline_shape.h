@@ -31,6 +31,14 @@ struct OutlineShape {
   Point open{0, -1};
   int corners = 0;
   std::array<Point, std::size_t{2} * kMostSides> at{};
+  /// The side that ends in each of those corners, as vectors read it.
+  struct Side {
+    float x, y;    ///< its end
+    float ex, ey;  ///< from there to its beginning
+    float per;     ///< 1 / the square of its length
+    float before;  ///< y of its beginning
+  };
+  std::array<Side, std::size_t{2} * kMostSides> sides{};
 };
 
 /// A polygon or star whose first corner points upwards: `reach` is how far its inner corners lie from the middle (1: a polygon).
