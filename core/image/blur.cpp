@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 #include <cstring>
 #include <functional>
 #include <type_traits>
@@ -370,7 +371,16 @@ class Blur final : public RowMaker {
       }
       across.reduce(s.mean.data(), nullptr, boxes.row(r), s.across);
     };
-    // Boxes of one row are those rows.
+    // Rows of cells, from those of boxes.
+    Plane cells = y_.thin > 1 ? Plane(x_.paddedCells(), y_.paddedCells(), channels_) : Plane();
+    std::vector<std::uint8_t> thinned(static_cast<std::size_t>(y_.thin > 1 ? cells.height() : 0));
+    const auto taps = static_cast<int>(y_.thinTaps.size());
+    const auto thin = [&](int cell) {
+      std::vector<const float*> from(y_.thinTaps.size());
+      for (int i = 0; i < taps; ++i) from[static_cast<std::size_t>(i)] = boxes.row(cell * y_.thin + i);
+      weightedRows(from.data(), y_.thinTaps.data(), taps, x_.paddedCells() * channels_, cells.row(cell));
+    };
+    // Boxes of one row are those rows. What they alone are thinned to is made while they are at hand.
     const auto rowsThemselves = [&](int r0, int r1, Scratch& s) {
       int sources[Rows::kRun];
       const float* from[Rows::kRun];
@@ -379,6 +389,11 @@ class Blur final : public RowMaker {
         for (int i = 0; i < count; ++i) sources[i] = r + i;
         s.rows.get(sources, count, nothing_.data(), from);
         for (int i = 0; i < count; ++i) across.reduce(from[i], s.rows.made(from[i]), boxes.row(before + r + i), s.across);
+      }
+      if (y_.thin == 1) return;
+      for (int cell = (before + r0 + y_.thin - 1) / y_.thin; cell * y_.thin + taps <= before + r1; ++cell) {
+        thin(cell);
+        thinned[static_cast<std::size_t>(cell)] = 1;
       }
     };
     parallelBands(
@@ -412,13 +427,9 @@ class Blur final : public RowMaker {
       lastRow = r;
     }
     if (y_.thin == 1) return filterCells(boxes);
-    Plane cells(x_.paddedCells(), y_.paddedCells(), channels_);
     parallelBands(cells.height(), [&](int r0, int r1) {
-      std::vector<const float*> from(y_.thinTaps.size());
-      for (int r = r0; r < r1; ++r) {
-        for (std::size_t i = 0; i < from.size(); ++i) from[i] = boxes.row(r * y_.thin + static_cast<int>(i));
-        weightedRows(from.data(), y_.thinTaps.data(), static_cast<int>(from.size()), x_.paddedCells() * channels_, cells.row(r));
-      }
+      for (int r = r0; r < r1; ++r)
+        if (thinned[static_cast<std::size_t>(r)] == 0) thin(r);
     });
     filterCells(cells);
   }
