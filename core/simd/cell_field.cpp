@@ -194,9 +194,79 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
   }
 }
 
+// The same with edges where there are no more points than lanes: which one a pixel belongs to is a lane, how far points are apart is looked
+// up by it, and no distance is worked out twice.
+template <Measure kMeasure>
+void edgesOfFew(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride) {
+  const D d;
+  const hn::RebindToSigned<D> di;
+  constexpr int kAtOnce = 2;
+  constexpr int kMost = static_cast<int>(hn::MaxLanes(d));
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  const Candidates& points = *job.points;
+  const V roundness = hn::Set(d, job.roundness);
+  const V least = hn::Set(d, 1e-12f);
+  const V beyond = hn::Set(d, 1 / (job.edgeReach * job.edgeReach));
+  alignas(64) float apart[kMost][kMost];
+  const V allX = hn::LoadU(d, points.x.data());
+  const V allY = hn::LoadU(d, points.y.data());
+  for (int i = 0; i < points.count; ++i) {
+    const auto at = static_cast<std::size_t>(i);
+    const V x = hn::Set(d, points.x[at]);
+    const V y = hn::Set(d, points.y[at]);
+    hn::Store(squared<kMeasure>(distanceOf<kMeasure>(hn::Sub(allX, x), hn::Sub(allY, y), roundness)), d, apart[i]);
+  }
+  for (int row = 0; row < job.rows; ++row) {
+    const V rowU = hn::Set(d, static_cast<float>(job.u0 + job.uy * (job.firstRow + row)));
+    const V rowV = hn::Set(d, static_cast<float>(job.v0 + job.vy * (job.firstRow + row)));
+    for (int x0 = 0; x0 < job.n; x0 += kAtOnce * lanes) {
+      alignas(64) float away[kMost][kAtOnce][kMost];
+      V u[kAtOnce], v[kAtOnce], first[kAtOnce], sum[kAtOnce];
+      hn::Vec<decltype(di)> owner[kAtOnce];
+      for (int k = 0; k < kAtOnce; ++k) {
+        const V place = hn::Iota(d, static_cast<float>(x0 + k * lanes));
+        u[k] = hn::MulAdd(place, hn::Set(d, job.ux), rowU);
+        v[k] = hn::MulAdd(place, hn::Set(d, job.vx), rowV);
+        first[k] = hn::Set(d, 1e30f);
+        owner[k] = hn::Zero(di);
+        sum[k] = beyond;
+      }
+      for (int i = 0; i < points.count; ++i) {
+        const auto at = static_cast<std::size_t>(i);
+        const V px = hn::Set(d, points.x[at]);
+        const V py = hn::Set(d, points.y[at]);
+        for (int k = 0; k < kAtOnce; ++k) {
+          const V here = distanceOf<kMeasure>(hn::Sub(u[k], px), hn::Sub(v[k], py), roundness);
+          owner[k] = hn::IfThenElse(hn::RebindMask(di, hn::Lt(here, first[k])), hn::Set(di, i), owner[k]);
+          first[k] = hn::Min(first[k], here);
+          hn::Store(here, d, away[i][k]);
+        }
+      }
+      for (int i = 0; i < points.count; ++i) {
+        const V others = hn::Load(d, apart[i]);
+        for (int k = 0; k < kAtOnce; ++k) {
+          const V difference = hn::Sub(squared<kMeasure>(hn::Load(d, away[i][k])), squared<kMeasure>(first[k]));
+          const V further = hn::Max(least, hn::Mul(difference, difference));
+          // Between a point and itself there is no edge: the distance 0 adds nothing.
+          const V between = hn::TableLookupLanes(others, hn::IndicesFromVec(d, owner[k]));
+          sum[k] = hn::Add(sum[k], hn::Max(hn::Zero(d), hn::MulSub(between, nearInverse(d, further), beyond)));
+        }
+      }
+      for (int k = 0; k < kAtOnce; ++k) {
+        if (k > 0 && x0 + k * lanes >= job.n) break;
+        const std::ptrdiff_t to = row * stride + x0 + k * lanes;
+        if (out.nearest) hn::StoreU(straightened<kMeasure>(first[k]), d, out.nearest + to);
+        hn::StoreU(nearInverseRoot(d, sum[k]), d, out.edge + to);
+      }
+    }
+  }
+}
+
 template <Measure kMeasure>
 void searchWith(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride) {
-  if (out.edge)
+  if (out.edge && job.points->count <= static_cast<int>(hn::Lanes(D())))
+    edgesOfFew<kMeasure>(job, out, stride);
+  else if (out.edge)
     searchBlock<kMeasure, Tones::None, true>(job, out, stride);
   else if (!out.tone)
     searchBlock<kMeasure, Tones::None, false>(job, out, stride);
