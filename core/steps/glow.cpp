@@ -17,6 +17,14 @@
 #include "image/transfer.h"
 #include "steps/step.h"
 
+#ifndef OA_GLOW_ONCE
+#define OA_GLOW_ONCE
+namespace oa {
+// Opaque but for a rounding, as sums of opaque pixels are.
+constexpr float kNearlyOpaque = 1 - 0x1p-20f;
+}  // namespace oa
+#endif
+
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/glow.cpp"
 #include <hwy/foreach_target.h>
@@ -80,7 +88,7 @@ void litSpan(float amount, bool alone, const float* shine, int n, float* rgba) {
 int litWhereOpaque(float amount, const float* shine, const float* rgba, int n, float* out) {
   const D d;
   const V one = hn::Set(d, 1.0f);
-  const V nearly = hn::Set(d, 1 - 0x1p-20f);
+  const V nearly = hn::Set(d, kNearlyOpaque);
   const V times = hn::Set(d, amount);
   const auto isAlpha = alphaLanes(d);
   const int lanes = static_cast<int>(hn::Lanes(d));
@@ -328,6 +336,9 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
                           if (opaque > 0) continue;
                           const int count = light.alone ? n : std::min(kSpanPadding, n - done);
                           std::copy_n(from, static_cast<std::size_t>(count) * 4, to);
+                          // What is opaque comes out the same whatever lies beside it.
+                          for (int i = 0; i < count; ++i)
+                            if (to[i * 4 + 3] >= kNearlyOpaque) to[i * 4 + 3] = 1;
                           decodeSpan(to, count);
                           HWY_DYNAMIC_DISPATCH(litSpan)(amount, light.alone, shining, count, to);
                           encodeSpan(to, count);
