@@ -1,5 +1,6 @@
 // Colour fringes: red and blue moved apart, along one way or out from a place, as through a poor lens.
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "fields/field_params.h"
@@ -132,8 +133,8 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
 ReferenceField reference(const StepContext& context, ReferenceField input) {
   if (context.number("amount") == 0) return input;
   const PlaneView view = context.view();
-  const Affine back[2] = {wayOf(context, 1).inverse(), wayOf(context, -1).inverse()};
-  return [=](int px, int py) {
+  const std::array<Affine, 2> back{wayOf(context, 1).inverse(), wayOf(context, -1).inverse()};
+  return [input = std::move(input), view, back](int px, int py) {
     const auto read = [&](const Affine& to) {
       const Point at = view.pixel(to(view.place(px, py)));
       ReferencePixel sum;

@@ -219,6 +219,12 @@ class FormulaMap final : public LensMap {
   PixelBox seen_;
 };
 
+template <class Formula>
+std::shared_ptr<const RowMaker> formulaRows(Formula formula, const StepContext& context, const Input& input) {
+  if (formula.rests()) return input.pull(context.view());
+  return lensRows(std::make_unique<FormulaMap<Formula>>(std::move(formula), context.view()), input, context.view());
+}
+
 // The definition: the mean of what a pixel covers, read bilinearly in the picture as fine as the view.
 template <class Formula>
 ReferenceField plainLens(Formula formula, const PlaneView& view, ReferenceField input) {
@@ -292,12 +298,10 @@ HWY_AFTER_NAMESPACE();
 #endif
 
 // Behind the formula, within the target's namespace.
-#define OA_LENS_FORMULA(Formula)                                                                                       \
-  std::shared_ptr<const RowMaker> make##Formula(const StepContext& context, const Input& input) {                      \
-    Formula formula(context);                                                                                          \
-    if (formula.rests()) return input.pull(context.view());                                                            \
-    return lensRows(std::make_unique<FormulaMap<Formula>>(std::move(formula), context.view()), input, context.view()); \
-  }                                                                                                                    \
+#define OA_LENS_FORMULA(Formula)                                                                  \
+  std::shared_ptr<const RowMaker> make##Formula(const StepContext& context, const Input& input) { \
+    return formulaRows(Formula(context), context, input);                                         \
+  }                                                                                               \
   OA_PLAIN_LENS(Formula)
 
 // Once, in front of the table, for formulas that are smooth: `smooth` for the StepSpec. Their

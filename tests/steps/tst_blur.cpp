@@ -327,6 +327,7 @@ void TestBlur::fourRowsAtOnceAreThoseRows() {
       // Nothing times what is no number is none: no row may be read with a weight of 0.
       rows.row(0)[5] = std::numeric_limits<float>::quiet_NaN();
       std::vector<float> weights;
+      weights.reserve(static_cast<std::size_t>(taps));
       for (int k = 0; k < taps; ++k) weights.push_back(0.1f + static_cast<float>(k % 5) * 0.03f);
       const float* from[2 * kMostReach + kRowsAtOnce];
       for (int k = 0; k < rows.height(); ++k) from[k] = rows.row(k);

@@ -66,7 +66,7 @@ void TestGlow::addsWhatItSays() {
 }
 
 void TestGlow::fallsOffFromTheEdgeOn() {
-  double reached[2];
+  double reached[2] = {};
   for (const int k : {0, 1}) {
     const auto f = test::renderFloat(lamp([&](const auto& set) { set("falloff", k == 0 ? 0.0 : 1.0); }), 0);
     // Beyond the square there is light where nothing was, less and less of it.

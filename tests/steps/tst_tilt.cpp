@@ -33,8 +33,9 @@ void TestTilt::anglesAreSeenAsAPinholeSeesThem() {
     set("back", 40.0), set("aside", 25.0), set("turn", 15.0), set("distance", 1.2), set("pivot", Point{0.5, 0.5}), set("fade", 0.0);
   });
   int seen = 0;
-  for (double v = 20; v < 160; v += 10)
-    for (double u = 20; u < 300; u += 10) {
+  for (int row = 20; row < 160; row += 10)
+    for (int column = 20; column < 300; column += 10) {
+      const double u = column, v = row;
       double x = u - 160, y = v - 90, z = 0;
       const auto turned = [](double& a, double& b, double by) {
         const double t = a * std::cos(by) - b * std::sin(by);
