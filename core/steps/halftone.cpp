@@ -131,14 +131,18 @@ struct Halftone {
   }
   template <class N, class Straight, class Premultiplied>
   HWY_INLINE void printed(N (&c)[3], const N* aside, Straight straight, Premultiplied premultiplied) const {
+    // Products are rounded before they are added to anything, or opaque pixels would come out one way or the other by what lies beside
+    // them.
     const auto bare = [&](N tone, int k) { return softOf(mulAddOf(straight(tone), N(sharp), aside[k])); };
-    const auto mix = [&](N from, N to) { return amount == 1 ? premultiplied(to) : mulAddOf(premultiplied(to) - from, N(amount), from); };
+    const auto mix = [&](N from, N to) {
+      return amount == 1 ? premultiplied(to) : mulAddOf(premultiplied(to), N(amount), from * N(1 - amount));
+    };
     if (each) {
       for (int k = 0; k < 3; ++k) c[k] = mix(c[k], bare(c[k], k));
       return;
     }
-    const N light =
-        c[0] * N(static_cast<double>(kLuma[0])) + c[1] * N(static_cast<double>(kLuma[1])) + c[2] * N(static_cast<double>(kLuma[2]));
+    const N light = mulAddOf(c[2], N(static_cast<double>(kLuma[2])),
+                             mulAddOf(c[1], N(static_cast<double>(kLuma[1])), c[0] * N(static_cast<double>(kLuma[0]))));
     const N paperShare = bare(light, 0);
     for (int k = 0; k < 3; ++k) c[k] = mix(c[k], mulAddOf(N(paper[k] - ink[k]), paperShare, N(ink[k])));
   }
