@@ -6,7 +6,8 @@
 #define HWY_TARGET_INCLUDE "lens/cell_reads.cpp"
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
-#include <hwy/contrib/math/math-inl.h>
+
+#include "lens/lens_level-inl.h"
 
 #ifndef OA_CELL_READS_ONCE
 #define OA_CELL_READS_ONCE
@@ -42,11 +43,7 @@ void addRow(const LensMap::Slopes& at, int taps, Bounds* bounds, unsigned& used,
   for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
     const auto most = hn::LoadU(d, at.most + i);
     const auto least = hn::LoadU(d, at.least + i);
-    // Only what is enlarged both ways shows more where it is finer.
-    const auto wide = hn::Max(one, hn::Max(least, hn::Mul(most, hn::Set(d, 1.0f / static_cast<float>(taps)))));
-    const auto size = hn::IfThenElse(hn::Lt(most, one), most, wide);
-    const auto level = hn::Min(hn::Max(hn::Log2(d, hn::Max(size, hn::Set(d, 1e-3f))), hn::Set(d, static_cast<float>(LensLevels::kFinest))),
-                               hn::Set(d, static_cast<float>(LensLevels::kCoarsest)));
+    const auto level = levelOfSize(d, sizeRead(d, most, least, taps), LensLevels::kFinest, LensLevels::kCoarsest);
     const auto finer = hn::Floor(level);
     const auto lowest = static_cast<int>(hn::GetLane(hn::MinOfLanes(d, finer)));
     const auto highest = static_cast<int>(hn::GetLane(hn::MaxOfLanes(d, finer)));

@@ -11,10 +11,10 @@
 #define HWY_TARGET_INCLUDE "lens/lens_rows.cpp"
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
-#include <hwy/contrib/math/math-inl.h>
 #include <hwy/cache_control.h>
 
 #include "image/bilinear-inl.h"
+#include "lens/lens_level-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -33,13 +33,8 @@ int cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, fl
   for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
     const auto most = hn::LoadU(d, at.most + i);
     const auto least = hn::LoadU(d, at.least + i);
-    // Only what is enlarged both ways shows more where it is finer.
-    const auto wide = hn::Max(one, hn::Max(least, hn::Mul(most, hn::Set(d, 1.0f / static_cast<float>(cell.taps)))));
-    const auto size = hn::IfThenElse(hn::Lt(most, one), most, wide);
-    const auto found = hn::Log2(d, hn::Max(size, hn::Set(d, 1e-3f)));
-    const auto low = hn::Set(d, static_cast<float>(cell.finest));
-    const auto high = hn::Set(d, static_cast<float>(cell.coarsest));
-    hn::StoreU(hn::Min(hn::Max(found, low), high), d, level + i);
+    const auto size = sizeRead(d, most, least, cell.taps);
+    hn::StoreU(levelOfSize(d, size, cell.finest, cell.coarsest), d, level + i);
     if (cell.taps == 1) continue;
     // As many points as lie little more than a pixel of the level apart.
     const auto pieces = [&](float count) HWY_ATTR { return hn::Gt(most, hn::Mul(size, hn::Set(d, 1.2f * count))); };

@@ -1,0 +1,38 @@
+// How finely pixels are read that show so much of a picture. Included once for each target, as Highway's -inl files are.
+#if defined(OA_LENS_LEVEL_INL) == defined(HWY_TARGET_TOGGLE)
+#ifdef OA_LENS_LEVEL_INL
+#undef OA_LENS_LEVEL_INL
+#else
+#define OA_LENS_LEVEL_INL
+#endif
+
+#include <hwy/highway.h>
+#include <hwy/contrib/math/math-inl.h>
+
+#include "lens/lens_map.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace oa {
+namespace HWY_NAMESPACE {
+namespace hn = hwy::HWY_NAMESPACE;
+
+/// As wide as a pixel of the level that is read with `taps` points, in pixels of the view: the shorter side of what a pixel shows, or the
+/// piece of the longer one that one point stands for. Only what is enlarged both ways shows more where it is finer.
+template <class D>
+HWY_INLINE hn::Vec<D> sizeRead(D d, hn::Vec<D> most, hn::Vec<D> least, int taps) {
+  const auto one = hn::Set(d, 1.0f);
+  const auto wide = hn::Max(one, hn::Max(least, hn::Mul(most, hn::Set(d, 1.0f / static_cast<float>(taps)))));
+  return hn::IfThenElse(hn::Lt(most, one), most, wide);
+}
+
+/// The level of pixels of that size, between `finest` and `coarsest`, with its fraction.
+template <class D>
+HWY_INLINE hn::Vec<D> levelOfSize(D d, hn::Vec<D> size, int finest, int coarsest) {
+  const auto found = hn::Log2(d, hn::Max(size, hn::Set(d, 1e-3f)));
+  return hn::Min(hn::Max(found, hn::Set(d, static_cast<float>(finest))), hn::Set(d, static_cast<float>(coarsest)));
+}
+
+}  // namespace HWY_NAMESPACE
+}  // namespace oa
+HWY_AFTER_NAMESPACE();
+#endif
