@@ -13,6 +13,7 @@
 #include <hwy/highway.h>
 
 #include "image/bilinear-inl.h"
+#include "image/counting-inl.h"
 
 #ifndef OA_SAMPLING_ONCE
 #define OA_SAMPLING_ONCE
@@ -296,7 +297,7 @@ void cubicLine(const PlanePixels& plane, Edge edge, Point at, Point step, int n,
     const double wholeX = std::floor(first.x);
     const double wholeY = std::floor(first.y);
     for (int i = 0; i < count; i += static_cast<int>(hn::Lanes(d))) {
-      const auto along = hn::Iota(d, static_cast<float>(i));
+      const auto along = countingFrom(d, static_cast<float>(i));
       hn::Store(hn::MulAdd(along, hn::Set(d, static_cast<float>(step.x)), hn::Set(d, static_cast<float>(first.x - wholeX))), d, x + i);
       hn::Store(hn::MulAdd(along, hn::Set(d, static_cast<float>(step.y)), hn::Set(d, static_cast<float>(first.y - wholeY))), d, y + i);
     }

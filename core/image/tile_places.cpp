@@ -9,6 +9,8 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/counting-inl.h"
+
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
@@ -37,7 +39,7 @@ void foldedOn(const TileLine& line, int n, float* x, float* y) {
   const D d;
   const V by = hn::Set(d, line.by);
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
-    const V along = hn::Iota(d, static_cast<float>(i));
+    const V along = countingFrom(d, static_cast<float>(i));
     V u = hn::MulAdd(along, hn::Set(d, line.du), hn::Set(d, line.u));
     V v = hn::MulAdd(along, hn::Set(d, line.dv), hn::Set(d, line.v));
     V column;
@@ -65,7 +67,7 @@ void columnsOn(double at, double step, int size, int n, std::int32_t* columns, f
   const V most = hn::Set(d, static_cast<float>(size + kTileBehind - whole));
   const auto origin = hn::Set(di, static_cast<std::int32_t>(whole) + kTileBorder - 1);
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
-    const V place = hn::MulAdd(hn::Iota(d, static_cast<float>(i)), hn::Set(d, static_cast<float>(step)), first);
+    const V place = hn::MulAdd(countingFrom(d, static_cast<float>(i)), hn::Set(d, static_cast<float>(step)), first);
     const V here = hn::Min(most, hn::Max(least, place));
     const V floor = hn::Floor(here);
     hn::StoreU(hn::Add(hn::ConvertTo(di, floor), origin), di, columns + i);

@@ -35,22 +35,24 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 using D = hn::CappedTag<float, 16>;
 
-// Adds a row of a cell; `used` has a bit for each of the levels there are bounds of, counted from the finest.
-void addRow(const LensMap::Slopes& at, int taps, Bounds* bounds, unsigned& used, int& finest, int& coarsest) {
+// Adds a row of a cell, whose first pixel is the one at `begin`; `used` has a bit for each of the levels there are bounds of, counted from
+// the finest.
+void addRow(const LensMap::Slopes& at, int begin, LensCell& cell, Bounds* bounds, unsigned& used) {
   const D d;
   const auto one = hn::Set(d, 1.0f);
   const auto far = hn::Set(d, static_cast<float>(kFarthestRead));
   for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
-    const auto most = hn::LoadU(d, at.most + i);
-    const auto least = hn::LoadU(d, at.least + i);
-    const auto level = levelOfSize(d, sizeRead(d, most, least, taps), LensLevels::kFinest, LensLevels::kCoarsest);
+    const auto most = hn::LoadU(d, at.most + begin + i);
+    const auto least = hn::LoadU(d, at.least + begin + i);
+    const auto size = sizeRead(d, most, least, hn::Set(d, 1 / static_cast<float>(cell.taps)));
+    const auto level = levelOfSize(d, size, hn::Set(d, LensLevels::kFinest), hn::Set(d, LensLevels::kCoarsest));
     const auto finer = hn::Floor(level);
     const auto lowest = static_cast<int>(hn::GetLane(hn::MinOfLanes(d, finer)));
     const auto highest = static_cast<int>(hn::GetLane(hn::MaxOfLanes(d, finer)));
-    finest = std::min(finest, lowest);
-    coarsest = std::max(coarsest, std::min(highest + 1, LensLevels::kCoarsest));
-    const auto placeX = hn::LoadU(d, at.x + i);
-    const auto placeY = hn::LoadU(d, at.y + i);
+    cell.finest = std::min(cell.finest, lowest);
+    cell.coarsest = std::max(cell.coarsest, std::min(highest + 1, LensLevels::kCoarsest));
+    const auto placeX = hn::LoadU(d, at.x + begin + i);
+    const auto placeY = hn::LoadU(d, at.y + begin + i);
     const auto number = hn::And(hn::Eq(placeX, placeX), hn::Eq(placeY, placeY));
     const auto x = hn::Max(hn::Min(placeX, far), hn::Neg(far));
     const auto y = hn::Max(hn::Min(placeY, far), hn::Neg(far));
@@ -84,6 +86,10 @@ void addRow(const LensMap::Slopes& at, int taps, Bounds* bounds, unsigned& used,
   }
 }
 
+void addCells(const LensMap::Slopes& at, LensCell* cells, int count, Bounds* bounds, unsigned& used) {
+  for (int c = 0; c < count; ++c) addRow(at, c * kLensCellWidth, cells[c], bounds, used);
+}
+
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
 HWY_AFTER_NAMESPACE();
@@ -91,20 +97,22 @@ HWY_AFTER_NAMESPACE();
 #if HWY_ONCE
 namespace oa {
 
-HWY_EXPORT(addRow);
+HWY_EXPORT(addCells);
 
-void everyPixel(const LensMap& map, int x0, int y0, LensCell& cell, LensRegion* regions) {
-  constexpr int kRoom = kLensCellWidth + kSpanPadding;
+void everyPixel(const LensMap& map, int x0, int y0, LensCell* cells, int count, LensRegion* regions) {
+  constexpr int kRoom = kCellsAtOnce * kLensCellWidth + kSpanPadding;
   alignas(64) float slopes[8][kRoom];
   const LensMap::Slopes at{slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]};
   Bounds bounds[kLevelCount];
   unsigned used = 0;
-  cell.finest = LensLevels::kCoarsest;
-  cell.coarsest = LensLevels::kFinest;
+  for (int c = 0; c < count; ++c) {
+    cells[c].finest = LensLevels::kCoarsest;
+    cells[c].coarsest = LensLevels::kFinest;
+  }
   const PixelBox seen = map.seen();
   for (int y = std::max(y0, seen.y0); y < std::min(y0 + kLensCellHeight, seen.y1); ++y) {
-    map.slopes(x0, y, 1, kLensCellWidth, at);
-    HWY_DYNAMIC_DISPATCH(addRow)(at, cell.taps, bounds, used, cell.finest, cell.coarsest);
+    map.slopes(x0, y, 1, count * kLensCellWidth, at);
+    HWY_DYNAMIC_DISPATCH(addCells)(at, cells, count, bounds, used);
   }
   for (int k = 0; k < kLevelCount; ++k) {
     if ((used >> k & 1U) == 0) continue;

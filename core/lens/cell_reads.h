@@ -20,8 +20,12 @@ struct LensRegion {
 /// Pixels: nobody looks further.
 inline constexpr double kFarthestRead = 1e7;
 
-/// Finds the levels that pixels of the cell with its corner at (x0, y0) read with as many points as it has, those of its rows in which
-/// anything is seen, and adds what they read of each to `regions`, of which there is one for each level from LensLevels::kFinest on.
-void everyPixel(const LensMap& map, int x0, int y0, LensCell& cell, LensRegion* regions);
+/// Cells that are looked at together, at most.
+inline constexpr int kCellsAtOnce = 16;
+
+/// Finds the levels that pixels of `count` cells side by side, the first with its corner at (x0, y0), read with as many points as each
+/// cell has, those of its rows in which anything is seen, and adds what they read of each level to `regions`, of which there is one for
+/// each from LensLevels::kFinest on.
+void everyPixel(const LensMap& map, int x0, int y0, LensCell* cells, int count, LensRegion* regions);
 
 }  // namespace oa

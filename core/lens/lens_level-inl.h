@@ -16,20 +16,20 @@ namespace oa {
 namespace HWY_NAMESPACE {
 namespace hn = hwy::HWY_NAMESPACE;
 
-/// As wide as a pixel of the level that is read with `taps` points, in pixels of the view: the shorter side of what a pixel shows, or the
-/// piece of the longer one that one point stands for. Only what is enlarged both ways shows more where it is finer.
+/// As wide as a pixel of the level that is read, in pixels of the view: the shorter side of what a pixel shows, or the piece of the longer
+/// one that one point stands for, of which it is so large a part. Only what is enlarged both ways shows more where it is finer.
 template <class D>
-HWY_INLINE hn::Vec<D> sizeRead(D d, hn::Vec<D> most, hn::Vec<D> least, int taps) {
+HWY_INLINE hn::Vec<D> sizeRead(D d, hn::Vec<D> most, hn::Vec<D> least, hn::Vec<D> part) {
   const auto one = hn::Set(d, 1.0f);
-  const auto wide = hn::Max(one, hn::Max(least, hn::Mul(most, hn::Set(d, 1.0f / static_cast<float>(taps)))));
+  const auto wide = hn::Max(one, hn::Max(least, hn::Mul(most, part)));
   return hn::IfThenElse(hn::Lt(most, one), most, wide);
 }
 
 /// The level of pixels of that size, between `finest` and `coarsest`, with its fraction.
 template <class D>
-HWY_INLINE hn::Vec<D> levelOfSize(D d, hn::Vec<D> size, int finest, int coarsest) {
+HWY_INLINE hn::Vec<D> levelOfSize(D d, hn::Vec<D> size, hn::Vec<D> finest, hn::Vec<D> coarsest) {
   const auto found = hn::Log2(d, hn::Max(size, hn::Set(d, 1e-3f)));
-  return hn::Min(hn::Max(found, hn::Set(d, static_cast<float>(finest))), hn::Set(d, static_cast<float>(coarsest)));
+  return hn::Min(hn::Max(found, finest), coarsest);
 }
 
 }  // namespace HWY_NAMESPACE

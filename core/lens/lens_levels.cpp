@@ -4,6 +4,7 @@
 #include <bit>
 #include <cmath>
 #include <cstdint>
+#include <utility>
 
 #include "base/numbers.h"
 #include "base/parallel.h"
@@ -39,9 +40,9 @@ double pixelsOf(const LensRegion& region, double scale) {
   return region.empty() ? 0 : ((region.right - region.left) * scale + 4) * ((region.bottom - region.top) * scale + 4);
 }
 
-int tapsFor(float most, float least) {
+int tapsFor(float most, float least, int points) {
   const float longer = most / std::max(1.0f, least);
-  return longer < 2 ? 1 : longer < 4 ? 2 : kMostTaps;
+  return std::min(longer < 2 ? 1 : longer < 4 ? 2 : kMostTaps, points);
 }
 
 // Upright views begin so many pixels behind a multiple of `step`, counted from the plane's own beginning.
@@ -82,7 +83,11 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
   parallelBands(
       corners.rows,
       [&](int from, int to) {
-        for (int r = from; r < to; ++r) map.slopes(-overX_, r * kLensCellHeight - overY_, kLensCellWidth, corners.columns, corners.of(r));
+        for (int r = from; r < to; ++r) {
+          const int y = r * kLensCellHeight - overY_;
+          const auto near = map.within({-overX_, y, columns_ * kLensCellWidth - overX_ + 1, y + 1});
+          (near ? *near : map).slopes(-overX_, y, kLensCellWidth, corners.columns, corners.of(r));
+        }
       },
       2);
   // A cell reads what lies round its corners, as far as the map goes on as it does there: where it is broken within a cell, each side
@@ -94,10 +99,24 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
         for (int r = from; r < to; ++r) {
           const LensMap::Slopes ends[2] = {corners.of(r), corners.of(r + 1)};
           const int y = r * kLensCellHeight - overY_;
+          LensCell* const row = cells_.data() + static_cast<std::ptrdiff_t>(r) * columns_;
+          LensRegion* const own = regions.data() + static_cast<std::ptrdiff_t>(r) * kLevels;
+          std::unique_ptr<const LensMap> near;
+          int unspoken = 0;  // cells before this one for which no corner speaks
+          const auto lookAt = [&](int end) {
+            if (unspoken == 0) return;
+            if (!near) near = map.within({-overX_, y, columns_ * kLensCellWidth - overX_, y + kLensCellHeight});
+            const int first = end - std::exchange(unspoken, 0);
+            everyPixel(near ? *near : map, first * kLensCellWidth - overX_, y, row + first, end - first, own);
+          };
           for (int c = 0; c < columns_; ++c) {
             const int x = c * kLensCellWidth - overX_;
-            if (PixelBox{x, y, x + kLensCellWidth, y + kLensCellHeight}.within(seen).empty()) continue;
-            LensCell& cell = cells_[static_cast<std::size_t>(r) * static_cast<std::size_t>(columns_) + static_cast<std::size_t>(c)];
+            if (unspoken == kCellsAtOnce) lookAt(c);
+            if (PixelBox{x, y, x + kLensCellWidth, y + kLensCellHeight}.within(seen).empty()) {
+              lookAt(c);
+              continue;
+            }
+            LensCell& cell = row[c];
             float most = 0;
             float least = 1e30f;
             for (int k = 0; k < 4; ++k) {
@@ -105,7 +124,7 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
               most = std::max(most, here);
               least = std::min(least, ends[k / 2].least[c + k % 2]);
             }
-            cell.taps = tapsFor(most, least);
+            cell.taps = tapsFor(most, least, map.points());
             cell.finest = kCoarsest;
             cell.coarsest = kFinest;
             float level[4];
@@ -116,12 +135,12 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
               cell.finest = std::min(cell.finest, share >= 1 ? whole + 1 : whole);
               cell.coarsest = std::max(cell.coarsest, share > 0 ? whole + 1 : whole);
             }
-            LensRegion* const own = regions.data() + static_cast<std::ptrdiff_t>(r) * kLevels;
             // Where the corners differ much, or a pixel shows a long piece, no corner speaks for what lies between them: a pole, a horizon.
             if (most > 2 * kMostTaps * std::max(1.0f, least) || cell.coarsest > cell.finest + 1) {
-              everyPixel(map, x, y, cell, own);
+              ++unspoken;
               continue;
             }
+            lookAt(c);
             for (int corner = 0; corner < 4; ++corner) {
               const LensMap::Slopes& at = ends[corner / 2];
               const int i = c + corner % 2;
@@ -132,6 +151,7 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
               for (int k = cell.finest; k <= cell.coarsest; ++k) own[k - kFinest].add({atX - wide, atY - high, atX + wide, atY + high});
             }
           }
+          lookAt(columns_);
         }
       },
       4);

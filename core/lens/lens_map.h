@@ -1,6 +1,8 @@
 // Which place of a picture each pixel shows.
 #pragma once
 
+#include <memory>
+
 #include "image/rows.h"
 
 namespace oa {
@@ -28,6 +30,14 @@ class LensMap {
     float* yy;
   };
   virtual void slopes(int px, int py, int step, int n, const Slopes& out) const = 0;
+
+  /// How many points of a level are read at most for a pixel that shows a long and narrow piece: 1, 2 or 4. The fewer, the coarser is what
+  /// such pixels show, across as well.
+  [[nodiscard]] virtual int points() const { return 4; }
+
+  /// The same map to the bit, to be asked for pixels of a box only: one that is drawn is drawn for them at once, small enough to stay in
+  /// the cache. Null where nothing is gained. Lives no longer than this one.
+  [[nodiscard]] virtual std::unique_ptr<const LensMap> within(const PixelBox& /*box*/) const { return nullptr; }
 
   enum class Light {
     None,      ///< light() is not there

@@ -14,7 +14,31 @@
 #include <hwy/cache_control.h>
 
 #include "image/bilinear-inl.h"
+#include "image/counting-inl.h"
 #include "lens/lens_level-inl.h"
+
+#ifndef OA_LENS_ROWS_ONCE
+#define OA_LENS_ROWS_ONCE
+namespace oa {
+namespace {
+
+// Pixels of a row that are worked on at a time, and room for as many: cells stick out on both sides.
+constexpr int kRun = 256;
+constexpr int kRoom = kRun + 2 * kLensCellWidth + kSpanPadding;
+constexpr int kLevels = LensLevels::kCoarsest - LensLevels::kFinest + 1;
+
+// What the cells of pixels say, one by one.
+struct CellsOf {
+  alignas(64) float piece[kRoom];  // the reciprocal of the points that are read at most
+  alignas(64) float finest[kRoom];
+  alignas(64) float coarsest[kRoom];
+  int from = LensLevels::kCoarsest;
+  int to = LensLevels::kFinest;
+};
+
+}  // namespace
+}  // namespace oa
+#endif
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -23,74 +47,49 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 using D = hn::CappedTag<float, 16>;
 
-// How each of a cell's pixels is read: the level in which the shorter side of what it shows, or the piece of the longer one that one
-// point stands for, is about one pixel; how many points of it are read, no more than the cell has; and how far the place moves within the
-// pixel along its longer side, where its points lie. Returns the most points of any.
-int cellLevels(const LensMap::Slopes& at, const LensCell& cell, float* level, float* points, float* wayX, float* wayY) {
-  const D d;
-  const auto one = hn::Set(d, 1.0f);
-  auto many = one;
-  for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
-    const auto most = hn::LoadU(d, at.most + i);
-    const auto least = hn::LoadU(d, at.least + i);
-    const auto size = sizeRead(d, most, least, cell.taps);
-    hn::StoreU(levelOfSize(d, size, cell.finest, cell.coarsest), d, level + i);
-    if (cell.taps == 1) continue;
-    // As many points as lie little more than a pixel of the level apart.
-    const auto pieces = [&](float count) HWY_ATTR { return hn::Gt(most, hn::Mul(size, hn::Set(d, 1.2f * count))); };
-    const auto own = hn::Min(hn::IfThenElse(pieces(2), hn::Set(d, 4.0f), hn::IfThenElse(pieces(1), hn::Set(d, 2.0f), one)),
-                             hn::Set(d, static_cast<float>(cell.taps)));
-    many = hn::Max(many, own);
-    hn::StoreU(own, d, points + i);
-    const auto xx = hn::LoadU(d, at.xx + i);
-    const auto xy = hn::LoadU(d, at.xy + i);
-    const auto yx = hn::LoadU(d, at.yx + i);
-    const auto yy = hn::LoadU(d, at.yy + i);
-    // The eigenvector of the larger of the two values of a symmetric matrix, from whichever row does not vanish.
-    const auto across = hn::MulAdd(xx, xx, hn::Mul(yx, yx));
-    const auto down = hn::MulAdd(xy, xy, hn::Mul(yy, yy));
-    const auto both = hn::MulAdd(xx, xy, hn::Mul(yx, yy));
-    const auto square = hn::Mul(most, most);
-    const auto flat = hn::Gt(across, down);
-    const auto x = hn::IfThenElse(flat, hn::Sub(square, down), both);
-    const auto y = hn::IfThenElse(flat, both, hn::Sub(square, across));
-    const auto length = hn::Max(hn::Sqrt(hn::MulAdd(x, x, hn::Mul(y, y))), hn::Set(d, 1e-30f));
-    hn::StoreU(hn::Div(hn::MulAdd(xx, x, hn::Mul(xy, y)), length), d, wayX + i);
-    hn::StoreU(hn::Div(hn::MulAdd(yx, x, hn::Mul(yy, y)), length), d, wayY + i);
-  }
-  return static_cast<int>(hn::GetLane(hn::MaxOfLanes(d, many)));
-}
+// Places of a level, in pixels of the view, as its pixels: those beyond it are those at its edge.
+struct LevelPlaces {
+  PlanePixels pixels;
+  float scale, shiftX, shiftY;
+  float lastX, lastY;
+  std::int32_t stride, channels;
 
-// Point `tap` of each pixel that has so many: where it lies, and the share of the pixel that it is; 0 where there are fewer.
-void cellPoint(const LensMap::Slopes& at, const float* points, const float* wayX, const float* wayY, int tap, float* x, float* y,
-               float* share) {
-  const D d;
-  const auto half = hn::Set(d, 0.5f);
-  for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
-    const auto count = hn::LoadU(d, points + i);
-    const auto there = hn::Gt(count, hn::Set(d, static_cast<float>(tap)));
-    // One, two or four.
-    const auto part = hn::Div(hn::Set(d, 1.0f), count);
-    const auto along = hn::MulSub(hn::Set(d, static_cast<float>(tap) + 0.5f), part, half);
-    hn::StoreU(hn::MulAdd(hn::LoadU(d, wayX + i), along, hn::LoadU(d, at.x + i)), d, x + i);
-    hn::StoreU(hn::MulAdd(hn::LoadU(d, wayY + i), along, hn::LoadU(d, at.y + i)), d, y + i);
-    hn::StoreU(hn::IfThenElseZero(there, part), d, share + i);
-  }
-}
+  LevelPlaces() = default;
+  explicit LevelPlaces(const LensLevel& level)
+      : pixels(level.plane.pixels()),
+        scale(level.scale),
+        shiftX(level.shiftX),
+        shiftY(level.shiftY),
+        lastX(static_cast<float>(pixels.width - 1)),
+        lastY(static_cast<float>(pixels.height - 1)),
+        stride(static_cast<std::int32_t>(pixels.stride)),
+        channels(pixels.channels) {}
 
-// The share that level `k` has of each pixel; false if it has none at all.
-bool shareOfLevel(const float* level, int k, float* share) {
-  const D d;
-  auto any = hn::Zero(d);
-  for (int i = 0; i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d))) {
-    const auto off = hn::Abs(hn::Sub(hn::LoadU(d, level + i), hn::Set(d, static_cast<float>(k))));
-    const auto less = hn::Mul(hn::Sub(off, hn::Set(d, kLevelAlone)), hn::Set(d, 1 / (1 - 2 * kLevelAlone)));
-    const auto own = hn::Sub(hn::Set(d, 1.0f), hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), less)));
-    any = hn::Max(any, own);
-    hn::StoreU(own, d, share + i);
+  // How many floats from the plane's first the upper left of four neighbours begins, and how far the place lies between them.
+  [[nodiscard]] HWY_INLINE hn::Vec<hn::RebindToSigned<D>> find(hn::Vec<D> x, hn::Vec<D> y, hn::Vec<D>& tx, hn::Vec<D>& ty) const {
+    const D d;
+    const hn::RebindToSigned<D> di;
+    const auto axis = [&](hn::Vec<D> at, float shift, float last, hn::Vec<D>& rest) HWY_ATTR {
+      // What is no number is read at the end: of the two the second is taken then.
+      const auto held = hn::Min(hn::MulAdd(at, hn::Set(d, scale), hn::Set(d, shift)), hn::Set(d, last));
+      const auto v = hn::Max(held, hn::Zero(d));
+      const auto whole = hn::Min(hn::Floor(v), hn::Set(d, last - 1));
+      rest = hn::Sub(v, whole);
+      return hn::ConvertTo(di, whole);
+    };
+    const auto column = axis(x, shiftX, lastX, tx);
+    const auto row = axis(y, shiftY, lastY, ty);
+    return hn::Add(hn::Mul(row, hn::Set(di, stride)), hn::Mul(column, hn::Set(di, channels)));
   }
-  return !hn::AllTrue(d, hn::Eq(any, hn::Zero(d)));
-}
+
+  // Asks memory for what is read: it lies anywhere, and to wait for it would take longer than all else.
+  HWY_INLINE void ask(const std::int32_t* offset, int n) const {
+    for (int k = 0; k < n; ++k) {
+      hwy::Prefetch(pixels.first + offset[k]);
+      hwy::Prefetch(pixels.first + offset[k] + pixels.stride);
+    }
+  }
+};
 
 // Places of a level that are worked out together.
 constexpr int kSpots = 64;
@@ -100,108 +99,203 @@ struct Spots {
   alignas(64) float ty[kSpots + 4];
 };
 
-// `n` places, in pixels of the view; those beyond the level are those at its edge. With kAsk what they read is asked of memory: it lies
-// anywhere, and to wait for it would take longer than all else.
-template <bool kAsk>
-void findSpots(const LensLevel& level, const float* x, const float* y, int n, Spots& out) {
+void findSpots(const LevelPlaces& places, const float* x, const float* y, int n, Spots& out) {
   const D d;
-  const hn::RebindToSigned<D> di;
-  const PlanePixels& plane = level.plane.pixels();
-  const auto scale = hn::Set(d, level.scale);
-  const auto stride = hn::Set(di, static_cast<std::int32_t>(plane.stride));
-  const auto channels = hn::Set(di, plane.channels);
   const auto lanes = static_cast<int>(hn::Lanes(d));
   for (int i = 0; i < n; i += lanes) {
-    const auto axis = [&](const float* at, float shift, int size, float* rest) HWY_ATTR {
-      const auto last = hn::Set(d, static_cast<float>(size - 1));
-      // What is no number is read at the end: of the two the second is taken then.
-      const auto v = hn::Max(hn::Min(hn::MulAdd(hn::LoadU(d, at + i), scale, hn::Set(d, shift)), last), hn::Zero(d));
-      const auto whole = hn::Min(hn::Floor(v), hn::Set(d, static_cast<float>(size - 2)));
-      hn::Store(hn::Sub(v, whole), d, rest + i);
-      return hn::ConvertTo(di, whole);
-    };
-    const auto column = axis(x, level.shiftX, plane.width, out.tx);
-    const auto row = axis(y, level.shiftY, plane.height, out.ty);
-    hn::Store(hn::Add(hn::Mul(row, stride), hn::Mul(column, channels)), di, out.offset + i);
-    for (int k = i; kAsk && k < i + lanes; ++k) {
-      hwy::Prefetch(plane.first + out.offset[k]);
-      hwy::Prefetch(plane.first + out.offset[k] + plane.stride);
-    }
+    hn::Vec<D> tx;
+    hn::Vec<D> ty;
+    hn::Store(places.find(hn::LoadU(d, x + i), hn::LoadU(d, y + i), tx, ty), hn::RebindToSigned<D>(), out.offset + i);
+    hn::Store(tx, d, out.tx + i);
+    hn::Store(ty, d, out.ty + i);
+    places.ask(out.offset + i, lanes);
   }
 }
 
-// With shares what is read is added to `out`, by its share.
-template <bool kShares>
-void readSpots(const LensLevel& level, const Spots& at, const float* share, int n, float* out) {
-  const PlanePixels& plane = level.plane.pixels();
+void readSpots(const PlanePixels& plane, const Spots& at, int n, float* out) {
   const hn::FixedTag<float, 4> d4;
   if (plane.channels == 1) {
-    for (int k = 0; k < n; k += 4) {
-      alignas(16) float four[4];
-      fourOfField(plane.first, plane.first + plane.stride, at.offset + k, at.tx + k, at.ty + k, four);
-      const auto read = hn::Load(d4, four);
-      hn::StoreU(kShares ? hn::MulAdd(read, hn::LoadU(d4, share + k), hn::LoadU(d4, out + k)) : read, d4, out + k);
-    }
+    for (int k = 0; k < n; k += 4) fourOfField(plane.first, plane.first + plane.stride, at.offset + k, at.tx + k, at.ty + k, out + k);
     return;
   }
   const D d;
   const ColoursBetween colours;
   int k = 0;
-  for (; k + ColoursBetween::kAtOnce <= n; k += ColoursBetween::kAtOnce) {
-    const auto of = kShares ? colours.each(share + k) : hn::Zero(d);
-    if (kShares && hn::AllTrue(d, hn::Eq(of, hn::Zero(d)))) continue;
-    const auto read = colours.read(plane.first, plane.stride, at.offset + k, at.tx + k, at.ty + k);
-    float* const to = out + k * 4;
-    hn::StoreU(kShares ? hn::MulAdd(read, of, hn::LoadU(d, to)) : read, d, to);
-  }
+  for (; k + ColoursBetween::kAtOnce <= n; k += ColoursBetween::kAtOnce)
+    hn::StoreU(colours.read(plane.first, plane.stride, at.offset + k, at.tx + k, at.ty + k), d, out + k * 4);
   for (; k < n; ++k) {
     const float* const from = plane.first + at.offset[k];
-    const auto read = betweenColours(from, from + 4, from + plane.stride, from + plane.stride + 4, at.tx[k], at.ty[k]);
-    float* const to = out + k * 4;
-    hn::StoreU(kShares ? hn::MulAdd(read, hn::Set(d4, share[k]), hn::LoadU(d4, to)) : read, d4, to);
+    hn::StoreU(betweenColours(from, from + 4, from + plane.stride, from + plane.stride + 4, at.tx[k], at.ty[k]), d4, out + k * 4);
   }
 }
 
 void readAlone(const LensLevel& level, const float* x, const float* y, int n, float* out) {
-  const std::ptrdiff_t channels = level.plane.pixels().channels;
+  const LevelPlaces places(level);
   Spots spots[2];
-  findSpots<true>(level, x, y, std::min(n, kSpots), spots[0]);
+  findSpots(places, x, y, std::min(n, kSpots), spots[0]);
   for (int i = 0, k = 0; i < n; i += kSpots, k = 1 - k) {
-    if (i + kSpots < n) findSpots<true>(level, x + i + kSpots, y + i + kSpots, std::min(n - i - kSpots, kSpots), spots[1 - k]);
-    readSpots<false>(level, spots[k], nullptr, std::min(n - i, kSpots), out + i * channels);
+    if (i + kSpots < n) findSpots(places, x + i + kSpots, y + i + kSpots, std::min(n - i - kSpots, kSpots), spots[1 - k]);
+    readSpots(places.pixels, spots[k], std::min(n - i, kSpots), out + std::ptrdiff_t{i} * places.pixels.channels);
   }
 }
 
-// The first `n` pixels of a row of a cell: several levels, or several points of each pixel. `out` has room for all of the row.
-void readCell(const LensLevels& levels, const LensCell& cell, const LensMap::Slopes& at, int n, float* out) {
+// How the pixels of a vector are read.
+struct PixelReads {
+  hn::Vec<D> x, y;
+  hn::Vec<D> level;       // in which the shorter side of what each shows, or the piece of the longer one for one point, is about one pixel
+  hn::Vec<D> part;        // of it that each of its points is
+  hn::Vec<D> wayX, wayY;  // how far the place moves within the pixel along its longer side, where its points lie
+  int finest, coarsest;   // levels of any
+  int taps;               // the most points of any
+};
+
+PixelReads pixelReads(const LensMap::Slopes& at, const CellsOf& cells, int i) {
   const D d;
-  constexpr int kMost = kLensCellWidth + kSpanPadding;
-  alignas(64) float level[kMost];
-  alignas(64) float points[kMost];
-  alignas(64) float ofLevel[kMost];
+  const auto one = hn::Set(d, 1.0f);
+  PixelReads r;
+  r.x = hn::LoadU(d, at.x + i);
+  r.y = hn::LoadU(d, at.y + i);
+  r.part = one;
+  r.wayX = r.wayY = hn::Zero(d);
+  r.taps = 1;
+  const auto most = hn::LoadU(d, at.most + i);
+  const auto piece = hn::LoadU(d, cells.piece + i);
+  const auto size = sizeRead(d, most, hn::LoadU(d, at.least + i), piece);
+  r.level = levelOfSize(d, size, hn::LoadU(d, cells.finest + i), hn::LoadU(d, cells.coarsest + i));
+  const float alone = 1 - kLevelAlone;
+  r.finest = static_cast<int>(std::ceil(hn::GetLane(hn::MinOfLanes(d, r.level)) - alone));
+  r.coarsest = static_cast<int>(std::floor(hn::GetLane(hn::MaxOfLanes(d, r.level)) + alone));
+  // As many points as lie little more than a pixel of the level apart: one, two or four, and no more than the cell has.
+  const auto pieces = [&](float count) HWY_ATTR { return hn::Gt(most, hn::Mul(size, hn::Set(d, 1.2f * count))); };
+  const auto own = hn::Max(hn::IfThenElse(pieces(2), hn::Set(d, 0.25f), hn::IfThenElse(pieces(1), hn::Set(d, 0.5f), one)), piece);
+  r.taps = static_cast<int>(1 / hn::GetLane(hn::MinOfLanes(d, own)));
+  if (r.taps == 1) return r;
+  r.part = own;
+  const auto xx = hn::LoadU(d, at.xx + i);
+  const auto xy = hn::LoadU(d, at.xy + i);
+  const auto yx = hn::LoadU(d, at.yx + i);
+  const auto yy = hn::LoadU(d, at.yy + i);
+  // The eigenvector of the larger of the two values of a symmetric matrix, from whichever row does not vanish.
+  const auto across = hn::MulAdd(xx, xx, hn::Mul(yx, yx));
+  const auto down = hn::MulAdd(xy, xy, hn::Mul(yy, yy));
+  const auto both = hn::MulAdd(xx, xy, hn::Mul(yx, yy));
+  const auto square = hn::Mul(most, most);
+  const auto flat = hn::Gt(across, down);
+  const auto x = hn::IfThenElse(flat, hn::Sub(square, down), both);
+  const auto y = hn::IfThenElse(flat, both, hn::Sub(square, across));
+  const auto inverse = hn::Div(one, hn::Max(hn::Sqrt(hn::MulAdd(x, x, hn::Mul(y, y))), hn::Set(d, 1e-30f)));
+  r.wayX = hn::Mul(hn::MulAdd(xx, x, hn::Mul(xy, y)), inverse);
+  r.wayY = hn::Mul(hn::MulAdd(yx, x, hn::Mul(yy, y)), inverse);
+  return r;
+}
+
+// The share that level `k` has of each pixel.
+HWY_INLINE hn::Vec<D> shareOfLevel(hn::Vec<D> level, int k) {
+  const D d;
+  const auto off = hn::Abs(hn::Sub(level, hn::Set(d, static_cast<float>(k))));
+  const auto less = hn::Mul(hn::Sub(off, hn::Set(d, kLevelAlone)), hn::Set(d, 1 / (1 - 2 * kLevelAlone)));
+  return hn::Sub(hn::Set(d, 1.0f), hn::Min(hn::Set(d, 1.0f), hn::Max(hn::Zero(d), less)));
+}
+
+// Pixels whose places are found before any of them is read.
+constexpr int kMixed = 64;
+
+// What is read of a level, and whose share it is: only of pixels that have one.
+struct Reads {
+  static constexpr int kMost = kMixed * kMostTaps + kSpanPadding;
+  alignas(64) std::int32_t offset[kMost];
+  alignas(64) float tx[kMost];
+  alignas(64) float ty[kMost];
   alignas(64) float share[kMost];
-  alignas(64) float wayX[kMost];
-  alignas(64) float wayY[kMost];
-  alignas(64) float px[kMostTaps][kMost];
-  alignas(64) float py[kMostTaps][kMost];
-  alignas(64) float part[kMostTaps][kMost];
-  alignas(64) float sum[kMost * 4] = {};
-  const int taps = cellLevels(at, cell, level, points, wayX, wayY);
-  for (int tap = 0; taps > 1 && tap < taps; ++tap) cellPoint(at, points, wayX, wayY, tap, px[tap], py[tap], part[tap]);
-  for (int k = cell.finest; k <= cell.coarsest; ++k) {
-    if (!shareOfLevel(level, k, ofLevel)) continue;
-    const LensLevel& from = levels.level(k);
-    Spots spots[kMostTaps];
-    for (int tap = 0; tap < taps; ++tap)
-      findSpots<false>(from, taps == 1 ? at.x : px[tap], taps == 1 ? at.y : py[tap], kLensCellWidth, spots[tap]);
-    for (int tap = 0; tap < taps; ++tap) {
-      const float* const own = taps == 1 ? ofLevel : share;
-      for (int i = 0; taps > 1 && i < kLensCellWidth; i += static_cast<int>(hn::Lanes(d)))
-        hn::StoreU(hn::Mul(hn::LoadU(d, ofLevel + i), hn::LoadU(d, part[tap] + i)), d, share + i);
-      readSpots<true>(from, spots[tap], own, n, sum);
-    }
+  alignas(64) std::int32_t pixel[kMost];
+  int count;
+};
+
+// Adds point `tap` of those pixels that are there and have so many.
+HWY_INLINE void findReads(const LevelPlaces& places, const PixelReads& at, hn::Vec<D> ofLevel, hn::Mask<D> there, int tap,
+                          hn::Vec<hn::RebindToSigned<D>> pixel, Reads& out) {
+  const D d;
+  const hn::RebindToSigned<D> di;
+  const auto here = hn::And(there, hn::Lt(hn::Mul(at.part, hn::Set(d, static_cast<float>(tap))), hn::Set(d, 1.0f)));
+  if (hn::AllFalse(d, here)) return;
+  const auto along = hn::MulSub(hn::Set(d, static_cast<float>(tap) + 0.5f), at.part, hn::Set(d, 0.5f));
+  hn::Vec<D> tx;
+  hn::Vec<D> ty;
+  const auto offset = places.find(hn::MulAdd(at.wayX, along, at.x), hn::MulAdd(at.wayY, along, at.y), tx, ty);
+  const int first = out.count;
+  const auto more = static_cast<int>(hn::CountTrue(d, here));
+  out.count = first + more;
+  hn::StoreU(hn::Compress(offset, hn::RebindMask(di, here)), di, out.offset + first);
+  hn::StoreU(hn::Compress(tx, here), d, out.tx + first);
+  hn::StoreU(hn::Compress(ty, here), d, out.ty + first);
+  hn::StoreU(hn::Compress(hn::Mul(ofLevel, at.part), here), d, out.share + first);
+  hn::StoreU(hn::Compress(pixel, hn::RebindMask(di, here)), di, out.pixel + first);
+  places.ask(out.offset + first, more);
+}
+
+// Adds pixels side by side each to its own.
+template <class Some>
+HWY_INLINE void addEach(Some d, hn::Vec<Some> pixels, const std::int32_t* pixel, const float* share, float* out) {
+  if constexpr (hn::MaxLanes(Some()) == 4) {
+    float* const to = out + std::ptrdiff_t{*pixel} * 4;
+    hn::StoreU(hn::MulAdd(pixels, hn::Set(d, *share), hn::LoadU(d, to)), d, to);
+  } else {
+    const hn::Half<Some> half;
+    constexpr int kHalf = static_cast<int>(hn::MaxLanes(half)) / 4;
+    addEach(half, hn::LowerHalf(half, pixels), pixel, share, out);
+    addEach(half, hn::UpperHalf(half, pixels), pixel + kHalf, share + kHalf, out);
   }
-  std::memcpy(out, sum, sizeof(float) * static_cast<std::size_t>(n * levels.channels()));
+}
+
+void addReads(const PlanePixels& plane, Reads& reads, float* out) {
+  int k = 0;
+  if (plane.channels == 1) {
+    // Four are read at a time, whatever lies behind the last one.
+    std::fill_n(reads.offset + reads.count, 3, 0);
+    for (; k < reads.count; k += 4) {
+      alignas(16) float four[4];
+      fourOfField(plane.first, plane.first + plane.stride, reads.offset + k, reads.tx + k, reads.ty + k, four);
+      for (int i = 0; i < std::min(4, reads.count - k); ++i) out[reads.pixel[k + i]] += four[i] * reads.share[k + i];
+    }
+    return;
+  }
+  const D d;
+  const hn::FixedTag<float, 4> d4;
+  const ColoursBetween colours;
+  for (; k + ColoursBetween::kAtOnce <= reads.count; k += ColoursBetween::kAtOnce)
+    addEach(d, colours.read(plane.first, plane.stride, reads.offset + k, reads.tx + k, reads.ty + k), reads.pixel + k, reads.share + k,
+            out);
+  for (; k < reads.count; ++k) {
+    const float* const from = plane.first + reads.offset[k];
+    addEach(d4, betweenColours(from, from + 4, from + plane.stride, from + plane.stride + 4, reads.tx[k], reads.ty[k]), reads.pixel + k,
+            reads.share + k, out);
+  }
+}
+
+// `n` pixels of a row whose cells read several levels, or several points of each pixel.
+void readMixed(const LensLevels& levels, const CellsOf& cells, const LensMap::Slopes& at, int n, float* out) {
+  const D d;
+  const hn::RebindToSigned<D> di;
+  LevelPlaces places[kLevels];
+  for (int k = cells.from; k <= cells.to; ++k) places[k - LensLevels::kFinest] = LevelPlaces(levels.level(k));
+  std::memset(out, 0, sizeof(float) * static_cast<std::size_t>(n * levels.channels()));
+  Reads reads[kLevels];
+  for (int begin = 0; begin < n; begin += kMixed) {
+    const int end = std::min(n, begin + kMixed);
+    for (int k = cells.from; k <= cells.to; ++k) reads[k - LensLevels::kFinest].count = 0;
+    for (int i = begin; i < end; i += static_cast<int>(hn::Lanes(d))) {
+      const PixelReads own = pixelReads(at, cells, i);
+      const auto pixel = countingFrom(di, i);
+      const auto within = hn::RebindMask(d, hn::Lt(pixel, hn::Set(di, end)));
+      for (int k = std::max(own.finest, cells.from); k <= std::min(own.coarsest, cells.to); ++k) {
+        const auto share = shareOfLevel(own.level, k);
+        const auto there = hn::And(within, hn::Gt(share, hn::Zero(d)));
+        for (int tap = 0; tap < own.taps; ++tap)
+          findReads(places[k - LensLevels::kFinest], own, share, there, tap, pixel, reads[k - LensLevels::kFinest]);
+      }
+    }
+    for (int k = cells.from; k <= cells.to; ++k) addReads(places[k - LensLevels::kFinest].pixels, reads[k - LensLevels::kFinest], out);
+  }
 }
 
 }  // namespace HWY_NAMESPACE
@@ -212,13 +306,13 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 HWY_EXPORT(readAlone);
-HWY_EXPORT(readCell);
+HWY_EXPORT(readMixed);
 
 namespace {
 
-// Pixels that are worked on at a time.
-constexpr int kRun = 256;
+// Pixels of a block, and rows.
 constexpr int kBlock = 128;
+constexpr int kBlockRows = 32;
 
 class LensRows final : public RowMaker {
  public:
@@ -244,15 +338,19 @@ class LensRows final : public RowMaker {
       nothing(y, within ? box.x1 : width_, width_);
     }
     if (box.empty()) return;
-    for (int x = box.x0; x < box.x1;) {
-      const int end = std::min(box.x1, levels_.endOfCell(x + kBlock - kLensCellWidth));
-      for (int y = box.y0; y < box.y1; ++y) row(y, x, end, out + (y - y0) * stride);
-      x = end;
+    for (int top = box.y0; top < box.y1; top += kBlockRows) {
+      const int bottom = std::min(box.y1, top + kBlockRows);
+      for (int x = box.x0; x < box.x1;) {
+        const int end = std::min(box.x1, levels_.endOfCell(x + kBlock - kLensCellWidth));
+        const auto near = map_->within({x, top, levels_.endOfCell(end - 1), bottom});
+        for (int y = top; y < bottom; ++y) row(near ? *near : *map_, y, x, end, out + (y - y0) * stride);
+        x = end;
+      }
     }
   }
 
  private:
-  void row(int y, int x0, int x1, float* out) const {
+  void row(const LensMap& map, int y, int x0, int x1, float* out) const {
     const int channels = levels_.channels();
     alignas(64) float field[(kRun + kSpanPadding)];
     for (int x = x0; x < x1;) {
@@ -267,45 +365,47 @@ class LensRows final : public RowMaker {
         end = std::min(end, x1);
         float* const to = read + (x - begin) * channels;
         if (first.plain()) {
-          plain(first.finest, x, y, end - x, to);
+          plain(map, first.finest, x, y, end - x, to);
         } else {
           // How the place moves is worked out for all that follow one another.
           while (end < x1 && levels_.endOfCell(end) <= begin + kRun && !levels_.cell(end, y).plain()) end = levels_.endOfCell(end);
           end = std::min(end, x1);
-          mixed(x, y, end, to);
+          mixed(map, x, y, end, to);
         }
         x = end;
       }
-      if (map_->lights() == LensMap::Light::None) continue;
+      if (map.lights() == LensMap::Light::None) continue;
       if (read == field) greyToRgba(read, x - begin, pixels);
-      map_->light(begin, y, x - begin, this->channels(), pixels);
+      map.light(begin, y, x - begin, this->channels(), pixels);
     }
   }
 
-  void plain(int level, int x, int y, int n, float* out) const {
+  void plain(const LensMap& map, int level, int x, int y, int n, float* out) const {
     alignas(64) float px[kRun + kSpanPadding];
     alignas(64) float py[kRun + kSpanPadding];
-    map_->places(x, y, n, px, py);
+    map.places(x, y, n, px, py);
     HWY_DYNAMIC_DISPATCH(readAlone)(levels_.level(level), px, py, n, out);
   }
 
-  void mixed(int x0, int y, int x1, float* out) const {
-    // A first cell may begin before the view, and a last one end behind it.
-    constexpr int kRoom = kRun + 2 * kLensCellWidth + kSpanPadding;
+  void mixed(const LensMap& map, int x0, int y, int x1, float* out) const {
     alignas(64) float slopes[8][kRoom];
-    const int count = levels_.endOfCell(x1 - 1) - x0;
-    map_->slopes(x0, y, 1, count, {slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]});
-    // What a narrow first cell reads behind the last one is nothing new.
-    for (auto& each : slopes) std::fill_n(each + count, kLensCellWidth, each[count - 1]);
+    const int n = x1 - x0;
+    const LensMap::Slopes at{slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]};
+    map.slopes(x0, y, 1, n, at);
+    CellsOf cells;
     for (int x = x0; x < x1;) {
       const int end = std::min(x1, levels_.endOfCell(x));
-      float* at[8];
-      for (int k = 0; k < 8; ++k) at[k] = slopes[k] + (x - x0);
-      HWY_DYNAMIC_DISPATCH(readCell)
-      (levels_, levels_.cell(x, y), {at[0], at[1], at[2], at[3], at[4], at[5], at[6], at[7]}, end - x,
-       out + static_cast<std::ptrdiff_t>(x - x0) * levels_.channels());
+      const LensCell& cell = levels_.cell(x, y);
+      // Up to a vector's end, too.
+      const int room = end == x1 ? kSpanPadding : 0;
+      std::fill(cells.piece + (x - x0), cells.piece + (end - x0) + room, 1 / static_cast<float>(cell.taps));
+      std::fill(cells.finest + (x - x0), cells.finest + (end - x0) + room, static_cast<float>(cell.finest));
+      std::fill(cells.coarsest + (x - x0), cells.coarsest + (end - x0) + room, static_cast<float>(cell.coarsest));
+      cells.from = std::min(cells.from, cell.finest);
+      cells.to = std::max(cells.to, cell.coarsest);
       x = end;
     }
+    HWY_DYNAMIC_DISPATCH(readMixed)(levels_, cells, at, n, out);
   }
 
   std::unique_ptr<const LensMap> map_;

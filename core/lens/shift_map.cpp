@@ -7,6 +7,7 @@
 #include <hwy/foreach_target.h>
 #include <hwy/highway.h>
 
+#include "image/counting-inl.h"
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
@@ -41,7 +42,7 @@ void slopesBetween(const float* const* x, const float* const* y, int n, const Le
 void addPlaces(float px, float py, int n, float* x, float* y) {
   const hn::CappedTag<float, 16> d;
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
-    hn::StoreU(hn::Add(hn::LoadU(d, x + i), hn::Iota(d, px + static_cast<float>(i))), d, x + i);
+    hn::StoreU(hn::Add(hn::LoadU(d, x + i), countingFrom(d, px + static_cast<float>(i))), d, x + i);
     hn::StoreU(hn::Add(hn::LoadU(d, y + i), hn::Set(d, py)), d, y + i);
   }
 }
@@ -80,6 +81,21 @@ void ShiftMap::slopes(int px, int py, int step, int n, const Slopes& out) const 
       places(px + begin, py, count + 1, x[0], y[0]);
       places(px + begin, py + 1, count, x[1], y[1]);
       HWY_DYNAMIC_DISPATCH(slopesBetween)(across, down, count, from(out, begin));
+    }
+    return;
+  }
+  // Those between them, too, where they lie so close that this is quicker.
+  if (step <= kSpanPadding) {
+    const int atOnce = (kSpanStep - 1) / step;
+    alignas(64) float made[8][kRoom];
+    const Slopes all{made[0], made[1], made[2], made[3], made[4], made[5], made[6], made[7]};
+    for (int begin = 0; begin < n; begin += atOnce) {
+      const int count = std::min(atOnce, n - begin);
+      slopes(px + begin * step, py, 1, (count - 1) * step + 1, all);
+      const Slopes to = from(out, begin);
+      float* const kept[8] = {to.x, to.y, to.most, to.least, to.xx, to.xy, to.yx, to.yy};
+      for (int k = 0; k < 8; ++k)
+        for (int i = 0; i < count; ++i) kept[k][i] = made[k][i * step];
     }
     return;
   }

@@ -15,6 +15,7 @@
 #include <hwy/highway.h>
 
 #include "image/bilinear-inl.h"
+#include "image/counting-inl.h"
 #include "shapes/outline_distance-inl.h"
 
 #ifndef OA_MARKS_ONCE
@@ -158,7 +159,7 @@ void paintPicture(const MarkShape& shape, const Mark& m, int y, int left, int ri
   for (int begin = left; begin < right; begin += kAtOnce) {
     const int n = std::min(kAtOnce, right - begin);
     for (int i = 0; i < n; i += lanes) {
-      const auto x = hn::Iota(d, static_cast<float>(begin + i));
+      const auto x = countingFrom(d, static_cast<float>(begin + i));
       const auto u = hn::MulAdd(hn::MulAdd(hn::Set(d, m.xx), x, hn::Set(d, m.xy * fy + m.x0)), hn::Set(d, scaleX), hn::Set(d, middleX));
       const auto v = hn::MulAdd(hn::MulAdd(hn::Set(d, m.yx), x, hn::Set(d, m.yy * fy + m.y0)), hn::Set(d, scaleY), hn::Set(d, middleY));
       const auto heldU = hn::Max(hn::Zero(d), hn::Min(u, hn::Set(d, mostX)));

@@ -15,6 +15,7 @@
 #include <hwy/highway.h>
 #include <hwy/contrib/math/math-inl.h>
 
+#include "image/counting-inl.h"
 #include "image/reciprocal-inl.h"
 
 #ifndef OA_CELL_FIELD_ONCE
@@ -150,7 +151,7 @@ void searchBlock(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride
     for (int x = 0; x < job.n; x += kAtOnce * lanes) {
       V u[kAtOnce], v[kAtOnce], first[kAtOnce], second[kAtOnce], tone[kAtOnce], ownX[kAtOnce], ownY[kAtOnce];
       for (int k = 0; k < kAtOnce; ++k) {
-        const V place = hn::Iota(d, static_cast<float>(x + k * lanes));
+        const V place = countingFrom(d, static_cast<float>(x + k * lanes));
         u[k] = hn::MulAdd(place, hn::Set(d, job.ux), rowU);
         v[k] = hn::MulAdd(place, hn::Set(d, job.vx), rowV);
         first[k] = second[k] = far;
@@ -224,7 +225,7 @@ void edgesOfFew(const BlockJob& job, const CellSpan& out, std::ptrdiff_t stride)
       V u[kAtOnce], v[kAtOnce], first[kAtOnce], sum[kAtOnce];
       hn::Vec<decltype(di)> owner[kAtOnce];
       for (int k = 0; k < kAtOnce; ++k) {
-        const V place = hn::Iota(d, static_cast<float>(x0 + k * lanes));
+        const V place = countingFrom(d, static_cast<float>(x0 + k * lanes));
         u[k] = hn::MulAdd(place, hn::Set(d, job.ux), rowU);
         v[k] = hn::MulAdd(place, hn::Set(d, job.vx), rowV);
         first[k] = hn::Set(d, 1e30f);

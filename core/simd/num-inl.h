@@ -13,6 +13,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "image/counting-inl.h"
+
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
@@ -32,7 +34,7 @@ struct Num {
   HWY_INLINE void store(float* to) const { hn::StoreU(v, D(), to); }
   static HWY_INLINE int lanes() { return static_cast<int>(hn::Lanes(D())); }
   /// first, first + 1, ...
-  static HWY_INLINE Num counting(double first) { return hn::Iota(D(), static_cast<float>(first)); }
+  static HWY_INLINE Num counting(double first) { return countingFrom(D(), static_cast<float>(first)); }
 };
 
 /// a * b + c and c - a * b, rounded once where the target can.

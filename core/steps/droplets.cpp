@@ -163,12 +163,22 @@ struct Droplets {
   void light(N px, N py, N (&c)[4]) const {
     lit(at(px, py), c);
   }
+
+  // Of all lanes: there is no water, and no edge of it within half a pixel. Nothing is moved there, nor lit.
+  static bool dry(const Field<Num>& field) { return hn::AllTrue(Num::D(), hn::Le(field.f.v, Num(kLevel).v)); }
+  [[nodiscard]] bool unlit(const Field<Num>& field) const {
+    const Num below = maxOf(Num(0.0), Num(kLevel) - field.f);
+    const Num edge = (field.x * field.x + field.y * field.y) * Num(pixel * pixel * 0.26);
+    return hn::AllTrue(Num::D(), hn::Or(hn::Gt((below * below).v, edge.v), hn::Eq(field.f.v, hn::Zero(Num::D()))));
+  }
 };
 
-// The field of a row at pixels [x0, x0 + n), where one drop reaches.
-void addDrop(double dx, double stepX, double dy, double stepY, double across, double down, int n, float* f, float* fx, float* fy) {
+// Adds one drop's field to that of `n` pixels of a row, of which the first is the drop's pixel `from`: its own first one lies (dx, dy)
+// off its middle. Pixels are counted from there wherever a row is cut, so that all cuts round alike.
+void addDrop(double dx, double stepX, double dy, double stepY, double across, double down, int from, int n, float* f, float* fx,
+             float* fy) {
   for (int i = 0; i < n; i += Num::lanes()) {
-    const Num along = Num::counting(i);
+    const Num along = Num::counting(from + i);
     Droplets::Field<Num> sum{Num::load(f + i), Num::load(fx + i), Num::load(fy + i)};
     Droplets::add(mulAddOf(along, Num(stepX), Num(dx)), mulAddOf(along, Num(stepY), Num(dy)), across, down, sum);
     sum.f.store(f + i);
@@ -177,96 +187,115 @@ void addDrop(double dx, double stepX, double dy, double stepY, double across, do
   }
 }
 
-// The field is drawn once for the view, drop by drop, not asked for pixel by pixel of all drops.
+// The drops of a view, as often as the frame that they repeat with lies within it.
+struct DropsOfView {
+  struct Placed {
+    double x, y, across, down;
+    PixelBox box;
+  };
+  Droplets formula;
+  PlaneView view;
+  double toXx, toXy, toYx, toYy;  // from the plane to pixels
+  std::vector<Placed> placed;
+
+  DropsOfView(Droplets f, const PlaneView& v, int around) : formula(std::move(f)), view(v) {
+    const double det = view.xx * view.yy - view.xy * view.yx;
+    toXx = view.yy * view.scale / det;
+    toXy = -view.xy * view.scale / det;
+    toYx = -view.yx * view.scale / det;
+    toYy = view.xx * view.scale / det;
+    const int right = view.width + around, bottom = view.height + around;
+    double x0 = 1e30, x1 = -1e30, y0 = 1e30, y1 = -1e30;
+    for (const Point corner :
+         {view.place(-around, -around), view.place(right, -around), view.place(-around, bottom), view.place(right, bottom)}) {
+      x0 = std::min(x0, corner.x);
+      x1 = std::max(x1, corner.x);
+      y0 = std::min(y0, corner.y);
+      y1 = std::max(y1, corner.y);
+    }
+    for (const Drop& drop : formula.drops) {
+      const double firstX = std::ceil((x0 - drop.across - drop.x) / formula.width),
+                   lastX = std::floor((x1 + drop.across - drop.x) / formula.width);
+      const double firstY = std::ceil((y0 - drop.down - drop.y) / formula.height),
+                   lastY = std::floor((y1 + drop.down - drop.y) / formula.height);
+      for (double row = firstY; row <= lastY; ++row)
+        for (double column = firstX; column <= lastX; ++column) {
+          const double x = drop.x + column * formula.width, y = drop.y + row * formula.height;
+          placed.push_back({x, y, drop.across, drop.down, pixelsOf(view, x - drop.across, y - drop.down, x + drop.across, y + drop.down)});
+        }
+    }
+  }
+};
+
+// The field is drawn drop by drop for the pixels that are asked for, not asked for pixel by pixel of all drops.
 class DropletMap final : public ShiftMap {
  public:
-  DropletMap(Droplets formula, const PlaneView& view) : formula_(std::move(formula)), view_(around(view)) {
-    for (Plane& plane : planes_) plane = Plane(view_.width, view_.height, 1);
-    const double det = view.xx * view.yy - view.xy * view.yx;
-    toXx_ = view.yy * view.scale / det;
-    toXy_ = -view.xy * view.scale / det;
-    toYx_ = -view.yx * view.scale / det;
-    toYy_ = view.xx * view.scale / det;
-    const std::vector<Placed> placed = placedDrops();
-    parallelBands(view_.height, [&](int y0, int y1) {
-      for (int y = y0; y < y1; ++y)
-        for (Plane& plane : planes_) std::fill_n(plane.row(y), plane.stride(), 0.0f);
-      for (const Placed& p : placed)
-        for (int y = std::max(y0, p.box.y0); y < std::min(y1, p.box.y1); ++y) {
-          // Only as much of the row as the drop covers.
-          const int x0 = std::max(0, p.box.x0), x1 = std::min(view_.width, p.box.x1);
-          if (x0 >= x1) continue;
-          const Point at = view_.place(x0, y);
-          addDrop(at.x - p.x, view_.xx / view_.scale, at.y - p.y, view_.yx / view_.scale, p.across, p.down, x1 - x0, planes_[0].row(y) + x0,
-                  planes_[1].row(y) + x0, planes_[2].row(y) + x0);
-        }
-    });
-  }
+  DropletMap(Droplets formula, const PlaneView& view)
+      : DropletMap(std::make_shared<DropsOfView>(std::move(formula), view, kAround), {0, 0, 0, 0}) {}
 
+  [[nodiscard]] std::unique_ptr<const LensMap> within(const PixelBox& box) const override { return drawn(box); }
+
+  // At its edge a drop shows a picture many times smaller, in the shade of its rim.
+  [[nodiscard]] int points() const override { return 2; }
   [[nodiscard]] Light lights() const override { return Light::Pictures; }
-  [[nodiscard]] bool keepsOpaque() const override { return formula_.opaque(); }
-  void light(int px, int py, int n, int /*channels*/, float* pixels) const override {
+  [[nodiscard]] bool keepsOpaque() const override { return all_->formula.opaque(); }
+  void light(int px, int py, int n, int channels, float* pixels) const override {
+    if (!has(px, py, n)) return drawn({px, py, px + n, py + 1})->light(px, py, n, channels, pixels);
+    const Droplets& formula = all_->formula;
     for (int i = 0; i < n; i += Num::lanes()) {
       hn::Vec<Num::D> r, g, b, a;
       hn::LoadInterleaved4(Num::D(), pixels + i * 4, r, g, b, a);
       Num c[4] = {r, g, b, a};
       const Droplets::Field<Num> field = fieldAt(px + i, py);
-      if (!formula_.alone && nowhere(field)) continue;
-      formula_.lit(field, c);
+      if (!formula.alone && formula.unlit(field)) continue;
+      formula.lit(field, c);
       hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, c[3].v, Num::D(), pixels + i * 4);
     }
   }
 
  private:
-  struct Placed {
-    double x, y, across, down;
-    PixelBox box;
-  };
-  // The drops as often as the frame that they repeat with lies within the view.
-  std::vector<Placed> placedDrops() const {
-    double left = 1e30, right = -1e30, top = 1e30, bottom = -1e30;
-    for (const Point corner :
-         {view_.place(0, 0), view_.place(view_.width, 0), view_.place(0, view_.height), view_.place(view_.width, view_.height)}) {
-      left = std::min(left, corner.x);
-      right = std::max(right, corner.x);
-      top = std::min(top, corner.y);
-      bottom = std::max(bottom, corner.y);
+  DropletMap(std::shared_ptr<const DropsOfView> all, const PixelBox& box)
+      : all_(std::move(all)), box_(box), parts_(box.x1 - box.x0, kParts * (box.y1 - box.y0), 1) {
+    const PlaneView& view = all_->view;
+    for (int y = box.y0; y < box.y1; ++y) std::fill_n(row(kField, y), kParts * parts_.stride(), 0.0f);
+    for (const DropsOfView::Placed& p : all_->placed) {
+      const PixelBox both = p.box.within(box);
+      for (int y = both.y0; both.x0 < both.x1 && y < both.y1; ++y) {
+        const Point at = view.place(p.box.x0, y);
+        const int column = both.x0 - box.x0;
+        addDrop(at.x - p.x, view.xx / view.scale, at.y - p.y, view.yx / view.scale, p.across, p.down, both.x0 - p.box.x0, both.x1 - both.x0,
+                row(kField, y) + column, row(kAcross, y) + column, row(kDown, y) + column);
+      }
     }
-    std::vector<Placed> placed;
-    for (const Drop& drop : formula_.drops) {
-      const double x0 = std::ceil((left - drop.across - drop.x) / formula_.width),
-                   x1 = std::floor((right + drop.across - drop.x) / formula_.width);
-      const double y0 = std::ceil((top - drop.down - drop.y) / formula_.height),
-                   y1 = std::floor((bottom + drop.down - drop.y) / formula_.height);
-      for (double v = y0; v <= y1; ++v)
-        for (double u = x0; u <= x1; ++u) {
-          const double x = drop.x + u * formula_.width, y = drop.y + v * formula_.height;
-          placed.push_back({x, y, drop.across, drop.down, pixelsOf(view_, x - drop.across, y - drop.down, x + drop.across, y + drop.down)});
-        }
-    }
-    return placed;
   }
+  // Slopes are asked of the pixels to the right and below, too.
+  std::unique_ptr<const DropletMap> drawn(const PixelBox& box) const {
+    return std::unique_ptr<const DropletMap>(new DropletMap(all_, {box.x0, box.y0, box.x1 + 1, box.y1 + 1}));
+  }
+  bool has(int px, int py, int n) const { return px >= box_.x0 && px + n <= box_.x1 && py >= box_.y0 && py < box_.y1; }
 
+  // The field, and its slopes: their rows side by side.
+  enum Part { kField, kAcross, kDown, kParts };
+  float* row(Part part, int y) { return parts_.row((y - box_.y0) * kParts + part); }
+  const float* row(Part part, int y) const { return parts_.row((y - box_.y0) * kParts + part); }
   Droplets::Field<Num> fieldAt(int px, int py) const {
-    const int y = std::clamp(py + kAround, 0, view_.height - 1);
-    const int x = std::clamp(px + kAround, 0, view_.width - 1);
-    return {Num::load(planes_[0].row(y) + x), Num::load(planes_[1].row(y) + x), Num::load(planes_[2].row(y) + x)};
+    const int column = px - box_.x0;
+    return {Num::load(row(kField, py) + column), Num::load(row(kAcross, py) + column), Num::load(row(kDown, py) + column)};
   }
-  static bool nowhere(const Droplets::Field<Num>& field) { return hn::AllTrue(Num::D(), hn::Eq(field.f.v, hn::Zero(Num::D()))); }
   void shifts(int px, int py, int n, float* x, float* y) const override {
+    if (!has(px, py, n)) return drawn({px, py, px + n, py + 1})->shifts(px, py, n, x, y);
     for (int i = 0; i < n; i += Num::lanes()) {
       const Droplets::Field<Num> field = fieldAt(px + i, py);
       Num u(0.0), v(0.0);
-      if (!nowhere(field)) formula_.move(field, u, v);
-      (u * Num(toXx_) + v * Num(toXy_)).store(x + i);
-      (u * Num(toYx_) + v * Num(toYy_)).store(y + i);
+      if (!Droplets::dry(field)) all_->formula.move(field, u, v);
+      (u * Num(all_->toXx) + v * Num(all_->toXy)).store(x + i);
+      (u * Num(all_->toYx) + v * Num(all_->toYy)).store(y + i);
     }
   }
 
-  Droplets formula_;
-  PlaneView view_;
-  Plane planes_[3];
-  double toXx_, toXy_, toYx_, toYy_;
+  std::shared_ptr<const DropsOfView> all_;
+  PixelBox box_;
+  Plane parts_;
 };
 
 std::shared_ptr<const RowMaker> makeDroplets(const StepContext& context, const Input& input) {

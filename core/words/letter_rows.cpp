@@ -15,6 +15,7 @@
 #include "base/parallel.h"
 #include "base/pooled_vector.h"
 #include "image/bilinear-inl.h"
+#include "image/counting-inl.h"
 #include "image/shares-inl.h"
 #include "simd/num-inl.h"
 
@@ -74,7 +75,7 @@ void layCover(const LetterMark& m, const LetterRun& run, int from, int to, float
   const int n = to - from;
   // Of a run all is within the picture; what the last vector has beyond it is not read. Places are whole numbers that floats can count.
   for (int i = 0; i < n; i += lanes) {
-    const auto at = hn::Iota(d, static_cast<float>(from + i - run.left));
+    const auto at = countingFrom(d, static_cast<float>(from + i - run.left));
     const auto u = hn::MulAdd(at, hn::Set(d, static_cast<float>(m.xx)), hn::Set(d, run.u));
     const auto v = hn::MulAdd(at, hn::Set(d, static_cast<float>(m.yx)), hn::Set(d, run.v));
     const auto wholeU = hn::Floor(u);
@@ -144,7 +145,7 @@ void findRuns(const LetterMark& m, LetterRun* runs) {
   HWY_ALIGN double us[hn::MaxLanes(d)];
   HWY_ALIGN double vs[hn::MaxLanes(d)];
   for (int y = m.box.y0; y < m.box.y1; y += lanes) {
-    const auto row = hn::Iota(d, static_cast<double>(y));
+    const auto row = countingFrom(d, static_cast<double>(y));
     auto first = hn::Set(d, static_cast<double>(m.box.x0));
     auto last = hn::Set(d, static_cast<double>(m.box.x1 - 1));
     for (std::size_t k = 0; k < m.perRow.size(); ++k) {
