@@ -7,9 +7,8 @@
 #endif
 
 #include <hwy/highway.h>
-#include <hwy/contrib/math/math-inl.h>
 
-#include "lens/lens_map.h"
+#include "lens/rough_log.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -28,7 +27,14 @@ HWY_INLINE hn::Vec<D> sizeRead(D d, hn::Vec<D> most, hn::Vec<D> least, hn::Vec<D
 /// The level of pixels of that size, between `finest` and `coarsest`, with its fraction.
 template <class D>
 HWY_INLINE hn::Vec<D> levelOfSize(D d, hn::Vec<D> size, hn::Vec<D> finest, hn::Vec<D> coarsest) {
-  const auto found = hn::Log2(d, hn::Max(size, hn::Set(d, 1e-3f)));
+  // The binary logarithm as roughLog2() has it.
+  const hn::RebindToSigned<D> di;
+  const auto bits = hn::BitCast(di, hn::Max(size, hn::Set(d, 1e-3f)));
+  const auto whole = hn::ConvertTo(d, hn::Sub(hn::ShiftRight<23>(bits), hn::Set(di, 127)));
+  const auto mantissa = hn::Or(hn::And(bits, hn::Set(di, 0x7fffff)), hn::Set(di, 0x3f800000));
+  const auto rest = hn::Sub(hn::BitCast(d, mantissa), hn::Set(d, 1.0f));
+  const auto bent = hn::MulAdd(rest, hn::Set(d, kLogSecond), hn::Set(d, kLogFirst));
+  const auto found = hn::Add(whole, hn::MulAdd(hn::Mul(rest, hn::Sub(hn::Set(d, 1.0f), rest)), bent, rest));
   return hn::Min(hn::Max(found, finest), coarsest);
 }
 

@@ -1,14 +1,13 @@
 #include "lens/lens_levels.h"
 
 #include <algorithm>
-#include <bit>
 #include <cmath>
-#include <cstdint>
 #include <utility>
 
 #include "base/numbers.h"
 #include "base/parallel.h"
 #include "lens/cell_reads.h"
+#include "lens/rough_log.h"
 
 namespace oa {
 namespace {
@@ -54,13 +53,6 @@ int pixelsBefore(const PlaneView& view, double begin, int step) {
 double reach(float across, float down) {
   return std::min(kFarthestRead, std::abs(static_cast<double>(across)) * (kLensCellWidth + 1) +
                                      std::abs(static_cast<double>(down)) * (kLensCellHeight + 1));
-}
-
-// The binary logarithm within a hundredth: the exponent, and a parabola for the rest.
-float roughLog2(float v) {
-  const auto bits = std::bit_cast<std::uint32_t>(v);
-  const float rest = std::bit_cast<float>((bits & 0x7fffff) | 0x3f800000);
-  return static_cast<float>(static_cast<int>(bits >> 23) - 127) + (rest * (2.02466f - 0.34484f * rest) - 1.67487f);
 }
 
 // How fine a picture is read where the place moves so far from pixel to pixel.
@@ -125,10 +117,12 @@ LensLevels::LensLevels(const LensMap& map, const Input& input, const PlaneView& 
               least = std::min(least, ends[k / 2].least[c + k % 2]);
             }
             cell.taps = tapsFor(most, least, map.points());
-            cell.finest = kCoarsest;
-            cell.coarsest = kFinest;
+            // As where nothing is moved: the level as fine as the view alone.
+            const bool even = most == 1 && least == 1;
+            cell.finest = even ? 0 : kCoarsest;
+            cell.coarsest = even ? 0 : kFinest;
             float level[4];
-            for (int k = 0; k < 4; ++k) {
+            for (int k = 0; k < 4 && !even; ++k) {
               level[k] = levelFor(ends[k / 2].most[c + k % 2], ends[k / 2].least[c + k % 2], cell.taps);
               const int whole = static_cast<int>(std::floor(level[k]));
               const float share = shareOfCoarser(level[k], whole);

@@ -27,13 +27,11 @@ constexpr int kRun = 256;
 constexpr int kRoom = kRun + 2 * kLensCellWidth + kSpanPadding;
 constexpr int kLevels = LensLevels::kCoarsest - LensLevels::kFinest + 1;
 
-// What the cells of pixels say, one by one.
+// Cells side by side.
 struct CellsOf {
-  alignas(64) float piece[kRoom];  // the reciprocal of the points that are read at most
-  alignas(64) float finest[kRoom];
-  alignas(64) float coarsest[kRoom];
-  int from = LensLevels::kCoarsest;
-  int to = LensLevels::kFinest;
+  const LensCell* cells[kRoom / kLensCellWidth];
+  int finest = LensLevels::kCoarsest;
+  int coarsest = LensLevels::kFinest;
 };
 
 }  // namespace
@@ -149,7 +147,7 @@ struct PixelReads {
   int taps;               // the most points of any
 };
 
-PixelReads pixelReads(const LensMap::Slopes& at, const CellsOf& cells, int i) {
+PixelReads pixelReads(const LensMap::Slopes& at, const LensCell& cell, int i) {
   const D d;
   const auto one = hn::Set(d, 1.0f);
   PixelReads r;
@@ -159,12 +157,13 @@ PixelReads pixelReads(const LensMap::Slopes& at, const CellsOf& cells, int i) {
   r.wayX = r.wayY = hn::Zero(d);
   r.taps = 1;
   const auto most = hn::LoadU(d, at.most + i);
-  const auto piece = hn::LoadU(d, cells.piece + i);
+  const auto piece = hn::Set(d, 1 / static_cast<float>(cell.taps));
   const auto size = sizeRead(d, most, hn::LoadU(d, at.least + i), piece);
-  r.level = levelOfSize(d, size, hn::LoadU(d, cells.finest + i), hn::LoadU(d, cells.coarsest + i));
+  r.level = levelOfSize(d, size, hn::Set(d, static_cast<float>(cell.finest)), hn::Set(d, static_cast<float>(cell.coarsest)));
   const float alone = 1 - kLevelAlone;
   r.finest = static_cast<int>(std::ceil(hn::GetLane(hn::MinOfLanes(d, r.level)) - alone));
   r.coarsest = static_cast<int>(std::floor(hn::GetLane(hn::MaxOfLanes(d, r.level)) + alone));
+  if (cell.taps == 1) return r;
   // As many points as lie little more than a pixel of the level apart: one, two or four, and no more than the cell has.
   const auto pieces = [&](float count) HWY_ATTR { return hn::Gt(most, hn::Mul(size, hn::Set(d, 1.2f * count))); };
   const auto own = hn::Max(hn::IfThenElse(pieces(2), hn::Set(d, 0.25f), hn::IfThenElse(pieces(1), hn::Set(d, 0.5f), one)), piece);
@@ -230,7 +229,6 @@ HWY_INLINE void findReads(const LevelPlaces& places, const PixelReads& at, hn::V
   hn::StoreU(hn::Compress(ty, here), d, out.ty + first);
   hn::StoreU(hn::Compress(hn::Mul(ofLevel, at.part), here), d, out.share + first);
   hn::StoreU(hn::Compress(pixel, hn::RebindMask(di, here)), di, out.pixel + first);
-  places.ask(out.offset + first, more);
 }
 
 // Adds pixels side by side each to its own.
@@ -272,29 +270,32 @@ void addReads(const PlanePixels& plane, Reads& reads, float* out) {
   }
 }
 
-// `n` pixels of a row whose cells read several levels, or several points of each pixel.
-void readMixed(const LensLevels& levels, const CellsOf& cells, const LensMap::Slopes& at, int n, float* out) {
+// Pixels [skipped, n) of a row of whole cells that read several levels, or several points of each pixel.
+void readMixed(const LensLevels& levels, const CellsOf& of, const LensMap::Slopes& at, int skipped, int n, float* out) {
   const D d;
   const hn::RebindToSigned<D> di;
   LevelPlaces places[kLevels];
-  for (int k = cells.from; k <= cells.to; ++k) places[k - LensLevels::kFinest] = LevelPlaces(levels.level(k));
-  std::memset(out, 0, sizeof(float) * static_cast<std::size_t>(n * levels.channels()));
+  for (int k = of.finest; k <= of.coarsest; ++k) places[k - LensLevels::kFinest] = LevelPlaces(levels.level(k));
+  std::memset(out, 0, sizeof(float) * static_cast<std::size_t>((n - skipped) * levels.channels()));
   Reads reads[kLevels];
   for (int begin = 0; begin < n; begin += kMixed) {
     const int end = std::min(n, begin + kMixed);
-    for (int k = cells.from; k <= cells.to; ++k) reads[k - LensLevels::kFinest].count = 0;
+    for (int k = of.finest; k <= of.coarsest; ++k) reads[k - LensLevels::kFinest].count = 0;
     for (int i = begin; i < end; i += static_cast<int>(hn::Lanes(d))) {
-      const PixelReads own = pixelReads(at, cells, i);
-      const auto pixel = countingFrom(di, i);
-      const auto within = hn::RebindMask(d, hn::Lt(pixel, hn::Set(di, end)));
-      for (int k = std::max(own.finest, cells.from); k <= std::min(own.coarsest, cells.to); ++k) {
+      const LensCell& cell = *of.cells[i / kLensCellWidth];
+      const PixelReads own = pixelReads(at, cell, i);
+      const auto pixel = countingFrom(di, i - skipped);
+      const auto within = hn::And(hn::Gt(pixel, hn::Set(di, -1)), hn::Lt(pixel, hn::Set(di, end - skipped)));
+      for (int k = std::max(own.finest, cell.finest); k <= std::min(own.coarsest, cell.coarsest); ++k) {
         const auto share = shareOfLevel(own.level, k);
-        const auto there = hn::And(within, hn::Gt(share, hn::Zero(d)));
+        const auto there = hn::And(hn::RebindMask(d, within), hn::Gt(share, hn::Zero(d)));
         for (int tap = 0; tap < own.taps; ++tap)
           findReads(places[k - LensLevels::kFinest], own, share, there, tap, pixel, reads[k - LensLevels::kFinest]);
       }
     }
-    for (int k = cells.from; k <= cells.to; ++k) addReads(places[k - LensLevels::kFinest].pixels, reads[k - LensLevels::kFinest], out);
+    for (int k = of.finest; k <= of.coarsest; ++k)
+      places[k - LensLevels::kFinest].ask(reads[k - LensLevels::kFinest].offset, reads[k - LensLevels::kFinest].count);
+    for (int k = of.finest; k <= of.coarsest; ++k) addReads(places[k - LensLevels::kFinest].pixels, reads[k - LensLevels::kFinest], out);
   }
 }
 
@@ -342,7 +343,7 @@ class LensRows final : public RowMaker {
       const int bottom = std::min(box.y1, top + kBlockRows);
       for (int x = box.x0; x < box.x1;) {
         const int end = std::min(box.x1, levels_.endOfCell(x + kBlock - kLensCellWidth));
-        const auto near = map_->within({x, top, levels_.endOfCell(end - 1), bottom});
+        const auto near = map_->within({beginOfCell(x), top, levels_.endOfCell(end - 1), bottom});
         for (int y = top; y < bottom; ++y) row(near ? *near : *map_, y, x, end, out + (y - y0) * stride);
         x = end;
       }
@@ -389,24 +390,22 @@ class LensRows final : public RowMaker {
 
   void mixed(const LensMap& map, int x0, int y, int x1, float* out) const {
     alignas(64) float slopes[8][kRoom];
-    const int n = x1 - x0;
     const LensMap::Slopes at{slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]};
-    map.slopes(x0, y, 1, n, at);
-    CellsOf cells;
-    for (int x = x0; x < x1;) {
-      const int end = std::min(x1, levels_.endOfCell(x));
+    const int first = beginOfCell(x0);
+    map.slopes(first, y, 1, x1 - first, at);
+    CellsOf of;
+    int count = 0;
+    for (int x = x0; x < x1; x = levels_.endOfCell(x)) {
       const LensCell& cell = levels_.cell(x, y);
-      // Up to a vector's end, too.
-      const int room = end == x1 ? kSpanPadding : 0;
-      std::fill(cells.piece + (x - x0), cells.piece + (end - x0) + room, 1 / static_cast<float>(cell.taps));
-      std::fill(cells.finest + (x - x0), cells.finest + (end - x0) + room, static_cast<float>(cell.finest));
-      std::fill(cells.coarsest + (x - x0), cells.coarsest + (end - x0) + room, static_cast<float>(cell.coarsest));
-      cells.from = std::min(cells.from, cell.finest);
-      cells.to = std::max(cells.to, cell.coarsest);
-      x = end;
+      of.cells[count++] = &cell;
+      of.finest = std::min(of.finest, cell.finest);
+      of.coarsest = std::max(of.coarsest, cell.coarsest);
     }
-    HWY_DYNAMIC_DISPATCH(readMixed)(levels_, cells, at, n, out);
+    HWY_DYNAMIC_DISPATCH(readMixed)(levels_, of, at, x0 - first, x1 - first, out);
   }
+
+  // Cells stick out of the view.
+  int beginOfCell(int x) const { return levels_.endOfCell(x) - kLensCellWidth; }
 
   std::unique_ptr<const LensMap> map_;
   LensLevels levels_;

@@ -5,6 +5,7 @@
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/droplets.cpp"
 #include <hwy/foreach_target.h>
+#include "image/reciprocal-inl.h"
 #include "steps/lens_formula-inl.h"
 
 #include <vector>
@@ -21,6 +22,7 @@ namespace {
 struct Drop {
   double x, y;          // within the frame, which repeats
   double across, down;  // how far its field reaches
+  double a, d;          // one by their squares
 };
 
 // A drop's field is seen further out than its water.
@@ -43,8 +45,9 @@ std::vector<Drop> dropsOf(const StepContext& context) {
     const double radius = size * (1 - vary + vary * (0.25 + 1.1 * share * share * share));
     const double passes = fall * (i % 3 == 0 ? 2 : 1);
     const double sway = context.number("sway") * std::sin((swayed + drawn(1)) * 2 * std::numbers::pi);
-    drops.push_back({fract(drawn(2) + sway / view.frameWidth) * view.frameWidth, fract(drawn(3) + passes) * view.frameHeight,
-                     radius * kReach, radius * kReach * context.number("stretch")});
+    const double across = radius * kReach, down = across * context.number("stretch");
+    drops.push_back({fract(drawn(2) + sway / view.frameWidth) * view.frameWidth, fract(drawn(3) + passes) * view.frameHeight, across, down,
+                     1 / (across * across), 1 / (down * down)});
   }
   return drops;
 }
@@ -56,6 +59,9 @@ std::vector<Drop> dropsOf(const StepContext& context) {
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
+
+inline double inverseRootOf(double a) { return 1 / std::sqrt(a); }
+HWY_INLINE Num inverseRootOf(Num a) { return nearInverseRoot(Num::D(), a.v); }
 
 struct Droplets {
   std::vector<Drop> drops;
@@ -91,8 +97,7 @@ struct Droplets {
     N f, x, y;
   };
   template <class N>
-  static void add(const N& dx, const N& dy, double across, double down, Field<N>& sum) {
-    const double a = 1 / (across * across), d = 1 / (down * down);
+  static void add(const N& dx, const N& dy, double a, double d, Field<N>& sum) {
     const N t = maxOf(N(0.0), N(1.0) - dx * dx * N(a) - dy * dy * N(d));
     const N square = t * t;
     sum.f = sum.f + square * t;
@@ -104,8 +109,7 @@ struct Droplets {
     Field<N> sum{N(0.0), N(0.0), N(0.0)};
     for (const Drop& drop : drops) {
       const N dx = px - N(drop.x), dy = py - N(drop.y);
-      add(dx - floorOf(dx * N(1 / width) + N(0.5)) * N(width), dy - floorOf(dy * N(1 / height) + N(0.5)) * N(height), drop.across,
-          drop.down, sum);
+      add(dx - floorOf(dx * N(1 / width) + N(0.5)) * N(width), dy - floorOf(dy * N(1 / height) + N(0.5)) * N(height), drop.a, drop.d, sum);
     }
     return sum;
   }
@@ -137,14 +141,14 @@ struct Droplets {
   template <class N>
   void lit(const Field<N>& field, N (&c)[4]) const {
     // As sharp as a pixel, whatever the field's slope.
-    const N steep = rootOf(field.x * field.x + field.y * field.y);
-    const N cover = maxOf(N(0.0), minOf(N(1.0), (field.f - N(kLevel)) * inverseOrZero(steep * N(pixel)) + N(0.5))) *
+    const N flatness = inverseRootOf(maxOf(N(1e-30), field.x * field.x + field.y * field.y));
+    const N cover = maxOf(N(0.0), minOf(N(1.0), (field.f - N(kLevel)) * flatness * N(1 / pixel) + N(0.5))) *
                     whereLess(N(1e-9), field.f, N(1.0), N(0.0));
     N x, y;
     slope(field, x, y);
     x = x * N(scale);
     y = y * N(scale);
-    const N length = N(1.0) / rootOf(x * x + y * y + N(1.0));
+    const N length = inverseRootOf(x * x + y * y + N(1.0));
     // A bright spot towards the light, a dark edge there and a bright one on the other side, as in water.
     const N faces = (x * N(lamp[0]) + y * N(lamp[1])) * length;
     const N spot = softOf((N(0.0) - faces - N(0.5)) * N(3.2)) * softOf(above(field) * N(3.0));
@@ -173,32 +177,20 @@ struct Droplets {
   }
 };
 
-// Adds one drop's field to that of `n` pixels of a row, of which the first is the drop's pixel `from`: its own first one lies (dx, dy)
-// off its middle. Pixels are counted from there wherever a row is cut, so that all cuts round alike.
-void addDrop(double dx, double stepX, double dy, double stepY, double across, double down, int from, int n, float* f, float* fx,
-             float* fy) {
-  for (int i = 0; i < n; i += Num::lanes()) {
-    const Num along = Num::counting(from + i);
-    Droplets::Field<Num> sum{Num::load(f + i), Num::load(fx + i), Num::load(fy + i)};
-    Droplets::add(mulAddOf(along, Num(stepX), Num(dx)), mulAddOf(along, Num(stepY), Num(dy)), across, down, sum);
-    sum.f.store(f + i);
-    sum.x.store(fx + i);
-    sum.y.store(fy + i);
-  }
-}
-
 // The drops of a view, as often as the frame that they repeat with lies within it.
 struct DropsOfView {
   struct Placed {
-    double x, y, across, down;
+    double dx, dy;  // from its middle to the first pixel of its box
+    double a, d;
     PixelBox box;
   };
   Droplets formula;
-  PlaneView view;
-  double toXx, toXy, toYx, toYy;  // from the plane to pixels
+  double xx, xy, yx, yy;          // from pixels to the plane
+  double toXx, toXy, toYx, toYy;  // and back
   std::vector<Placed> placed;
 
-  DropsOfView(Droplets f, const PlaneView& v, int around) : formula(std::move(f)), view(v) {
+  DropsOfView(Droplets f, const PlaneView& view, int around)
+      : formula(std::move(f)), xx(view.xx / view.scale), xy(view.xy / view.scale), yx(view.yx / view.scale), yy(view.yy / view.scale) {
     const double det = view.xx * view.yy - view.xy * view.yx;
     toXx = view.yy * view.scale / det;
     toXy = -view.xy * view.scale / det;
@@ -221,11 +213,35 @@ struct DropsOfView {
       for (double row = firstY; row <= lastY; ++row)
         for (double column = firstX; column <= lastX; ++column) {
           const double x = drop.x + column * formula.width, y = drop.y + row * formula.height;
-          placed.push_back({x, y, drop.across, drop.down, pixelsOf(view, x - drop.across, y - drop.down, x + drop.across, y + drop.down)});
+          const PixelBox box = pixelsOf(view, x - drop.across, y - drop.down, x + drop.across, y + drop.down);
+          const Point first = view.place(box.x0, box.y0);
+          placed.push_back({first.x - x, first.y - y, drop.a, drop.d, box});
         }
     }
   }
 };
+
+// The field, and its slopes: their rows side by side.
+enum Part { kField, kAcross, kDown, kParts };
+
+// Adds one drop's field to rows of `n` pixels, of which the first is the drop's pixel (column, row). Pixels are counted from the drop's own
+// first one wherever a row is cut, so that all cuts round alike.
+void addDrop(const DropsOfView& all, const DropsOfView::Placed& p, int column, int row, int n, int rows, float* field,
+             std::ptrdiff_t stride) {
+  const Num stepX(all.xx), stepY(all.yx);
+  for (int y = row; y < row + rows; ++y, field += kParts * stride) {
+    const Num dx(p.dx + y * all.xy), dy(p.dy + y * all.yy);
+    for (int i = 0; i < n; i += Num::lanes()) {
+      const Num along = Num::counting(column + i);
+      float* const at = field + i;
+      Droplets::Field<Num> sum{Num::load(at), Num::load(at + kAcross * stride), Num::load(at + kDown * stride)};
+      Droplets::add(mulAddOf(along, stepX, dx), mulAddOf(along, stepY, dy), p.a, p.d, sum);
+      sum.f.store(at);
+      sum.x.store(at + kAcross * stride);
+      sum.y.store(at + kDown * stride);
+    }
+  }
+}
 
 // The field is drawn drop by drop for the pixels that are asked for, not asked for pixel by pixel of all drops.
 class DropletMap final : public ShiftMap {
@@ -256,16 +272,12 @@ class DropletMap final : public ShiftMap {
  private:
   DropletMap(std::shared_ptr<const DropsOfView> all, const PixelBox& box)
       : all_(std::move(all)), box_(box), parts_(box.x1 - box.x0, kParts * (box.y1 - box.y0), 1) {
-    const PlaneView& view = all_->view;
-    for (int y = box.y0; y < box.y1; ++y) std::fill_n(row(kField, y), kParts * parts_.stride(), 0.0f);
+    std::fill_n(parts_.row(0), parts_.height() * parts_.stride(), 0.0f);
     for (const DropsOfView::Placed& p : all_->placed) {
       const PixelBox both = p.box.within(box);
-      for (int y = both.y0; both.x0 < both.x1 && y < both.y1; ++y) {
-        const Point at = view.place(p.box.x0, y);
-        const int column = both.x0 - box.x0;
-        addDrop(at.x - p.x, view.xx / view.scale, at.y - p.y, view.yx / view.scale, p.across, p.down, both.x0 - p.box.x0, both.x1 - both.x0,
-                row(kField, y) + column, row(kAcross, y) + column, row(kDown, y) + column);
-      }
+      if (both.empty()) continue;
+      addDrop(*all_, p, both.x0 - p.box.x0, both.y0 - p.box.y0, both.x1 - both.x0, both.y1 - both.y0,
+              row(kField, both.y0) + (both.x0 - box.x0), parts_.stride());
     }
   }
   // Slopes are asked of the pixels to the right and below, too.
@@ -274,8 +286,6 @@ class DropletMap final : public ShiftMap {
   }
   bool has(int px, int py, int n) const { return px >= box_.x0 && px + n <= box_.x1 && py >= box_.y0 && py < box_.y1; }
 
-  // The field, and its slopes: their rows side by side.
-  enum Part { kField, kAcross, kDown, kParts };
   float* row(Part part, int y) { return parts_.row((y - box_.y0) * kParts + part); }
   const float* row(Part part, int y) const { return parts_.row((y - box_.y0) * kParts + part); }
   Droplets::Field<Num> fieldAt(int px, int py) const {
