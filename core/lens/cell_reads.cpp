@@ -14,8 +14,6 @@
 namespace oa {
 namespace {
 
-constexpr int kLevelCount = LensLevels::kCoarsest - LensLevels::kFinest + 1;
-
 // The least and the greatest of what is read of a level, lane by lane.
 struct Bounds {
   alignas(64) float left[kLensCellWidth];
@@ -103,7 +101,7 @@ void everyPixel(const LensMap& map, int x0, int y0, LensCell* cells, int count, 
   constexpr int kRoom = kCellsAtOnce * kLensCellWidth + kSpanPadding;
   alignas(64) float slopes[8][kRoom];
   const LensMap::Slopes at{slopes[0], slopes[1], slopes[2], slopes[3], slopes[4], slopes[5], slopes[6], slopes[7]};
-  Bounds bounds[kLevelCount];
+  Bounds bounds[LensLevels::kLevels];
   unsigned used = 0;
   for (int c = 0; c < count; ++c) {
     cells[c].finest = LensLevels::kCoarsest;
@@ -114,7 +112,7 @@ void everyPixel(const LensMap& map, int x0, int y0, LensCell* cells, int count, 
     map.slopes(x0, y, 1, count * kLensCellWidth, at);
     HWY_DYNAMIC_DISPATCH(addCells)(at, cells, count, bounds, used);
   }
-  for (int k = 0; k < kLevelCount; ++k) {
+  for (int k = 0; k < LensLevels::kLevels; ++k) {
     if ((used >> k & 1U) == 0) continue;
     const Bounds& b = bounds[k];
     regions[k].add({static_cast<double>(*std::min_element(std::begin(b.left), std::end(b.left))),

@@ -12,8 +12,6 @@
 namespace oa {
 namespace {
 
-constexpr int kLevels = LensLevels::kCoarsest - LensLevels::kFinest + 1;
-
 // Samples of the map at the corners of the cells.
 struct Corners {
   int columns;

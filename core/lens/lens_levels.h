@@ -56,14 +56,15 @@ class LensLevels {
 
   static constexpr int kFinest = -2;
   static constexpr int kCoarsest = 9;
+  static constexpr int kLevels = kCoarsest - kFinest + 1;
 
  private:
   int overX_ = 0;  // pixels of the first cells that lie before the view: cells lie where those of any other part would
   int overY_ = 0;
   int columns_;
   std::vector<LensCell> cells_;
-  LensLevel levels_[kCoarsest - kFinest + 1];
-  int used_[kCoarsest - kFinest + 1] = {};
+  LensLevel levels_[kLevels];
+  int used_[kLevels] = {};
   int channels_ = 1;
   bool opaque_ = true;
 };

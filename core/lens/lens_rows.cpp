@@ -25,7 +25,6 @@ namespace {
 // Pixels of a row that are worked on at a time, and room for as many: cells stick out on both sides.
 constexpr int kRun = 256;
 constexpr int kRoom = kRun + 2 * kLensCellWidth + kSpanPadding;
-constexpr int kLevels = LensLevels::kCoarsest - LensLevels::kFinest + 1;
 
 // Cells side by side.
 struct CellsOf {
@@ -274,10 +273,10 @@ void addReads(const PlanePixels& plane, Reads& reads, float* out) {
 void readMixed(const LensLevels& levels, const CellsOf& of, const LensMap::Slopes& at, int skipped, int n, float* out) {
   const D d;
   const hn::RebindToSigned<D> di;
-  LevelPlaces places[kLevels];
+  LevelPlaces places[LensLevels::kLevels];
   for (int k = of.finest; k <= of.coarsest; ++k) places[k - LensLevels::kFinest] = LevelPlaces(levels.level(k));
   std::memset(out, 0, sizeof(float) * static_cast<std::size_t>((n - skipped) * levels.channels()));
-  Reads reads[kLevels];
+  Reads reads[LensLevels::kLevels];
   for (int begin = 0; begin < n; begin += kMixed) {
     const int end = std::min(n, begin + kMixed);
     for (int k = of.finest; k <= of.coarsest; ++k) reads[k - LensLevels::kFinest].count = 0;

@@ -47,6 +47,17 @@ class Sized final : public ShiftMap {
   float part_, nowhere_;
 };
 
+// Bent this way and that, so that pixels show more and less of the picture, and it is turned over here and there.
+class Wavy final : public ShiftMap {
+ private:
+  void shifts(int px, int py, int n, float* x, float* y) const override {
+    for (int i = 0; i < n; ++i) {
+      x[i] = 60 * std::sin(static_cast<float>(px + i) * 0.07f + static_cast<float>(py) * 0.031f);
+      y[i] = 45 * std::cos(static_cast<float>(px + i) * 0.023f - static_cast<float>(py) * 0.083f);
+    }
+  }
+};
+
 PlaneView frame() { return PlaneView::cover(200, 120, 200, 120); }
 
 }  // namespace
@@ -59,6 +70,8 @@ class TestLens : public QObject {
   void whatIsReducedIsEven();
   void whatIsNarrowedOneWayIsEven();
   void placesThatAreNone();
+  void everySoManyPixelsAreAsOneByOne();
+  void aFieldIsReadAsAGreyPicture();
 };
 
 void TestLens::asksAsFinelyAsItIsSeen_data() {
@@ -141,6 +154,56 @@ void TestLens::placesThatAreNone() {
         for (int x = 0; x < 200; ++x) QVERIFY2(made.row(y)[x] >= 0 && made.row(y)[x] <= 1, target);
       for (const PlaneView& view : input.views) QVERIFY2(static_cast<double>(view.width) * view.height < 4e6, target);
     });
+}
+
+void TestLens::everySoManyPixelsAreAsOneByOne() {
+  constexpr int kMost = 60;
+  const Wavy map;
+  for (const int step : {1, 3, 16, 40})
+    for (const int n : {1, 17, kMost}) {
+      std::vector<float> many(8 * (kMost + kSpanPadding));
+      std::vector<float> one(8 * kSpanPadding);
+      const auto slopes = [](std::vector<float>& v) {
+        const std::ptrdiff_t each = static_cast<std::ptrdiff_t>(v.size()) / 8;
+        float* const p = v.data();
+        return LensMap::Slopes{p, p + each, p + 2 * each, p + 3 * each, p + 4 * each, p + 5 * each, p + 6 * each, p + 7 * each};
+      };
+      map.slopes(-9, 4, step, n, slopes(many));
+      for (int i = 0; i < n; ++i) {
+        map.slopes(-9 + i * step, 4, 1, 1, slopes(one));
+        for (std::size_t k = 0; k < 8; ++k)
+          QCOMPARE(many[k * (kMost + kSpanPadding) + static_cast<std::size_t>(i)], one[k * static_cast<std::size_t>(kSpanPadding)]);
+      }
+    }
+}
+
+// Pixels of several levels and points, as many of them side by side as there happen to be: a field, and the same in all four channels.
+void TestLens::aFieldIsReadAsAGreyPicture() {
+  class Grey final : public Input {
+   public:
+    explicit Grey(int channels) : channels_(channels) {}
+    [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override {
+      Plane plane(view.width, view.height, channels_);
+      for (int y = 0; y < view.height; ++y)
+        for (int i = 0; i < view.width * channels_; ++i) {
+          const Point at = view.place(i / channels_, y);
+          plane.row(y)[i] = static_cast<float>(0.5 + 0.5 * std::sin(at.x * 0.9) * std::cos(at.y * 0.7));
+        }
+      return planeRows(std::move(plane), true);
+    }
+    [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment&) const override { return pull(view); }
+    [[nodiscard]] Moment moment() const override { return {}; }
+
+   private:
+    int channels_;
+  };
+  test::forEachTarget([&](const char* target) {
+    const Plane field = wholePlane(*lensRows(std::make_unique<Wavy>(), Grey(1), frame()), 200, 120);
+    const Plane picture = wholePlane(*lensRows(std::make_unique<Wavy>(), Grey(4), frame()), 200, 120);
+    for (int y = 0; y < 120; ++y)
+      for (int x = 0; x < 200; ++x)
+        for (int c = 0; c < 4; ++c) QVERIFY2(std::abs(picture.row(y)[x * 4 + c] - field.row(y)[x]) < 2e-6f, target);
+  });
 }
 
 QTEST_GUILESS_MAIN(TestLens)

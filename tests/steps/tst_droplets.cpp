@@ -1,7 +1,10 @@
 // Droplets: nothing at nothing, water where drops are and nowhere else, against the plain field of all of them, falling home, tiles.
 #include <QTest>
 #include <cmath>
+#include <cstring>
 
+#include "base/numbers.h"
+#include "image/sampling.h"
 #include "render/reference.h"
 #include "support/lens.h"
 
@@ -26,6 +29,7 @@ class TestDroplets : public QObject {
   void againstThePlainField();
   void fallsHome();
   void whatLeavesAtOneSideComesInAtTheOther();
+  void theSameHoweverItIsCut();
 };
 
 void TestDroplets::noDropsAreTheSameToTheByte() {
@@ -91,6 +95,39 @@ void TestDroplets::whatLeavesAtOneSideComesInAtTheOther() {
   const auto there = test::renderFloat(scene, 2, next);
   QVERIFY(test::meanOf(here, 3) > 0.05);
   QVERIFY2(test::compare(here, there).mean < 1e-3, qPrintable(QString::number(test::compare(here, there).mean)));
+}
+
+// Drops are drawn for the pixels that are asked for: no matter which, each comes out the same to the bit.
+void TestDroplets::theSameHoweverItIsCut() {
+  class Ramp final : public Input {
+   public:
+    [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override {
+      Plane plane(view.width, view.height, 4);
+      for (int y = 0; y < view.height; ++y)
+        for (int i = 0; i < view.width * 4; ++i)
+          plane.row(y)[i] =
+              i % 4 == 3 ? 1.0f : static_cast<float>(fract(view.place(i / 4, y).x * 0.03 + view.place(i / 4, y).y * 0.011 * (i % 4)));
+      return planeRows(std::move(plane), true);
+    }
+    [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment&) const override { return pull(view); }
+    [[nodiscard]] Moment moment() const override { return {}; }
+  };
+  const PlaneView upright = PlaneView::cover(320, 180, 333, 187);
+  PlaneView turned = upright;
+  turned.xx = turned.yy = 0.8, turned.xy = -0.6, turned.yx = 0.6;
+  const Scene scene = rain();
+  const RecipeStep& step = scene.layers[0].recipe[1];
+  for (const PlaneView& view : {upright, turned})
+    test::forEachTarget([&](const char* target) {
+      const auto rows = step.spec->area(contextOf(step, {3, 24}, view), Ramp());
+      const Plane whole = wholePlane(*rows, view.width, view.height);
+      Plane part(view.width, 40, 4);
+      for (const auto& [from, to] : {std::pair{0, 1}, {63, 64}, {5, 38}, {100, 140}, {186, 187}}) {
+        rows->rows(from, to, part.row(0), part.stride());
+        for (int y = from; y < to; ++y)
+          QVERIFY2(std::memcmp(part.row(y - from), whole.row(y), sizeof(float) * 4 * static_cast<std::size_t>(view.width)) == 0, target);
+      }
+    });
 }
 
 QTEST_GUILESS_MAIN(TestDroplets)
