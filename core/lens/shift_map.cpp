@@ -8,6 +8,7 @@
 #include <hwy/highway.h>
 
 #include "image/counting-inl.h"
+
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {

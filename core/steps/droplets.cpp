@@ -206,16 +206,15 @@ struct DropsOfView {
       y1 = std::max(y1, corner.y);
     }
     for (const Drop& drop : formula.drops) {
-      const double firstX = std::ceil((x0 - drop.across - drop.x) / formula.width),
-                   lastX = std::floor((x1 + drop.across - drop.x) / formula.width);
-      const double firstY = std::ceil((y0 - drop.down - drop.y) / formula.height),
-                   lastY = std::floor((y1 + drop.down - drop.y) / formula.height);
-      for (double row = firstY; row <= lastY; ++row)
-        for (double column = firstX; column <= lastX; ++column) {
+      const auto first = [](double from, double reach, double period) { return static_cast<int>(std::ceil((from - reach) / period)); };
+      const auto last = [](double to, double reach, double period) { return static_cast<int>(std::floor((to + reach) / period)); };
+      const int lastColumn = last(x1 - drop.x, drop.across, formula.width), lastRow = last(y1 - drop.y, drop.down, formula.height);
+      for (int row = first(y0 - drop.y, drop.down, formula.height); row <= lastRow; ++row)
+        for (int column = first(x0 - drop.x, drop.across, formula.width); column <= lastColumn; ++column) {
           const double x = drop.x + column * formula.width, y = drop.y + row * formula.height;
           const PixelBox box = pixelsOf(view, x - drop.across, y - drop.down, x + drop.across, y + drop.down);
-          const Point first = view.place(box.x0, box.y0);
-          placed.push_back({first.x - x, first.y - y, drop.a, drop.d, box});
+          const Point at = view.place(box.x0, box.y0);
+          placed.push_back({at.x - x, at.y - y, drop.a, drop.d, box});
         }
     }
   }

@@ -186,7 +186,8 @@ void TestLens::aFieldIsReadAsAGreyPicture() {
       Plane plane(view.width, view.height, channels_);
       for (int y = 0; y < view.height; ++y)
         for (int i = 0; i < view.width * channels_; ++i) {
-          const Point at = view.place(i / channels_, y);
+          const int x = i / channels_;
+          const Point at = view.place(x, y);
           plane.row(y)[i] = static_cast<float>(0.5 + 0.5 * std::sin(at.x * 0.9) * std::cos(at.y * 0.7));
         }
       return planeRows(std::move(plane), true);

@@ -104,9 +104,11 @@ void TestDroplets::theSameHoweverItIsCut() {
     [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override {
       Plane plane(view.width, view.height, 4);
       for (int y = 0; y < view.height; ++y)
-        for (int i = 0; i < view.width * 4; ++i)
-          plane.row(y)[i] =
-              i % 4 == 3 ? 1.0f : static_cast<float>(fract(view.place(i / 4, y).x * 0.03 + view.place(i / 4, y).y * 0.011 * (i % 4)));
+        for (int x = 0; x < view.width; ++x)
+          for (int c = 0; c < 4; ++c) {
+            const Point at = view.place(x, y);
+            plane.row(y)[x * 4 + c] = c == 3 ? 1.0f : static_cast<float>(fract(at.x * 0.03 + at.y * 0.011 * c));
+          }
       return planeRows(std::move(plane), true);
     }
     [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment&) const override { return pull(view); }
