@@ -273,13 +273,16 @@ void addReads(const PlanePixels& plane, Reads& reads, float* out) {
 void readMixed(const LensLevels& levels, const CellsOf& of, const LensMap::Slopes& at, int skipped, int n, float* out) {
   const D d;
   const hn::RebindToSigned<D> di;
-  LevelPlaces places[LensLevels::kLevels];
-  for (int k = of.finest; k <= of.coarsest; ++k) places[k - LensLevels::kFinest] = LevelPlaces(levels.level(k));
+  // By level.
+  LevelPlaces allPlaces[LensLevels::kLevels];
+  LevelPlaces* const places = allPlaces - LensLevels::kFinest;
+  for (int k = of.finest; k <= of.coarsest; ++k) places[k] = LevelPlaces(levels.level(k));
   std::memset(out, 0, sizeof(float) * static_cast<std::size_t>((n - skipped) * levels.channels()));
-  Reads reads[LensLevels::kLevels];
+  Reads allReads[LensLevels::kLevels];
+  Reads* const reads = allReads - LensLevels::kFinest;
   for (int begin = 0; begin < n; begin += kMixed) {
     const int end = std::min(n, begin + kMixed);
-    for (int k = of.finest; k <= of.coarsest; ++k) reads[k - LensLevels::kFinest].count = 0;
+    for (int k = of.finest; k <= of.coarsest; ++k) reads[k].count = 0;
     for (int i = begin; i < end; i += static_cast<int>(hn::Lanes(d))) {
       const LensCell& cell = *of.cells[i / kLensCellWidth];
       const PixelReads own = pixelReads(at, cell, i);
@@ -288,13 +291,11 @@ void readMixed(const LensLevels& levels, const CellsOf& of, const LensMap::Slope
       for (int k = std::max(own.finest, cell.finest); k <= std::min(own.coarsest, cell.coarsest); ++k) {
         const auto share = shareOfLevel(own.level, k);
         const auto there = hn::And(hn::RebindMask(d, within), hn::Gt(share, hn::Zero(d)));
-        for (int tap = 0; tap < own.taps; ++tap)
-          findReads(places[k - LensLevels::kFinest], own, share, there, tap, pixel, reads[k - LensLevels::kFinest]);
+        for (int tap = 0; tap < own.taps; ++tap) findReads(places[k], own, share, there, tap, pixel, reads[k]);
       }
     }
-    for (int k = of.finest; k <= of.coarsest; ++k)
-      places[k - LensLevels::kFinest].ask(reads[k - LensLevels::kFinest].offset, reads[k - LensLevels::kFinest].count);
-    for (int k = of.finest; k <= of.coarsest; ++k) addReads(places[k - LensLevels::kFinest].pixels, reads[k - LensLevels::kFinest], out);
+    for (int k = of.finest; k <= of.coarsest; ++k) places[k].ask(reads[k].offset, reads[k].count);
+    for (int k = of.finest; k <= of.coarsest; ++k) addReads(places[k].pixels, reads[k], out);
   }
 }
 
