@@ -24,6 +24,9 @@ class Input {
   [[nodiscard]] virtual std::shared_ptr<const RowMaker> pull(const PlaneView& view) const = 0;
   /// The same at another moment, counted in the frames of moment().
   [[nodiscard]] virtual std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const = 0;
+  /// The same in linear light (image/transfer.h), however coarse the view is: means of the light that each pixel covers, mixed by the cubic
+  /// B-spline of pixels, so that no light is gained or lost. Null where that is not to be had for less than finer pixels.
+  [[nodiscard]] virtual std::shared_ptr<const RowMaker> light(const PlaneView& /*view*/) const { return nullptr; }
   [[nodiscard]] virtual Moment moment() const = 0;
   /// Left, top, right and bottom of all that its plane shows, or of its frame where it goes on for ever; of no size: there is no
   /// picture. Those that are not asked say so.

@@ -30,6 +30,15 @@ class Before final : public Input {
   [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment& at) const override {
     return puller_.recipe(layer_, steps_, view, at);
   }
+  [[nodiscard]] std::shared_ptr<const RowMaker> light(const PlaneView& view) const override {
+    const RecipeStep& source = puller_.plan().at(layer_).layer->recipe[0];
+    if (steps_ != 1 || !source.spec->light) return nullptr;
+    const auto make = [&] { return source.spec->light(contextOf(source, at_, view)); };
+    if (!Spent::counting()) return make();
+    const Spent::Scope scope(ownerOf(layer_, 0));
+    auto made = make();
+    return made ? counted(std::move(made), ownerOf(layer_, 0)) : nullptr;
+  }
   [[nodiscard]] Moment moment() const override { return at_; }
 
  private:

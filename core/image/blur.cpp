@@ -21,8 +21,8 @@ namespace {
 class Blur final : public RowMaker {
  public:
   Blur(const RowMaker& input, int width, int height, const BlurSettings& settings)
-      : x_(width, settings.sigmaX),
-        y_(height, settings.sigmaY),
+      : x_(width, settings.sigmaX, settings.given),
+        y_(height, settings.sigmaY, settings.given),
         channels_(input.channels()),
         opaque_(input.opaque() && settings.edge != Edge::Transparent),
         edge_(settings.edge),
@@ -33,8 +33,8 @@ class Blur final : public RowMaker {
         spread_[k].insert(spread_[k].end(), times, x_.weights[k][i]);
         if (i % static_cast<std::size_t>(x_.apart) == 0) sampleSpread_[k].insert(sampleSpread_[k].end(), times, x_.weights[k][i]);
       }
-    const auto inLight = linear_ ? input.linear() : nullptr;
-    decodes_ = linear_ && !inLight;
+    const auto inLight = linear_ && !settings.inLight ? input.linear() : nullptr;
+    decodes_ = linear_ && !settings.inLight && !inLight;
     const RowMaker& from = inLight ? *inLight : input;
     y_.factor > 1 ? readCells(from) : readRows(from);
   }
@@ -234,10 +234,10 @@ class Blur final : public RowMaker {
   // Extends one row on both sides and reduces it to cells.
   class Across {
    public:
-    Across(const BlurAxis& x, Edge edge, int channels) : x_(x), channels_(channels), whole_(x.size / x.box) {
+    Across(const BlurAxis& x, Edge edge, int channels) : x_(x), channels_(channels), whole_(x.read / x.box) {
       const auto gathered = [&](std::int64_t from, std::int64_t to) {
         std::vector<int> sources;
-        for (std::int64_t i = from; i < to; ++i) sources.push_back(edgeIndex(edge, i, x.size));
+        for (std::int64_t i = from; i < to; ++i) sources.push_back(edgeIndex(edge, i, x.read));
         return sources;
       };
       // The row's own whole cells are read where it lies; what sticks out on both sides is gathered in front.
@@ -311,10 +311,10 @@ class Blur final : public RowMaker {
   void readRows(const RowMaker& input) {
     const Across across(x_, edge_, channels_);
     const int kept = x_.cells + 2 * x_.keep;
-    small_ = Plane(kept, y_.size, channels_);
+    small_ = Plane(kept, y_.read, channels_);
     nothing_.assign(static_cast<std::size_t>(paddedRow(x_.paddedCells(), channels_)), 0.0f);
-    parallelBands(y_.size, [&](int y0, int y1) {
-      Rows rows(input, x_.size, decodes_, across.before(), across.behind());
+    parallelBands(y_.read, [&](int y0, int y1) {
+      Rows rows(input, x_.read, decodes_, across.before(), across.behind());
       Across::Scratch scratch = across.scratch();
       FloatBuffer cells(static_cast<std::size_t>(paddedRow(x_.paddedCells(), channels_)));
       int sources[Rows::kRun];
@@ -338,13 +338,13 @@ class Blur final : public RowMaker {
     const int f = y_.box;
     const int before = y_.boxesBefore();
     const int allRows = y_.boxes();
-    const int own = std::min((y_.size + f - 1) / f, allRows - before);  // box rows that begin within the picture
+    const int own = std::min((y_.read + f - 1) / f, allRows - before);  // box rows that begin within the picture
     Plane boxes(x_.paddedCells(), allRows, channels_);
-    nothing_.assign(static_cast<std::size_t>(paddedRow(x_.size, channels_)), 0.0f);
+    nothing_.assign(static_cast<std::size_t>(paddedRow(x_.read, channels_)), 0.0f);
     const auto sourcesOf = [&](int r) {
       std::vector<int> sources(static_cast<std::size_t>(f));
       for (int i = 0; i < f; ++i)
-        sources[static_cast<std::size_t>(i)] = edgeIndex(edge_, static_cast<std::int64_t>(r - before) * f + i, y_.size);
+        sources[static_cast<std::size_t>(i)] = edgeIndex(edge_, static_cast<std::int64_t>(r - before) * f + i, y_.read);
       return sources;
     };
     struct Scratch {
@@ -353,8 +353,8 @@ class Blur final : public RowMaker {
       FloatBuffer mean;
     };
     const auto scratch = [&] {
-      return Scratch{Rows(input, x_.size, decodes_, across.before(), across.behind()), across.scratch(),
-                     FloatBuffer(static_cast<std::size_t>(paddedRow(x_.size, channels_)))};
+      return Scratch{Rows(input, x_.read, decodes_, across.before(), across.behind()), across.scratch(),
+                     FloatBuffer(static_cast<std::size_t>(paddedRow(x_.read, channels_)))};
     };
     const auto make = [&](int r, const std::vector<int>& sources, Scratch& s) {
       float taps[Rows::kRun + 1];
@@ -367,7 +367,7 @@ class Blur final : public RowMaker {
           from[count] = s.mean.data();
           taps[count++] = 1;
         }
-        weightedRows(from, taps, count, x_.size * channels_, s.mean.data());
+        weightedRows(from, taps, count, x_.read * channels_, s.mean.data());
       }
       across.reduce(s.mean.data(), nullptr, boxes.row(r), s.across);
     };

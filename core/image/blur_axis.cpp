@@ -4,20 +4,28 @@
 #include <cmath>
 
 #include "image/blur.h"
+#include "image/sampling.h"
 
 namespace oa {
+namespace {
 
-BlurAxis::BlurAxis(int pixels, double sigma) : size(pixels) {
+constexpr double kLeastThinned = 3;
+
+}  // namespace
+
+BlurAxis::BlurAxis(int pixels, double sigma, int pixelsGiven) : size(pixels), given(pixelsGiven), read(pixels / pixelsGiven) {
   sigma = std::clamp(sigma, 0.0, kMaxSigma);
-  while (sigma / box >= 8) box *= 2;
-  while (sigma / (box * thin) >= 2.5 && box * thin < 2048) thin *= 2;
-  if (sigma < 3) thin = 1;  // few taps, so done exactly
-  factor = box * thin;
+  while (sigma / (given * box) >= 8) box *= 2;
+  while (sigma / (given * box * thin) >= 2.5 && given * box * thin < 2048) thin *= 2;
+  if (sigma < kLeastThinned) thin = 1;  // few taps, so done exactly
+  factor = given * box * thin;
   double left = sigma;
   if (factor > 1) {
     const double f2 = static_cast<double>(factor) * factor;
-    double variance = sigma * sigma / f2 - (static_cast<double>(box) * box - 1) / (12 * f2) - 1.0 / 3;
-    for (int step = box; step < factor; step *= 2) variance -= 0.75 * step * step / f2;
+    const double boxed = static_cast<double>(given) * box;
+    double variance = sigma * sigma / f2 - (boxed * boxed - 1) / (12 * f2) - 1.0 / 3;
+    if (given > 1) variance -= given * given / (3 * f2);
+    for (int step = given * box; step < factor; step *= 2) variance -= 0.75 * step * step / f2;
     left = std::sqrt(variance);
     keep = 2;
     // Cubics between places 0.45 standard deviations apart miss a blurred edge by less than 0.0003 of its height.
@@ -46,14 +54,16 @@ BlurAxis::BlurAxis(int pixels, double sigma) : size(pixels) {
     // Place of the pixel's centre between the centres of two cells.
     double t = (i + 0.5) / factor - 0.5;
     if (t < 0) t += 1;
-    const double s = 1 - t;
-    const double w[4] = {s * s * s / 6, (3 * t * t * t - 6 * t * t + 4) / 6, (3 * s * s * s - 6 * s * s + 4) / 6, t * t * t / 6};
+    double w[4];
+    weightsOf(Cubic::Spline, t, w);
     for (int k = 0; k < 4; ++k) weights[k].push_back(static_cast<float>(w[k]));
   }
 }
 
-int blurReach(double sigma) {
-  const BlurAxis axis(1, sigma);
+int givenMost(double sigma) { return sigma < kLeastThinned ? 1 : 2; }
+
+int blurReach(double sigma, int given) {
+  const BlurAxis axis(given, sigma, given);
   return axis.factor * (axis.pad + 1);
 }
 

@@ -14,8 +14,10 @@ inline constexpr int kMostReach = 14;
 /// does the rest, once for each halving.
 struct BlurAxis {
   int size = 1;    ///< pixels
+  int given = 1;   ///< pixels in one of the input's
+  int read = 1;    ///< of these in all
   int factor = 1;  ///< pixels in a cell
-  int box = 1;     ///< pixels in a box
+  int box = 1;     ///< pixels of the input in a box
   int thin = 1;    ///< boxes in a cell
   int cells = 1;   ///< cells that cover the picture
   int reach = 0;   ///< taps on each side
@@ -31,8 +33,8 @@ struct BlurAxis {
   [[nodiscard]] int boxes() const { return thin * paddedCells() + 2 * (thin - 1); }
   [[nodiscard]] int paddedCells() const { return cells + 2 * pad; }
 
-  /// `pixels` in this direction; `sigma` in pixels, held within [0, kMaxSigma].
-  BlurAxis(int pixels, double sigma);
+  /// `pixels` in this direction; `sigma` in pixels, held within [0, kMaxSigma]; `given` as in BlurSettings.
+  BlurAxis(int pixels, double sigma, int given = 1);
 };
 
 }  // namespace oa

@@ -80,6 +80,14 @@ PlaneView PlaneView::uprightAround(int by) const {
   return v;
 }
 
+PlaneView PlaneView::thinned(int times) const {
+  PlaneView v = *this;
+  v.scale /= times;
+  v.width /= times;
+  v.height /= times;
+  return v;
+}
+
 PlaneView PlaneView::coarser(double times) const {
   PlaneView v = *this;
   v.scale = scale / times;

@@ -45,6 +45,8 @@ struct PlaneView {
   /// those of the frame do.
   [[nodiscard]] PlaneView uprightAround(int by) const;
 
+  /// The same with pixels `times` as wide, which its sides are made of without a rest.
+  [[nodiscard]] PlaneView thinned(int times) const;
   /// The same directions with pixels `times` as wide, 2 of them more on each side. Upright ones lie where they would lie for any
   /// part of the plane.
   [[nodiscard]] PlaneView coarser(double times) const;

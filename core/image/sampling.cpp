@@ -6,6 +6,7 @@
 #include <string_view>
 
 #include "base/parallel.h"
+#include "image/enlarged.h"
 
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/sampling.cpp"
@@ -23,8 +24,14 @@ namespace {
 // Places that are worked out at a time.
 constexpr int kChunk = 64;
 
-// Weights of the four taps of cubic convolution as polynomials: of t^3, t^2, t and 1 (see cubicWeights()).
-constexpr float kCubic[4][4] = {{-0.5f, 1.5f, -1.5f, 0.5f}, {1, -2.5f, 2, -0.5f}, {-0.5f, 0, 0.5f, 0}, {0, 1, 0, 0}};
+// Weights of the four taps of each cubic as polynomials: of t^3, t^2, t and 1 (see cubicWeights()).
+struct Polynomials {
+  float of[4][4];
+};
+constexpr Polynomials kCubics[] = {
+    {{{-0.5f, 1.5f, -1.5f, 0.5f}, {1, -2.5f, 2, -0.5f}, {-0.5f, 0, 0.5f, 0}, {0, 1, 0, 0}}},
+    {{{-1 / 6.0f, 0.5f, -0.5f, 1 / 6.0f}, {0.5f, -1, 0.5f, 0}, {-0.5f, 0, 0.5f, 0}, {1 / 6.0f, 2 / 3.0f, 1 / 6.0f, 0}}}};
+constexpr const Polynomials& polynomialsOf(Cubic cubic) { return kCubics[static_cast<int>(cubic)]; }
 
 // A place in a plane: the pixel at its upper left, and how far beyond it. Where `inside` is false some of the pixels that are read
 // lie beyond the plane.
@@ -144,18 +151,18 @@ HWY_INLINE hn::Vec<D4> foldedTo4(D, hn::Vec<D> v) {
   }
 }
 
-HWY_INLINE hn::Vec<hn::CappedTag<float, 16>> cubicWeight(int k, hn::Vec<hn::CappedTag<float, 16>> t) {
+HWY_INLINE hn::Vec<hn::CappedTag<float, 16>> cubicWeight(const Polynomials& w, int k, hn::Vec<hn::CappedTag<float, 16>> t) {
   const hn::CappedTag<float, 16> d;
-  auto w = hn::MulAdd(hn::Set(d, kCubic[0][k]), t, hn::Set(d, kCubic[1][k]));
-  w = hn::MulAdd(w, t, hn::Set(d, kCubic[2][k]));
-  return hn::MulAdd(w, t, hn::Set(d, kCubic[3][k]));
+  auto sum = hn::MulAdd(hn::Set(d, w.of[0][k]), t, hn::Set(d, w.of[1][k]));
+  sum = hn::MulAdd(sum, t, hn::Set(d, w.of[2][k]));
+  return hn::MulAdd(sum, t, hn::Set(d, w.of[3][k]));
 }
 // The four weights of each of `n` shares, beside each other.
-void weighAcross(const float* t, int n, float* out) {
+void weighAcross(const Polynomials& w, const float* t, int n, float* out) {
   const hn::CappedTag<float, 16> d;
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
     const auto v = hn::LoadU(d, t + i);
-    hn::StoreInterleaved4(cubicWeight(0, v), cubicWeight(1, v), cubicWeight(2, v), cubicWeight(3, v), d, out + i * 4);
+    hn::StoreInterleaved4(cubicWeight(w, 0, v), cubicWeight(w, 1, v), cubicWeight(w, 2, v), cubicWeight(w, 3, v), d, out + i * 4);
   }
 }
 // The same of places: those downwards of place i at down[k][i], those across at across[4 i + k].
@@ -163,11 +170,11 @@ struct Weights {
   alignas(64) float down[4][kChunk];
   alignas(64) float across[4 * kChunk];
 };
-void weigh(const Places& p, int n, Weights& out) {
+void weigh(const Polynomials& w, const Places& p, int n, Weights& out) {
   const hn::CappedTag<float, 16> d;
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d)))
-    for (int k = 0; k < 4; ++k) hn::Store(cubicWeight(k, hn::Load(d, p.ty + i)), d, out.down[k] + i);
-  weighAcross(p.tx, n, out.across);
+    for (int k = 0; k < 4; ++k) hn::Store(cubicWeight(w, k, hn::Load(d, p.ty + i)), d, out.down[k] + i);
+  weighAcross(w, p.tx, n, out.across);
 }
 
 // Colours of four neighbours each, as many at once as a vector holds. Neighbours are asked for in parts, a vector each.
@@ -236,13 +243,14 @@ HWY_INLINE auto mixedRows(const float* at, std::ptrdiff_t stride, const Weights&
   };
 }
 
-void cubicAt(const PlanePixels& plane, Edge edge, const float* x, const float* y, int originX, int originY, int n, float* out) {
+void cubicAt(const PlanePixels& plane, Edge edge, const float* x, const float* y, int originX, int originY, int n, float* out,
+             const Polynomials& polynomials) {
   const CubicColours colours;
   const D4 d;
   Places p;
   Weights w;
   findPlaces(plane, x, y, originX, originY, n, 1, 2, p);
-  weigh(p, n, w);
+  weigh(polynomials, p, n, w);
   if (p.inside && plane.channels == 4) {
     const std::ptrdiff_t stride = plane.stride;
     const float* const upperLeft = plane.first - stride - 4;
@@ -287,7 +295,7 @@ void cubicAt(const PlanePixels& plane, Edge edge, const float* x, const float* y
 }
 
 // Places along a line, worked out close to where they are so that they stay exact.
-void cubicLine(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out) {
+void cubicLine(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out, const Polynomials& polynomials) {
   const hn::CappedTag<float, 16> d;
   alignas(64) float x[kChunk];
   alignas(64) float y[kChunk];
@@ -302,7 +310,7 @@ void cubicLine(const PlanePixels& plane, Edge edge, Point at, Point step, int n,
       hn::Store(hn::MulAdd(along, hn::Set(d, static_cast<float>(step.y)), hn::Set(d, static_cast<float>(first.y - wholeY))), d, y + i);
     }
     cubicAt(plane, edge, x, y, static_cast<int>(wholeX), static_cast<int>(wholeY), count,
-            out + static_cast<std::ptrdiff_t>(begin) * plane.channels);
+            out + static_cast<std::ptrdiff_t>(begin) * plane.channels, polynomials);
   }
 }
 
@@ -339,7 +347,7 @@ void cubicColumns(const float* row, int channels, const std::int32_t* column, co
   for (int begin = 0; begin < n; begin += kChunk, column += kChunk, tx += kChunk) {
     const int count = std::min(kChunk, n - begin);
     std::copy_n(tx, count, shares);
-    weighAcross(shares, count, across);
+    weighAcross(polynomialsOf(Cubic::Convolution), shares, count, across);
     float* const to = out + static_cast<std::ptrdiff_t>(begin) * channels;
     int i = 0;
     if (channels == 4) {
@@ -410,14 +418,23 @@ void samplePlane(const PlanePixels& plane, Edge edge, const float* x, const floa
   });
 }
 
-void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out) {
+void weightsOf(Cubic cubic, double t, double* weights) {
+  if (cubic == Cubic::Convolution) return cubicWeights(t, weights);
+  const double s = 1 - t;
+  weights[0] = s * s * s / 6;
+  weights[1] = (3 * t * t * t - 6 * t * t + 4) / 6;
+  weights[2] = (3 * s * s * s - 6 * s * s + 4) / 6;
+  weights[3] = t * t * t / 6;
+}
+
+void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out, Cubic cubic) {
   inChunks(plane.channels, x, y, n, out, [&](const float* px, const float* py, int count, float* to) {
-    HWY_DYNAMIC_DISPATCH(cubicAt)(plane, edge, px, py, 0, 0, count, to);
+    HWY_DYNAMIC_DISPATCH(cubicAt)(plane, edge, px, py, 0, 0, count, to, polynomialsOf(cubic));
   });
 }
 
-void sampleLineCubic(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out) {
-  HWY_DYNAMIC_DISPATCH(cubicLine)(plane, edge, at, step, n, out);
+void sampleLineCubic(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out, Cubic cubic) {
+  HWY_DYNAMIC_DISPATCH(cubicLine)(plane, edge, at, step, n, out, polynomialsOf(cubic));
 }
 
 void mixRowsCubic(const float* const* rows, const float* weights, int n, float* out) {

@@ -22,10 +22,17 @@ Edge edgeFromName(std::string_view name);
 /// Fields beyond a transparent edge are 0.
 void samplePlane(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out);
 
-/// The same by cubic convolution (see image/enlarged.h), four by four pixels for each; colours stay within their range.
-void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out);
+/// How four pixels are mixed by where a place lies between the second and the third: by cubic convolution (see image/enlarged.h), which
+/// goes through them, or by the cubic B-spline, which softens them alike wherever it is read: by a variance of a third of a pixel's.
+enum class Cubic { Convolution, Spline };
+/// The four weights, `t` of a pixel beyond the second.
+void weightsOf(Cubic cubic, double t, double* weights);
+
+/// The same by a cubic, four by four pixels for each; colours stay within their range.
+void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out,
+                      Cubic cubic = Cubic::Convolution);
 /// The same for places along a line: at, at + step, ...
-void sampleLineCubic(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out);
+void sampleLineCubic(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out, Cubic cubic = Cubic::Convolution);
 
 /// One row of four, `n` floats of each. Up to kSpanPadding floats more are read and written.
 void mixRowsCubic(const float* const* rows, const float* weights, int n, float* out);

@@ -114,6 +114,7 @@ class TiledRows final : public RowMaker {
         own_{.pixels = tile, .width = tiling.axes[0].size, .height = tiling.axes[1].size, .keep = nullptr},
         others_(std::move(others)),
         width_(width),
+        cubic_(tiling.light ? Cubic::Spline : Cubic::Convolution),
         upright_(tiling.to.xy == 0 && tiling.to.yx == 0) {
     t_.variety.workOut();
     // Much of a picture that has nothing round it is empty too, mostly; of a large one that takes longer to find out.
@@ -149,7 +150,7 @@ class TiledRows final : public RowMaker {
     float* const to = out + static_cast<std::ptrdiff_t>(begin) * 4;
     if (t_.variety.on)
       varied(y, x0 + begin, end - begin, to);
-    else if (upright_ && t_.stagger != 2)
+    else if (upright_ && t_.stagger != 2 && (!t_.light || std::abs(t_.to.xx) == 1))
       upright(y, x0 + begin, end - begin, to);
     else
       turned(y, x0 + begin, end - begin, to);
@@ -163,7 +164,7 @@ class TiledRows final : public RowMaker {
     const int row = static_cast<int>(std::floor(v));
     const double ty = v - row;
     double w[4];
-    cubicWeights(ty, w);
+    weightsOf(cubic_, ty, w);
     const float down[4] = {static_cast<float>(w[0]), static_cast<float>(w[1]), static_cast<float>(w[2]), static_cast<float>(w[3])};
     const float* four[4];
     for (int k = 0; k < 4; ++k) four[k] = tile_.row(std::clamp(row + k - 1, 0, tile_.height - 1));
@@ -188,16 +189,16 @@ class TiledRows final : public RowMaker {
         alignas(64) float ahead[(kStretch + kSpanPadding) * 4];
         float* const made = back ? ahead : to;
         const float* from = tile_.row(row) + static_cast<std::ptrdiff_t>(column - 1) * 4;
-        if (ty != 0) {
+        if (ty != 0 || t_.light) {
           const float* parts[4];
           for (int k = 0; k < 4; ++k) parts[k] = four[k] + static_cast<std::ptrdiff_t>(column - 1) * 4;
           mixRowsCubic(parts, down, (count + 3) * 4, mixed);
           from = mixed;
         }
-        if (tx == 0 && ty == 0) {
+        if (tx == 0 && ty == 0 && !t_.light) {
           std::memcpy(made, from + 4, sizeof(float) * static_cast<std::size_t>(count) * 4);
         } else {
-          cubicWeights(tx, w);
+          weightsOf(cubic_, tx, w);
           const float across[4] = {static_cast<float>(w[0]), static_cast<float>(w[1]), static_cast<float>(w[2]), static_cast<float>(w[3])};
           shifted(from, across, count, made);
         }
@@ -263,7 +264,7 @@ class TiledRows final : public RowMaker {
     foldedPlaces({TileFold(across, first.column), TileFold(down, first.row), static_cast<float>(u), static_cast<float>(w),
                   static_cast<float>(t_.to.xx), static_cast<float>(t_.to.yx), t_.stagger, static_cast<float>(by)},
                  n, x, v);
-    samplePlaneCubic(tile_, Edge::Clamp, x, v, n, out);
+    samplePlaneCubic(tile_, Edge::Clamp, x, v, n, out, cubic_);
   }
 
   // A run of pixels within one tile after the other.
@@ -306,13 +307,13 @@ class TiledRows final : public RowMaker {
       return std::min(at, last) >= -kTileBefore && std::max(at, last) <= size + kTileBehind;
     };
     if (within(first.x, step.x, face.width) && within(first.y, step.y, face.height))
-      sampleLineCubic(face.pixels, Edge::Clamp, {first.x + kTileBorder, first.y + kTileBorder}, step, count, to);
+      sampleLineCubic(face.pixels, Edge::Clamp, {first.x + kTileBorder, first.y + kTileBorder}, step, count, to, cubic_);
     else
       heldAtBorder(face, first, step, count, to);
     if (here.gain != 1) gained(to, count, static_cast<float>(here.gain));
   }
 
-  static void heldAtBorder(const TileFace& face, const Point& first, const Point& step, int n, float* out) {
+  void heldAtBorder(const TileFace& face, const Point& first, const Point& step, int n, float* out) const {
     alignas(64) float x[kSpanStep + kSpanPadding];
     alignas(64) float v[kSpanStep + kSpanPadding];
     const TileFold heldAcross({.kind = TileAxis::Kind::Edge, .size = face.width, .gap = 0}, 0);
@@ -320,7 +321,7 @@ class TiledRows final : public RowMaker {
     foldedPlaces({heldAcross, heldDown, static_cast<float>(first.x), static_cast<float>(first.y), static_cast<float>(step.x),
                   static_cast<float>(step.y), 0, 0},
                  n, x, v);
-    samplePlaneCubic(face.pixels, Edge::Clamp, x, v, n, out);
+    samplePlaneCubic(face.pixels, Edge::Clamp, x, v, n, out, cubic_);
   }
 
   static constexpr int kStretch = kSpanStep;
@@ -334,6 +335,7 @@ class TiledRows final : public RowMaker {
   std::vector<TileFace> others_;
   std::vector<InkRows> ink_;  // of each picture, or of none
   int width_;
+  Cubic cubic_;
   bool upright_;
 };
 
@@ -408,7 +410,7 @@ TileLook TileVariety::of(std::int64_t column, std::int64_t row) const {
 
 void TileVariety::workOut() {
   constexpr int kFew = 8;
-  if (!on || period > kFew) return;
+  if (!on || period > kFew || !known.empty()) return;
   std::vector<TileLook> made;
   for (int row = 0; row < period; ++row)
     for (int column = 0; column < period; ++column) made.push_back(of(column, row));

@@ -76,6 +76,7 @@ struct Tiling {
   TileVariety variety;
   PixelBox box;  ///< what can be covered
   bool opaque = false;
+  bool light = false;  ///< the pictures are in linear light, and so are the rows; they are read by the cubic B-spline
 
   [[nodiscard]] TileSpot spotAt(double px, double py) const;
 };

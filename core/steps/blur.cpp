@@ -65,12 +65,21 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
     PlaneView small = view.coarser(coarse);
     return resampled(make(StepContext(context, small), input), small, view);
   }
-  const int x = blurReach(s.sigmaX);
-  const int y = blurReach(s.sigmaY);
+  // What is to be had in light is asked for in no more pixels than are needed.
+  const int given = s.edge == Edge::Beyond ? std::min(givenMost(s.sigmaX), givenMost(s.sigmaY)) : 1;
+  const int x = blurReach(s.sigmaX, given);
+  const int y = blurReach(s.sigmaY, given);
   const int leftward = view.upright() ? before(view.left * view.scale, x, kBlurCells) : x;
   const int upward = view.upright() ? before(view.top * view.scale, y, kBlurCells) : y;
-  const PlaneView wanted = view.grown(leftward, upward, x, y);
-  const auto from = edgedRows(input, wanted, s.edge);
+  const auto whole = [given](int pixels) { return (pixels + given - 1) / given * given - pixels; };
+  const PlaneView wanted = view.grown(leftward, upward, x + whole(leftward + view.width + x), y + whole(upward + view.height + y));
+  auto from = given > 1 ? input.light(wanted.thinned(given)) : nullptr;
+  if (from) {
+    s.given = given;
+    s.inLight = true;
+  } else {
+    from = edgedRows(input, wanted, s.edge);
+  }
   s.edge = Edge::Clamp;
   return cropped(blurred(*from, wanted.width, wanted.height, s), leftward, upward, view.width, wanted.width);
 }

@@ -345,9 +345,10 @@ ClipMix clipMixOf(const StepContext& context, const MovingInfo& info) {
 }
 
 // In at most its own size, its edges as they are wanted.
-std::shared_ptr<const TilePicture> tileOf(const StepContext& context, int width, int height, EdgePair edges) {
+std::shared_ptr<const TilePicture> tileOf(const StepContext& context, int width, int height, EdgePair edges, bool light) {
   const MediaRef& ref = context.file("file");
   MediaStore& store = MediaStore::shared();
+  if (light) return store.lightTile(ref, width, height, edges, 1, seamOf(context));
   if (!ref.moving()) return store.tile(ref, width, height, edges, seamOf(context));
   const auto clip = store.clip(ref);
   return store.clipTile(ref, clip ? clipMixOf(context, (*clip)->info()) : ClipMix{}, width, height, edges);
@@ -362,27 +363,66 @@ struct Settings {
   std::vector<TileFace> others;
 };
 
-// The other pictures that varied tiles show, each within a tile of the first one's size.
-std::vector<TileFace> othersOf(const StepContext& context, const TilePicture& first, EdgePair edges) {
-  std::vector<TileFace> faces;
-  for (const std::string_view id : kOthers) {
-    const MediaRef& ref = context.file(id);
-    if (ref.empty()) continue;
-    const double own = ref.width > 0 && ref.height > 0 ? static_cast<double>(ref.width) / ref.height : kSampleWidth / double{kSampleHeight};
-    const double asked = static_cast<double>(first.width) / first.height;
-    // Nearly the same shape fills it; any other one lies in its middle, whole.
-    const bool fills = std::abs(own / asked - 1) < 0.02;
-    const double width = fills ? first.width : std::min<double>(first.width, first.height * own);
-    const double height = fills ? first.height : std::min<double>(first.height, first.width / own);
-    const auto tile = MediaStore::shared().tile(ref, pixelsFor(width, 8192), pixelsFor(height, 8192), fills ? edges : EdgePair());
-    if (!tile) continue;
-    const double timesX = tile->width / width;
-    const double timesY = tile->height / height;
-    // The centre of a tile lies on the centre of its picture.
-    faces.push_back({tile->plane.pixels(), tile->width, tile->height, timesX, (tile->width - 1) / 2.0 - (first.width - 1) / 2.0 * timesX,
-                     timesY, (tile->height - 1) / 2.0 - (first.height - 1) / 2.0 * timesY, tile});
+// The picture of a size, in display values, or in light and so many times as light.
+std::shared_ptr<const TilePicture> tileOf(const MediaRef& ref, int width, int height, EdgePair edges, const std::optional<double>& light) {
+  MediaStore& store = MediaStore::shared();
+  return light ? store.lightTile(ref, width, height, edges, *light) : store.tile(ref, width, height, edges);
+}
+
+// Another picture within a tile of the first one's size; none where it cannot be had.
+std::optional<TileFace> faceWithin(const TilePicture& first, const MediaRef& ref, EdgePair edges, const std::optional<double>& light = {}) {
+  const double own = ref.width > 0 && ref.height > 0 ? static_cast<double>(ref.width) / ref.height : kSampleWidth / double{kSampleHeight};
+  const double asked = static_cast<double>(first.width) / first.height;
+  // Nearly the same shape fills it; any other one lies in its middle, whole.
+  const bool fills = std::abs(own / asked - 1) < 0.02;
+  const double width = fills ? first.width : std::min<double>(first.width, first.height * own);
+  const double height = fills ? first.height : std::min<double>(first.height, first.width / own);
+  const auto tile = tileOf(ref, pixelsFor(width, 8192), pixelsFor(height, 8192), fills ? edges : EdgePair(), light);
+  if (!tile) return std::nullopt;
+  const double timesX = tile->width / width;
+  const double timesY = tile->height / height;
+  // The centre of a tile lies on the centre of its picture.
+  return TileFace{tile->plane.pixels(),
+                  tile->width,
+                  tile->height,
+                  timesX,
+                  (tile->width - 1) / 2.0 - (first.width - 1) / 2.0 * timesX,
+                  timesY,
+                  (tile->height - 1) / 2.0 - (first.height - 1) / 2.0 * timesY,
+                  tile};
+}
+
+// The pictures that varied tiles show beside the first.
+std::vector<const MediaRef*> othersOf(const StepContext& context) {
+  std::vector<const MediaRef*> refs;
+  for (const std::string_view id : kOthers)
+    if (const MediaRef& ref = context.file(id); !ref.empty()) refs.push_back(&ref);
+  return refs;
+}
+
+// In light each tile that differs shows a picture of its own: a colour is no lighter than it can be, and that comes before it is mixed with
+// its neighbours. False where these would be too many.
+bool facesInLight(const StepContext& context, const TilePicture& first, EdgePair edges, TileVariety& variety,
+                  std::vector<TileFace>& faces) {
+  constexpr double kMostPixels = 1 << 20;
+  const std::vector<const MediaRef*> refs = othersOf(context);
+  variety.faces = static_cast<int>(refs.size()) + 1;
+  variety.workOut();
+  if (variety.known.empty() || static_cast<double>(variety.known.size()) * first.width * first.height > kMostPixels) return false;
+  for (TileLook& look : variety.known) {
+    if (look.face > 0) {
+      auto face = faceWithin(first, *refs[static_cast<std::size_t>(look.face - 1)], edges, look.gain);
+      if (!face) return false;
+      faces.push_back(std::move(*face));
+    } else {
+      auto tile = MediaStore::shared().lightTile(context.file("file"), first.width, first.height, edges, look.gain, seamOf(context));
+      if (!tile) return false;
+      faces.push_back({.pixels = tile->plane.pixels(), .width = tile->width, .height = tile->height, .keep = tile});
+    }
+    look.face = static_cast<int>(faces.size());
+    look.gain = 1;
   }
-  return faces;
+  return true;
 }
 
 // Turned about the middle of the frame, as a jump says.
@@ -397,7 +437,7 @@ Affine jumpTurn(const StepContext& context, std::uint64_t still, std::uint64_t s
   return {about.xx, about.xy, middle.x - moved.x, about.yx, about.yy, middle.y - moved.y};
 }
 
-Settings settingsOf(const StepContext& context) {
+Settings settingsOf(const StepContext& context, bool light = false) {
   const PlaneView& view = context.view();
   const MediaRef& ref = context.file("file");
   const Box box = boxOf(context);
@@ -427,7 +467,8 @@ Settings settingsOf(const StepContext& context) {
   EdgePair edges;
   for (int k = 0; k < 2; ++k) s.axes[k].gap = s.axes[k].tiled() ? gap : 0;
   edges = {s.axes[0].edge(), s.axes[1].edge()};
-  made.tile = tileOf(context, pixelsFor(fineX, mostX), pixelsFor(fineY, mostY), edges);
+  s.light = light;
+  made.tile = tileOf(context, pixelsFor(fineX, mostX), pixelsFor(fineY, mostY), edges, light);
   if (!made.tile) return made;
   s.axes[0].size = made.tile->width;
   s.axes[1].size = made.tile->height;
@@ -435,7 +476,9 @@ Settings settingsOf(const StepContext& context) {
   s.axes[1].gap *= made.tile->height / box.height;
 
   const bool vary = tiled && context.toggle("vary");
-  if (vary) made.others = othersOf(context, *made.tile, edges);
+  if (vary && !light)
+    for (const MediaRef* other : othersOf(context))
+      if (auto face = faceWithin(*made.tile, *other, edges)) made.others.push_back(std::move(*face));
   s.variety = {vary,
                context.number("mirrored"),
                context.number("moved"),
@@ -443,6 +486,10 @@ Settings settingsOf(const StepContext& context) {
                static_cast<int>(made.others.size()) + 1,
                context.integer("period"),
                seed};
+  if (vary && light && !facesInLight(context, *made.tile, edges, s.variety, made.others)) {
+    made.tile = nullptr;
+    return made;
+  }
   const std::string_view stagger = context.choice("stagger");
   if (stagger == "rows" && s.axes[0].tiled() && s.axes[1].tiled()) s.stagger = 1;
   if (stagger == "columns" && s.axes[0].tiled() && s.axes[1].tiled()) s.stagger = 2;
@@ -483,6 +530,19 @@ Settings settingsOf(const StepContext& context) {
 std::unique_ptr<RowMaker> make(const StepContext& context) {
   const Settings s = settingsOf(context);
   return tiledRows(s.tiling, s.tile ? s.tile->plane.pixels() : PlanePixels(), s.tile, context.view().width, s.others);
+}
+
+// Where tiles that differ lie side by side their edge is as sharp as a pixel: too coarse a step where pixels are few. And a clip is another
+// picture every time, which is not made smaller for less than it is read.
+std::unique_ptr<RowMaker> light(const StepContext& context) {
+  if (context.file("file").moving()) return nullptr;
+  const Settings s = settingsOf(context, true);
+  if (!s.tile || (s.tiling.variety.on && (s.tiling.axes[0].gap < 2 || s.tiling.axes[1].gap < 2))) return nullptr;
+  // What is not there in as many pixels is softened by more of the view's.
+  const Affine& to = s.tiling.to;
+  constexpr double kLeast = 0.95;
+  if (std::hypot(to.xx, to.yx) < kLeast || std::hypot(to.xy, to.yy) < kLeast) return nullptr;
+  return tiledRows(s.tiling, s.tile->plane.pixels(), s.tile, context.view().width, s.others);
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField) {
@@ -543,6 +603,7 @@ const StepSpec& pictureStep() {
       .footage = footage,
       .ends = ends,
       .source = make,
+      .light = light,
       .reference = reference};
   return spec;
 }

@@ -119,6 +119,8 @@ struct StepSpec {
 
   // The one that fits `kind` is set.
   std::unique_ptr<RowMaker> (*source)(const StepContext&) = nullptr;
+  /// Sources whose picture is to be had in light too, as Input::light() says; what comes back may be null.
+  std::unique_ptr<RowMaker> (*light)(const StepContext&) = nullptr;
   std::unique_ptr<RowMaker> (*stamped)(const StepContext&, const Input& layer) = nullptr;  ///< where it reads SourceReads::Stamp
   std::unique_ptr<PointKernel> (*point)(const StepContext&, int inChannels) = nullptr;
   std::shared_ptr<const RowMaker> (*area)(const StepContext&, const Input& input) = nullptr;

@@ -11,6 +11,8 @@
 #include "base/memory.h"
 #include "base/numbers.h"
 #include "base/parallel.h"
+#include "image/tile_places.h"
+#include "image/transfer.h"
 #include "store/drawing_reader.h"
 #include "store/picture_reader.h"
 #include "store/sample.h"
@@ -424,6 +426,47 @@ std::shared_ptr<const TilePicture> MediaStore::tile(const MediaRef& ref, int wid
   }
   // Without a hash nobody could find it again.
   if (!found || !id.empty()) cache_->keep(key, made, bytesOf(made->plane));
+  return made;
+}
+
+std::shared_ptr<const TilePicture> MediaStore::lightTile(const MediaRef& ref, int width, int height, EdgePair edges, double gain,
+                                                         const std::optional<SeamSettings>& seam) {
+  if (ref.hash.empty()) return nullptr;
+  width = std::max(1, width);
+  height = std::max(1, height);
+  const std::string key =
+      ref.hash + sizeKey(width, height, edges) + (seam ? seamKey(*seam) : std::string()) + "/light" + numberText(gain, 12);
+  if (auto kept = cache_->find<TilePicture>(key)) return kept;
+  if (!withMemory([&] { return content(ref); })) return nullptr;
+  const auto shown = tile(ref, 2 * width, 2 * height, edges, seam);
+  if (!shown) return nullptr;
+  if (shown->width < 2 * width - 1 || shown->height < 2 * height - 1) return nullptr;
+  auto made = std::make_shared<TilePicture>();
+  made->width = width;
+  made->height = height;
+  made->opaque = shown->opaque;
+  made->plane = Plane(width + 2 * kTileBorder, height + 2 * kTileBorder, 4);
+  // Twice as many of it and, where one is missing, what lies round it.
+  const int pixels = std::max(2 * width, shown->width);
+  parallelBands(height, [&](int y0, int y1) {
+    FloatBuffer room(static_cast<std::size_t>(paddedRow(pixels, 4)));
+    for (int y = y0; y < y1; ++y) {
+      float* const to = made->plane.row(y + kTileBorder) + static_cast<std::ptrdiff_t>(kTileBorder) * 4;
+      std::fill_n(to, static_cast<std::ptrdiff_t>(width) * 4, 0.0f);
+      for (int k = 0; k < 2; ++k) {
+        std::copy_n(shown->plane.row(2 * y + k + kTileBorder) + static_cast<std::ptrdiff_t>(kTileBorder) * 4,
+                    static_cast<std::ptrdiff_t>(pixels) * 4, room.data());
+        if (gain != 1) gained(room.data(), pixels, static_cast<float>(gain));
+        decodeSpan(room.data(), pixels);
+        for (int i = 0; i < 4 * width; ++i) {
+          const float* const pair = room.data() + i / 4 * 8 + i % 4;
+          to[i] += (pair[0] + pair[4]) / 4;
+        }
+      }
+    }
+  });
+  surround(made->plane, width, height, edges, kTileBorder);
+  cache_->keep(key, made, bytesOf(made->plane));
   return made;
 }
 

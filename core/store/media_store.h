@@ -50,6 +50,11 @@ class MediaStore {
   /// With `seam` its ends are made to meet first: in the size it has of its own, so that it comes out alike in every other.
   std::shared_ptr<const TilePicture> tile(const MediaRef& ref, int width, int height, EdgePair edges,
                                           const std::optional<SeamSettings>& seam = {});
+  /// The same in linear light (image/transfer.h), each pixel the mean of two by two of what tile() shows in twice as many either way, the
+  /// colours of these multiplied by `gain`, none above its alpha. Null for no file, and for one that cannot be shown or is not as large as
+  /// that, bar a pixel.
+  std::shared_ptr<const TilePicture> lightTile(const MediaRef& ref, int width, int height, EdgePair edges, double gain = 1,
+                                               const std::optional<SeamSettings>& seam = {});
   /// The clip or animated picture. Errors are sentences with its path.
   Result<std::shared_ptr<Clip>> clip(const MediaRef& ref);
   /// The sound of a file, or of a clip. Errors are sentences with its path.
