@@ -60,10 +60,19 @@ double plainLinear(const Plane& plane, Edge edge, double x, double y, int channe
   return plainAt(plane, edge, x, y, channel, 2, linearWeights);
 }
 
-double plainCubic(const Plane& plane, Edge edge, double x, double y, int channel) {
-  const double sum = plainAt(plane, edge, x, y, channel, 4, cubicWeights);
+// The cubic B-spline by how far a pixel lies from the place (Unser 1999, eq. 5).
+void splineWeights(double t, double* weights) {
+  for (int k = 0; k < 4; ++k) {
+    const double far = std::abs(t + 1 - k);
+    weights[k] = far < 1 ? 2.0 / 3 - far * far + far * far * far / 2 : std::pow(2 - far, 3) / 6;
+  }
+}
+
+double plainCubic(const Plane& plane, Edge edge, double x, double y, int channel, Cubic cubic) {
+  const auto weights = cubic == Cubic::Spline ? splineWeights : cubicWeights;
+  const double sum = plainAt(plane, edge, x, y, channel, 4, weights);
   if (plane.channels() == 1) return sum;
-  const double alpha = std::clamp(plainAt(plane, edge, x, y, 3, 4, cubicWeights), 0.0, 1.0);
+  const double alpha = std::clamp(plainAt(plane, edge, x, y, 3, 4, weights), 0.0, 1.0);
   return std::clamp(sum, 0.0, alpha);
 }
 
@@ -138,18 +147,21 @@ void TestSampling::cubicIsCubic() {
         const double got = static_cast<double>(out[i * static_cast<std::size_t>(channels) + static_cast<std::size_t>(c)]);
         return std::abs(got - expected) < 1e-5;
       };
-      for (const Edge edge : kEdges) {
-        samplePlaneCubic(plane.pixels(), edge, places.x.data(), places.y.data(), static_cast<int>(places.size()), out.data());
+      const auto readBy = [&](Cubic cubic, Edge edge) {
+        const auto plain = [&](double x, double y, int c) { return plainCubic(plane, edge, x, y, c, cubic); };
+        samplePlaneCubic(plane.pixels(), edge, places.x.data(), places.y.data(), static_cast<int>(places.size()), out.data(), cubic);
         for (std::size_t i = 0; i < places.size(); ++i)
-          for (int c = 0; c < channels; ++c) QVERIFY2(near(i, c, plainCubic(plane, edge, places.at(i).x, places.at(i).y, c)), target);
+          for (int c = 0; c < channels; ++c) QVERIFY2(near(i, c, plain(places.at(i).x, places.at(i).y, c)), target);
         // Along a line, also one that leaves the plane, and far from where numbers are fine.
         for (const auto& [at, step] : {std::pair{Point{3.3, 2.1}, Point{0.61, 0.17}}, {Point{-20.7, 60.2}, Point{0.9, -0.8}}}) {
-          sampleLineCubic(plane.pixels(), edge, at, step, 150, out.data());
+          sampleLineCubic(plane.pixels(), edge, at, step, 150, out.data(), cubic);
           for (int i = 0; i < 150; ++i)
             for (int c = 0; c < channels; ++c)
-              QVERIFY2(near(static_cast<std::size_t>(i), c, plainCubic(plane, edge, at.x + step.x * i, at.y + step.y * i, c)), target);
+              QVERIFY2(near(static_cast<std::size_t>(i), c, plain(at.x + step.x * i, at.y + step.y * i, c)), target);
         }
-      }
+      };
+      for (const Edge edge : kEdges)
+        for (const Cubic cubic : {Cubic::Convolution, Cubic::Spline}) readBy(cubic, edge);
     }
   });
 }
@@ -162,10 +174,14 @@ void TestSampling::companyChangesNoPixel() {
   test::forEachTarget([&](const char* target) {
     std::vector<float> all((places.size() + kSpanPadding) * 4);
     std::vector<float> one(kSpanPadding * 4);
-    for (const auto sample : {samplePlane, samplePlaneCubic}) {
-      sample(plane.pixels(), Edge::Clamp, places.x.data(), places.y.data(), n, all.data());
+    const auto sample = [&](int way, const float* x, const float* y, int count, float* out) {
+      if (way == 0) return samplePlane(plane.pixels(), Edge::Clamp, x, y, count, out);
+      samplePlaneCubic(plane.pixels(), Edge::Clamp, x, y, count, out, way == 1 ? Cubic::Convolution : Cubic::Spline);
+    };
+    for (int way = 0; way < 3; ++way) {
+      sample(way, places.x.data(), places.y.data(), n, all.data());
       for (std::size_t i = 0; i < places.size(); ++i) {
-        sample(plane.pixels(), Edge::Clamp, &places.x[i], &places.y[i], 1, one.data());
+        sample(way, &places.x[i], &places.y[i], 1, one.data());
         QVERIFY2(std::equal(one.begin(), one.begin() + 4, all.begin() + static_cast<std::ptrdiff_t>(i) * 4), target);
       }
     }
@@ -320,7 +336,7 @@ void TestSampling::picturesAreMovedSizedAndTurned() {
           for (int x = 0; x < kWidth; ++x) {
             const Point at = have.pixel(wanted.place(x, y));
             for (int c = 0; c < channels; ++c) {
-              const double expected = plainCubic(plane, Edge::Clamp, at.x, at.y, c);
+              const double expected = plainCubic(plane, Edge::Clamp, at.x, at.y, c, Cubic::Convolution);
               const double got = static_cast<double>(out.row(y)[x * channels + c]);
               QVERIFY2(std::abs(got - expected) < 2e-4,
                        qPrintable(QStringLiteral("%1 at %2, %3: %4 %5").arg(QLatin1String(target)).arg(x).arg(y).arg(got).arg(expected)));
