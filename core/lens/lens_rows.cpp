@@ -26,6 +26,25 @@ namespace {
 constexpr int kRun = 256;
 constexpr int kRoom = kRun + 2 * kLensCellWidth + kSpanPadding;
 
+// Places of a level, in pixels of the view, as its pixels: those beyond it are those at its edge.
+struct LevelPlaces {
+  PlanePixels pixels;
+  float scale = 1, shiftX = 0, shiftY = 0;
+  float lastX = 0, lastY = 0;
+  std::int32_t stride = 0, channels = 0;
+
+  LevelPlaces() = default;
+  explicit LevelPlaces(const LensLevel& level)
+      : pixels(level.plane.pixels()),
+        scale(level.scale),
+        shiftX(level.shiftX),
+        shiftY(level.shiftY),
+        lastX(static_cast<float>(pixels.width - 1)),
+        lastY(static_cast<float>(pixels.height - 1)),
+        stride(static_cast<std::int32_t>(pixels.stride)),
+        channels(pixels.channels) {}
+};
+
 // Cells side by side.
 struct CellsOf {
   const LensCell* cells[kRoom / kLensCellWidth];
@@ -44,49 +63,30 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 using D = hn::CappedTag<float, 16>;
 
-// Places of a level, in pixels of the view, as its pixels: those beyond it are those at its edge.
-struct LevelPlaces {
-  PlanePixels pixels;
-  float scale, shiftX, shiftY;
-  float lastX, lastY;
-  std::int32_t stride, channels;
+// How many floats from the plane's first the upper left of four neighbours begins, and how far the place lies between them.
+HWY_INLINE hn::Vec<hn::RebindToSigned<D>> findPlace(const LevelPlaces& of, hn::Vec<D> x, hn::Vec<D> y, hn::Vec<D>& tx, hn::Vec<D>& ty) {
+  const D d;
+  const hn::RebindToSigned<D> di;
+  const auto axis = [&](hn::Vec<D> at, float shift, float last, hn::Vec<D>& rest) HWY_ATTR {
+    // What is no number is read at the end: of the two the second is taken then.
+    const auto held = hn::Min(hn::MulAdd(at, hn::Set(d, of.scale), hn::Set(d, shift)), hn::Set(d, last));
+    const auto v = hn::Max(held, hn::Zero(d));
+    const auto whole = hn::Min(hn::Floor(v), hn::Set(d, last - 1));
+    rest = hn::Sub(v, whole);
+    return hn::ConvertTo(di, whole);
+  };
+  const auto column = axis(x, of.shiftX, of.lastX, tx);
+  const auto row = axis(y, of.shiftY, of.lastY, ty);
+  return hn::Add(hn::Mul(row, hn::Set(di, of.stride)), hn::Mul(column, hn::Set(di, of.channels)));
+}
 
-  LevelPlaces() = default;
-  explicit LevelPlaces(const LensLevel& level)
-      : pixels(level.plane.pixels()),
-        scale(level.scale),
-        shiftX(level.shiftX),
-        shiftY(level.shiftY),
-        lastX(static_cast<float>(pixels.width - 1)),
-        lastY(static_cast<float>(pixels.height - 1)),
-        stride(static_cast<std::int32_t>(pixels.stride)),
-        channels(pixels.channels) {}
-
-  // How many floats from the plane's first the upper left of four neighbours begins, and how far the place lies between them.
-  [[nodiscard]] HWY_INLINE hn::Vec<hn::RebindToSigned<D>> find(hn::Vec<D> x, hn::Vec<D> y, hn::Vec<D>& tx, hn::Vec<D>& ty) const {
-    const D d;
-    const hn::RebindToSigned<D> di;
-    const auto axis = [&](hn::Vec<D> at, float shift, float last, hn::Vec<D>& rest) HWY_ATTR {
-      // What is no number is read at the end: of the two the second is taken then.
-      const auto held = hn::Min(hn::MulAdd(at, hn::Set(d, scale), hn::Set(d, shift)), hn::Set(d, last));
-      const auto v = hn::Max(held, hn::Zero(d));
-      const auto whole = hn::Min(hn::Floor(v), hn::Set(d, last - 1));
-      rest = hn::Sub(v, whole);
-      return hn::ConvertTo(di, whole);
-    };
-    const auto column = axis(x, shiftX, lastX, tx);
-    const auto row = axis(y, shiftY, lastY, ty);
-    return hn::Add(hn::Mul(row, hn::Set(di, stride)), hn::Mul(column, hn::Set(di, channels)));
+// Asks memory for what is read: it lies anywhere, and to wait for it would take longer than all else.
+HWY_INLINE void ask(const PlanePixels& pixels, const std::int32_t* offset, int n) {
+  for (int k = 0; k < n; ++k) {
+    hwy::Prefetch(pixels.first + offset[k]);
+    hwy::Prefetch(pixels.first + offset[k] + pixels.stride);
   }
-
-  // Asks memory for what is read: it lies anywhere, and to wait for it would take longer than all else.
-  HWY_INLINE void ask(const std::int32_t* offset, int n) const {
-    for (int k = 0; k < n; ++k) {
-      hwy::Prefetch(pixels.first + offset[k]);
-      hwy::Prefetch(pixels.first + offset[k] + pixels.stride);
-    }
-  }
-};
+}
 
 // Places of a level that are worked out together.
 constexpr int kSpots = 64;
@@ -102,10 +102,10 @@ void findSpots(const LevelPlaces& places, const float* x, const float* y, int n,
   for (int i = 0; i < n; i += lanes) {
     hn::Vec<D> tx;
     hn::Vec<D> ty;
-    hn::Store(places.find(hn::LoadU(d, x + i), hn::LoadU(d, y + i), tx, ty), hn::RebindToSigned<D>(), out.offset + i);
+    hn::Store(findPlace(places, hn::LoadU(d, x + i), hn::LoadU(d, y + i), tx, ty), hn::RebindToSigned<D>(), out.offset + i);
     hn::Store(tx, d, out.tx + i);
     hn::Store(ty, d, out.ty + i);
-    places.ask(out.offset + i, lanes);
+    ask(places.pixels, out.offset + i, lanes);
   }
 }
 
@@ -126,8 +126,7 @@ void readSpots(const PlanePixels& plane, const Spots& at, int n, float* out) {
   }
 }
 
-void readAlone(const LensLevel& level, const float* x, const float* y, int n, float* out) {
-  const LevelPlaces places(level);
+void readAlone(const LevelPlaces& places, const float* x, const float* y, int n, float* out) {
   Spots spots[2];
   findSpots(places, x, y, std::min(n, kSpots), spots[0]);
   for (int i = 0, k = 0; i < n; i += kSpots, k = 1 - k) {
@@ -146,7 +145,7 @@ struct PixelReads {
   int taps;               // the most points of any
 };
 
-PixelReads pixelReads(const LensMap::Slopes& at, const LensCell& cell, int i) {
+HWY_INLINE PixelReads pixelReads(const LensMap::Slopes& at, const LensCell& cell, int i) {
   const D d;
   const auto one = hn::Set(d, 1.0f);
   PixelReads r;
@@ -219,7 +218,7 @@ HWY_INLINE void findReads(const LevelPlaces& places, const PixelReads& at, hn::V
   const auto along = hn::MulSub(hn::Set(d, static_cast<float>(tap) + 0.5f), at.part, hn::Set(d, 0.5f));
   hn::Vec<D> tx;
   hn::Vec<D> ty;
-  const auto offset = places.find(hn::MulAdd(at.wayX, along, at.x), hn::MulAdd(at.wayY, along, at.y), tx, ty);
+  const auto offset = findPlace(places, hn::MulAdd(at.wayX, along, at.x), hn::MulAdd(at.wayY, along, at.y), tx, ty);
   const int first = out.count;
   const auto more = static_cast<int>(hn::CountTrue(d, here));
   out.count = first + more;
@@ -270,13 +269,11 @@ void addReads(const PlanePixels& plane, Reads& reads, float* out) {
 }
 
 // Pixels [skipped, n) of a row of whole cells that read several levels, or several points of each pixel.
-void readMixed(const LensLevels& levels, const CellsOf& of, const LensMap::Slopes& at, int skipped, int n, float* out) {
+void readMixed(const LensLevels& levels, const LevelPlaces* allPlaces, const CellsOf& of, const LensMap::Slopes& at, int skipped, int n,
+               float* out) {
   const D d;
   const hn::RebindToSigned<D> di;
-  // By level.
-  LevelPlaces allPlaces[LensLevels::kLevels];
-  LevelPlaces* const places = allPlaces - LensLevels::kFinest;
-  for (int k = of.finest; k <= of.coarsest; ++k) places[k] = LevelPlaces(levels.level(k));
+  const LevelPlaces* const places = allPlaces - LensLevels::kFinest;
   std::memset(out, 0, sizeof(float) * static_cast<std::size_t>((n - skipped) * levels.channels()));
   Reads allReads[LensLevels::kLevels];
   Reads* const reads = allReads - LensLevels::kFinest;
@@ -294,7 +291,7 @@ void readMixed(const LensLevels& levels, const CellsOf& of, const LensMap::Slope
         for (int tap = 0; tap < own.taps; ++tap) findReads(places[k], own, share, there, tap, pixel, reads[k]);
       }
     }
-    for (int k = of.finest; k <= of.coarsest; ++k) places[k].ask(reads[k].offset, reads[k].count);
+    for (int k = of.finest; k <= of.coarsest; ++k) ask(places[k].pixels, reads[k].offset, reads[k].count);
     for (int k = of.finest; k <= of.coarsest; ++k) addReads(places[k].pixels, reads[k], out);
   }
 }
@@ -312,13 +309,15 @@ HWY_EXPORT(readMixed);
 namespace {
 
 // Pixels of a block, and rows.
-constexpr int kBlock = 128;
+constexpr int kBlock = 256;
 constexpr int kBlockRows = 32;
 
 class LensRows final : public RowMaker {
  public:
   LensRows(std::unique_ptr<const LensMap> map, const Input& input, const PlaneView& view)
-      : map_(std::move(map)), levels_(*map_, input, view), width_(view.width), seen_(map_->seen()) {}
+      : map_(std::move(map)), levels_(*map_, input, view), width_(view.width), seen_(map_->seen()) {
+    for (int k = 0; k < LensLevels::kLevels; ++k) places_[k] = LevelPlaces(levels_.level(k + LensLevels::kFinest));
+  }
 
   [[nodiscard]] int channels() const override { return map_->lights() == LensMap::Light::Pictures ? 4 : levels_.channels(); }
   [[nodiscard]] bool opaque() const override { return levels_.opaque() && map_->keepsOpaque(); }
@@ -385,7 +384,7 @@ class LensRows final : public RowMaker {
     alignas(64) float px[kRun + kSpanPadding];
     alignas(64) float py[kRun + kSpanPadding];
     map.places(x, y, n, px, py);
-    HWY_DYNAMIC_DISPATCH(readAlone)(levels_.level(level), px, py, n, out);
+    HWY_DYNAMIC_DISPATCH(readAlone)(places_[level - LensLevels::kFinest], px, py, n, out);
   }
 
   void mixed(const LensMap& map, int x0, int y, int x1, float* out) const {
@@ -401,7 +400,7 @@ class LensRows final : public RowMaker {
       of.finest = std::min(of.finest, cell.finest);
       of.coarsest = std::max(of.coarsest, cell.coarsest);
     }
-    HWY_DYNAMIC_DISPATCH(readMixed)(levels_, of, at, x0 - first, x1 - first, out);
+    HWY_DYNAMIC_DISPATCH(readMixed)(levels_, places_, of, at, x0 - first, x1 - first, out);
   }
 
   // Cells stick out of the view.
@@ -409,6 +408,7 @@ class LensRows final : public RowMaker {
 
   std::unique_ptr<const LensMap> map_;
   LensLevels levels_;
+  LevelPlaces places_[LensLevels::kLevels];
   int width_;
   PixelBox seen_;
 };

@@ -258,11 +258,11 @@ class DropletMap final : public ShiftMap {
     if (!has(px, py, n)) return drawn({px, py, px + n, py + 1})->light(px, py, n, channels, pixels);
     const Droplets& formula = all_->formula;
     for (int i = 0; i < n; i += Num::lanes()) {
+      const Droplets::Field<Num> field = fieldAt(px + i, py);
+      if (!formula.alone && formula.unlit(field)) continue;
       hn::Vec<Num::D> r, g, b, a;
       hn::LoadInterleaved4(Num::D(), pixels + i * 4, r, g, b, a);
       Num c[4] = {r, g, b, a};
-      const Droplets::Field<Num> field = fieldAt(px + i, py);
-      if (!formula.alone && formula.unlit(field)) continue;
       formula.lit(field, c);
       hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, c[3].v, Num::D(), pixels + i * 4);
     }
