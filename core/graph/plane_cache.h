@@ -50,12 +50,15 @@ class PlaneCache {
     std::size_t bytes;
     bool found = false;
   };
-  // How many of a layer's pictures were asked for, kept, and of those found again.
+  // How many of a layer's pictures were asked for, kept, and of those found again; and how many are there that were not.
   struct Record {
     int asked = 0;
     int kept = 0;
     int found = 0;
+    int waiting = 0;
+    [[nodiscard]] bool worth() const;
   };
+  void drop(std::list<Entry>::iterator entry);
   static constexpr std::size_t kRemembered = 1024;
 
   std::size_t budget_;

@@ -225,6 +225,24 @@ void TestGraph::whatIsNeverFoundAgainIsNotKept() {
   const int never = kept(2, false);
   QVERIFY2(never >= 32 && never < 100, qPrintable(QString::number(never)));
   QVERIFY(cache.worthKeeping(1));
+  // However many come and go, they do not fill the memory: each takes the place of one before it.
+  const std::size_t full = cache.bytes();
+  QVERIFY2(full <= (400 + 33) * 16, qPrintable(QString::number(full)));
+  for (std::int64_t k = 1000; k < 9000; ++k)
+    if (cache.worthKeeping(2)) cache.put(key(2, k), nothingRows(4), 16);
+  QVERIFY2(cache.bytes() <= full, qPrintable(QString::number(cache.bytes())));
+  for (std::int64_t k = 0; k < 400; ++k) QVERIFY(cache.find(key(1, k)));
+  // The last of them is there all the same, and once they are found again they are kept again.
+  std::int64_t last = 9000;
+  while (!cache.worthKeeping(2)) ++last;
+  cache.put(key(2, last), nothingRows(4), 16);
+  QVERIFY(cache.find(key(2, last)));
+  for (std::int64_t k = 10000; k < 14000; ++k)
+    if (cache.worthKeeping(2)) {
+      cache.put(key(2, k), nothingRows(4), 16);
+      QVERIFY(cache.find(key(2, k)));
+    }
+  QVERIFY(kept(2, true) > 300);
 }
 
 QTEST_GUILESS_MAIN(TestGraph)
