@@ -15,6 +15,7 @@
 
 #include "image/bilinear-inl.h"
 #include "image/counting-inl.h"
+#include "image/kept_lanes-inl.h"
 #include "lens/lens_level-inl.h"
 
 #ifndef OA_LENS_ROWS_ONCE
@@ -212,7 +213,6 @@ struct Reads {
 HWY_INLINE void findReads(const LevelPlaces& places, const PixelReads& at, hn::Vec<D> ofLevel, hn::Mask<D> there, int tap,
                           hn::Vec<hn::RebindToSigned<D>> pixel, Reads& out) {
   const D d;
-  const hn::RebindToSigned<D> di;
   const auto here = hn::And(there, hn::Lt(hn::Mul(at.part, hn::Set(d, static_cast<float>(tap))), hn::Set(d, 1.0f)));
   if (hn::AllFalse(d, here)) return;
   const auto along = hn::MulSub(hn::Set(d, static_cast<float>(tap) + 0.5f), at.part, hn::Set(d, 0.5f));
@@ -220,13 +220,13 @@ HWY_INLINE void findReads(const LevelPlaces& places, const PixelReads& at, hn::V
   hn::Vec<D> ty;
   const auto offset = findPlace(places, hn::MulAdd(at.wayX, along, at.x), hn::MulAdd(at.wayY, along, at.y), tx, ty);
   const int first = out.count;
-  const auto more = static_cast<int>(hn::CountTrue(d, here));
-  out.count = first + more;
-  hn::StoreU(hn::Compress(offset, hn::RebindMask(di, here)), di, out.offset + first);
-  hn::StoreU(hn::Compress(tx, here), d, out.tx + first);
-  hn::StoreU(hn::Compress(ty, here), d, out.ty + first);
-  hn::StoreU(hn::Compress(hn::Mul(ofLevel, at.part), here), d, out.share + first);
-  hn::StoreU(hn::Compress(pixel, hn::RebindMask(di, here)), di, out.pixel + first);
+  const KeptLanes<D> kept(here);
+  out.count = first + kept.count();
+  kept.store(offset, out.offset + first);
+  kept.store(tx, out.tx + first);
+  kept.store(ty, out.ty + first);
+  kept.store(hn::Mul(ofLevel, at.part), out.share + first);
+  kept.store(pixel, out.pixel + first);
 }
 
 // Adds pixels side by side each to its own.
