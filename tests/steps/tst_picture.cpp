@@ -5,6 +5,7 @@
 #include <limits>
 
 #include "image/colour.h"
+#include "image/sampling.h"
 #include "image/tiled.h"
 #include "scene/place.h"
 #include "scene/extent.h"
@@ -27,6 +28,21 @@ QTemporaryDir& folder() {
 
 const MediaRef& patches() {
   static const MediaRef ref = test::savedPicture(test::patchwork(kWidth, kHeight), folder().filePath("patches.png"));
+  return ref;
+}
+
+// Light and dark side by side, and places where there is nothing.
+const MediaRef& lamp() {
+  static const MediaRef ref = [] {
+    QImage image(72, 60, QImage::Format_ARGB32);
+    for (int y = 0; y < image.height(); ++y)
+      for (int x = 0; x < image.width(); ++x) {
+        const double r = std::hypot(x - 35.5, y - 29.5);
+        const QColor inside = x > 36 ? QColor(3, 8, 20) : QColor(230, 90, 30);
+        image.setPixelColor(x, y, r > 29 ? QColor(0, 0, 0, 0) : r > 20 ? QColor(255, 236, 190) : inside);
+      }
+    return test::savedPicture(image, folder().filePath("lamp.png"));
+  }();
   return ref;
 }
 
@@ -84,11 +100,67 @@ class TestPicture : public QObject {
   void otherShapesLieWholeWithinTheirTile();
   void jumpsAreHeld();
   void withoutAFileThereIsASample();
+  void itsLightIsAllThere();
+  void lightIsHandedOutWhereItServes();
   void blurredItIsItsLight_data();
   void blurredItIsItsLight();
 };
 
 // A blur asks for it in light and in fewer pixels: that must not tell, however it is tiled, tinted, placed and turned.
+// The mean of whole tiles, in a quarter of the pixels and wherever these lie, is that of the light of the picture itself.
+void TestPicture::itsLightIsAllThere() {
+  std::array<double, 4> expected{};
+  const QImage image(QString::fromStdString(lamp().path));
+  for (int y = 0; y < image.height(); ++y)
+    for (int x = 0; x < image.width(); ++x) {
+      const QColor c = image.pixelColor(x, y);
+      const auto light = [&](int value) { return srgbDecode(value / 255.0) * c.alpha() / 255; };
+      const std::array<double, 4> pixel{light(c.red()), light(c.green()), light(c.blue()), c.alpha() / 255.0};
+      for (std::size_t k = 0; k < 4; ++k) expected[k] += pixel[k] / (image.width() * image.height());
+    }
+  const Scene scene = sceneOf(lamp(), 432, 360);
+  for (const double moved : {0.0, 0.3, 0.77}) {
+    PlaneView view = PlaneView::cover(432, 360, 432, 360);
+    view.left += moved;
+    view.top -= moved / 2;
+    const PlaneView few = view.thinned(2);
+    const auto rows = findStep("picture")->light(contextOf(scene.layers[0].recipe[0], Moment{0, scene.frames}, few));
+    QVERIFY(rows);
+    const Plane plane = wholePlane(*rows, few.width, few.height);
+    for (int c = 0; c < 4; ++c) {
+      double mean = 0;
+      for (int y = 0; y < few.height; ++y)
+        for (int x = 0; x < few.width; ++x) mean += static_cast<double>(plane.row(y)[x * 4 + c]) / (few.width * few.height);
+      const double wanted = expected[static_cast<std::size_t>(c)];
+      QVERIFY2(std::abs(mean - wanted) < 1e-4, qPrintable(QStringLiteral("%1: %2 %3").arg(c).arg(mean).arg(wanted)));
+    }
+  }
+}
+
+void TestPicture::lightIsHandedOutWhereItServes() {
+  const auto handed = [](const Scene& scene, double scale = 0.5) {
+    const PlaneView view = PlaneView::cover(200, 150, static_cast<int>(200 * scale), static_cast<int>(150 * scale));
+    return findStep("picture")->light(contextOf(scene.layers[0].recipe[0], Moment{0, scene.frames}, view)) != nullptr;
+  };
+  Scene scene = sceneOf(lamp(), 200, 150);
+  QVERIFY(handed(scene));
+  // Not in as many pixels as it has, nor in more.
+  QVERIFY(!handed(scene, 1) && !handed(scene, 3));
+  // Tiles that differ only with a gap between them, of pixels of the view, and no more of them than can be kept.
+  test::setValue(scene, 0, 0, "vary", true);
+  QVERIFY(!handed(scene));
+  test::setValue(scene, 0, 0, "gap", 2.0);
+  QVERIFY(!handed(scene));
+  test::setValue(scene, 0, 0, "gap", 12.0);
+  QVERIFY(handed(scene));
+  test::setValue(scene, 0, 0, "period", 9.0);
+  QVERIFY(!handed(scene));
+  // What is not there, or another picture every time.
+  QVERIFY(!handed(sceneOf(MediaRef{folder().filePath("nowhere.png").toStdString()}, 200, 150)));
+  QVERIFY(!handed(sceneOf(MediaRef{}, 200, 150)));
+  QVERIFY(!handed(sceneOf(test::shippedMedia("swinging-lantern.webm"), 200, 150)));
+}
+
 void TestPicture::blurredItIsItsLight_data() {
   QTest::addColumn<double>("across");
   QTest::addColumn<double>("down");
@@ -96,13 +168,15 @@ void TestPicture::blurredItIsItsLight_data() {
   QTest::addColumn<double>("turn");
   QTest::addColumn<double>("gap");
   QTest::addColumn<bool>("vary");
-  QTest::newRow("least that is asked for in fewer pixels") << 6.1 << 6.1 << 1.0 << 0.0 << 0.0 << false;
-  QTest::newRow("both sides unlike") << 7.0 << 16.5 << 1.0 << 0.0 << 9.0 << false;
-  QTest::newRow("wide") << 48.0 << 48.0 << 1.0 << 0.0 << 20.0 << true;
-  QTest::newRow("smaller and turned") << 18.0 << 18.0 << 0.42 << -4.0 << 30.0 << true;
-  QTest::newRow("larger than it is") << 6.0 << 6.0 << 2.6 << 0.0 << 10.0 << true;
-  QTest::newRow("quarter") << 14.0 << 14.0 << 0.8 << 90.0 << 0.0 << false;
-  QTest::newRow("tiles that differ, edge to edge") << 14.0 << 14.0 << 1.0 << 0.0 << 0.0 << true;
+  QTest::addColumn<bool>("several");
+  QTest::newRow("least that is asked for in fewer pixels") << 6.1 << 6.1 << 1.0 << 0.0 << 0.0 << false << false;
+  QTest::newRow("both sides unlike") << 7.0 << 16.5 << 1.0 << 0.0 << 9.0 << false << false;
+  QTest::newRow("wide") << 48.0 << 48.0 << 1.0 << 0.0 << 20.0 << true << false;
+  QTest::newRow("smaller and turned") << 18.0 << 18.0 << 0.42 << -4.0 << 30.0 << true << false;
+  QTest::newRow("larger than it is") << 6.0 << 6.0 << 2.6 << 0.0 << 10.0 << true << false;
+  QTest::newRow("quarter") << 14.0 << 14.0 << 0.8 << 90.0 << 0.0 << false << false;
+  QTest::newRow("two pictures") << 16.0 << 16.0 << 0.7 << 12.0 << 30.0 << true << true;
+  QTest::newRow("tiles that differ, edge to edge") << 14.0 << 14.0 << 1.0 << 0.0 << 0.0 << true << false;
 }
 
 void TestPicture::blurredItIsItsLight() {
@@ -112,18 +186,9 @@ void TestPicture::blurredItIsItsLight() {
   QFETCH(double, turn);
   QFETCH(double, gap);
   QFETCH(bool, vary);
-  // Light and dark side by side, and places where there is nothing.
-  QImage image(72, 60, QImage::Format_ARGB32);
-  for (int y = 0; y < image.height(); ++y)
-    for (int x = 0; x < image.width(); ++x) {
-      const double r = std::hypot(x - 35.5, y - 29.5);
-      image.setPixelColor(x, y,
-                          r > 29   ? QColor(0, 0, 0, 0)
-                          : r > 20 ? QColor(255, 236, 190)
-                          : x > 36 ? QColor(3, 8, 20)
-                                   : QColor(230, 90, 30));
-    }
-  Scene scene = sceneOf(test::savedPicture(image, folder().filePath("lamp.png")), 200, 150);
+  QFETCH(bool, several);
+  Scene scene = sceneOf(lamp(), 200, 150);
+  if (several) test::setValue(scene, 0, 0, "file2", test::savedPicture(test::patchwork(40, 50), folder().filePath("narrow.png")));
   tiled(scene, "repeat", "repeat");
   test::setValue(scene, 0, 0, "gap", gap);
   test::setValue(scene, 0, 0, "vary", vary);
