@@ -196,7 +196,7 @@ HWY_INLINE hn::Vec<D> shareOfLevel(hn::Vec<D> level, int k) {
 }
 
 // Pixels whose places are found before any of them is read.
-constexpr int kMixed = 64;
+constexpr int kMixed = kRun;
 
 // What is read of a level, and whose share it is: only of pixels that have one.
 struct Reads {
