@@ -14,6 +14,7 @@
 #include "steps/step.h"
 #include "store/media_store.h"
 #include "store/sample.h"
+#include "store/tile_faces.h"
 
 namespace oa {
 
@@ -354,75 +355,18 @@ std::shared_ptr<const TilePicture> tileOf(const StepContext& context, int width,
   return store.clipTile(ref, clip ? clipMixOf(context, (*clip)->info()) : ClipMix{}, width, height, edges);
 }
 
-// Whole pixels that a length is shown in; no more than can be had.
-int pixelsFor(double length, double most) { return static_cast<int>(std::clamp(std::round(length), 1.0, most)); }
-
 struct Settings {
   std::shared_ptr<const TilePicture> tile;
   Tiling tiling;
   std::vector<TileFace> others;
 };
 
-// The picture of a size, in display values, or in light and so many times as light.
-std::shared_ptr<const TilePicture> tileOf(const MediaRef& ref, int width, int height, EdgePair edges, const std::optional<double>& light) {
-  MediaStore& store = MediaStore::shared();
-  return light ? store.lightTile(ref, width, height, edges, *light) : store.tile(ref, width, height, edges);
-}
-
-// Another picture within a tile of the first one's size; none where it cannot be had.
-std::optional<TileFace> faceWithin(const TilePicture& first, const MediaRef& ref, EdgePair edges, const std::optional<double>& light = {}) {
-  const double own = ref.width > 0 && ref.height > 0 ? static_cast<double>(ref.width) / ref.height : kSampleWidth / double{kSampleHeight};
-  const double asked = static_cast<double>(first.width) / first.height;
-  // Nearly the same shape fills it; any other one lies in its middle, whole.
-  const bool fills = std::abs(own / asked - 1) < 0.02;
-  const double width = fills ? first.width : std::min<double>(first.width, first.height * own);
-  const double height = fills ? first.height : std::min<double>(first.height, first.width / own);
-  const auto tile = tileOf(ref, pixelsFor(width, 8192), pixelsFor(height, 8192), fills ? edges : EdgePair(), light);
-  if (!tile) return std::nullopt;
-  const double timesX = tile->width / width;
-  const double timesY = tile->height / height;
-  // The centre of a tile lies on the centre of its picture.
-  return TileFace{tile->plane.pixels(),
-                  tile->width,
-                  tile->height,
-                  timesX,
-                  (tile->width - 1) / 2.0 - (first.width - 1) / 2.0 * timesX,
-                  timesY,
-                  (tile->height - 1) / 2.0 - (first.height - 1) / 2.0 * timesY,
-                  tile};
-}
-
 // The pictures that varied tiles show beside the first.
-std::vector<const MediaRef*> othersOf(const StepContext& context) {
-  std::vector<const MediaRef*> refs;
+std::vector<MediaRef> othersOf(const StepContext& context) {
+  std::vector<MediaRef> refs;
   for (const std::string_view id : kOthers)
-    if (const MediaRef& ref = context.file(id); !ref.empty()) refs.push_back(&ref);
+    if (const MediaRef& ref = context.file(id); !ref.empty()) refs.push_back(ref);
   return refs;
-}
-
-// In light each tile that differs shows a picture of its own: a colour is no lighter than it can be, and that comes before it is mixed with
-// its neighbours. False where these would be too many.
-bool facesInLight(const StepContext& context, const TilePicture& first, EdgePair edges, TileVariety& variety,
-                  std::vector<TileFace>& faces) {
-  constexpr double kMostPixels = 1 << 20;
-  const std::vector<const MediaRef*> refs = othersOf(context);
-  variety.faces = static_cast<int>(refs.size()) + 1;
-  variety.workOut();
-  if (variety.known.empty() || static_cast<double>(variety.known.size()) * first.width * first.height > kMostPixels) return false;
-  for (TileLook& look : variety.known) {
-    if (look.face > 0) {
-      auto face = faceWithin(first, *refs[static_cast<std::size_t>(look.face - 1)], edges, look.gain);
-      if (!face) return false;
-      faces.push_back(std::move(*face));
-    } else {
-      auto tile = MediaStore::shared().lightTile(context.file("file"), first.width, first.height, edges, look.gain, seamOf(context));
-      if (!tile) return false;
-      faces.push_back({.pixels = tile->plane.pixels(), .width = tile->width, .height = tile->height, .keep = tile});
-    }
-    look.face = static_cast<int>(faces.size());
-    look.gain = 1;
-  }
-  return true;
 }
 
 // Turned about the middle of the frame, as a jump says.
@@ -476,9 +420,7 @@ Settings settingsOf(const StepContext& context, bool light = false) {
   s.axes[1].gap *= made.tile->height / box.height;
 
   const bool vary = tiled && context.toggle("vary");
-  if (vary && !light)
-    for (const MediaRef* other : othersOf(context))
-      if (auto face = faceWithin(*made.tile, *other, edges)) made.others.push_back(std::move(*face));
+  if (vary && !light) made.others = facesWithin(*made.tile, othersOf(context), edges);
   s.variety = {vary,
                context.number("mirrored"),
                context.number("moved"),
@@ -486,9 +428,10 @@ Settings settingsOf(const StepContext& context, bool light = false) {
                static_cast<int>(made.others.size()) + 1,
                context.integer("period"),
                seed};
-  if (vary && light && !facesInLight(context, *made.tile, edges, s.variety, made.others)) {
-    made.tile = nullptr;
-    return made;
+  if (vary && light) {
+    auto faces = facesInLight(*made.tile, ref, seamOf(context), othersOf(context), edges, s.variety);
+    if (!faces) return {};
+    made.others = std::move(*faces);
   }
   const std::string_view stagger = context.choice("stagger");
   if (stagger == "rows" && s.axes[0].tiled() && s.axes[1].tiled()) s.stagger = 1;
