@@ -25,6 +25,24 @@ namespace {
 constexpr int kFrames = 60;
 constexpr int kAllFrames = 3600;
 
+QImage pictureOf(Renderer& renderer, std::int64_t frame) {
+  Frame8 made;
+  renderInto(renderer, frame, Alpha::Premultiplied, made);
+  return QImage(made.rgba.data(), made.width, made.height, made.width * 4, QImage::Format_RGBA8888_Premultiplied)
+      .convertToFormat(QImage::Format_ARGB32_Premultiplied);
+}
+
+// The left half as it was, and a fine line between.
+void halve(QImage& picture, const QImage& before) {
+  constexpr int kLine = 2;
+  const int middle = picture.width() / 2;
+  const QRect left(0, 0, middle, picture.height());
+  QPainter p(&picture);
+  p.setCompositionMode(QPainter::CompositionMode_Source);
+  p.drawImage(left, before, left);
+  p.fillRect(middle - kLine / 2, 0, kLine, picture.height(), Theme::now().card);
+}
+
 }  // namespace
 
 class LiveCard : public QAbstractButton {
@@ -159,13 +177,14 @@ void LiveGallery::stop() {
   stop_ = false;
 }
 
-void LiveGallery::setItems(std::vector<GalleryItem> items) {
+void LiveGallery::setItems(std::vector<GalleryItem> items, Scene before) {
   stop();
   // Only pictures change as long as the cards stay what they are.
   const bool same =
       items.size() == items_.size() && std::equal(items.begin(), items.end(), items_.begin(),
                                                   [](const auto& a, const auto& b) { return a.name == b.name && a.section == b.section; });
   items_ = std::move(items);
+  before_ = std::move(before);
   if (same)
     for (LiveCard* card : cards_) card->clearFrames();
   else
@@ -237,18 +256,26 @@ void LiveGallery::render() {
     options.run = item.run;
     renderers.push_back(std::make_unique<Renderer>(item.scene, thumb_.width(), thumb_.height(), options));
   }
+  std::unique_ptr<Renderer> before;
+  if (std::any_of(items_.begin(), items_.end(), [](const GalleryItem& item) { return item.halved; })) {
+    RenderOptions options;
+    options.manyFrames = true;
+    options.cancel = &stop_;
+    before = std::make_unique<Renderer>(before_, thumb_.width(), thumb_.height(), options);
+  }
   const int frames = std::clamp(kAllFrames / std::max(1, static_cast<int>(items_.size())), 12, kFrames);
-  for (int f = 0; f < frames; ++f)
+  for (int f = 0; f < frames; ++f) {
+    const QImage was = before ? pictureOf(*before, before_.frames * f / frames) : QImage();
     for (std::size_t i = 0; i < renderers.size(); ++i) {
       if (stop_) return;
-      Frame8 frame;
       const std::int64_t all = items_[i].run ? runOf(items_[i].scene).frames() : items_[i].scene.frames;
-      renderInto(*renderers[i], all * f / frames, Alpha::Premultiplied, frame);
+      QImage picture = pictureOf(*renderers[i], all * f / frames);
       if (stop_) return;
-      const QImage image(frame.rgba.data(), frame.width, frame.height, frame.width * 4, QImage::Format_RGBA8888_Premultiplied);
-      cards_[i]->addFrame(image.convertToFormat(QImage::Format_ARGB32_Premultiplied));
+      if (items_[i].halved) halve(picture, was);
+      cards_[i]->addFrame(picture);
       if (f == 0) Q_EMIT framesReady(static_cast<int>(i));
     }
+  }
 }
 
 void LiveGallery::start() {

@@ -22,11 +22,12 @@ namespace oa::app {
 struct GalleryItem {
   Scene scene;
   QString name;
-  QString details;    ///< second line; may be empty
-  QString section;    ///< heading above the first card of its kind
-  QString help;       ///< tooltip
-  bool run = false;   ///< the run is shown, not the loop
-  QImage first = {};  ///< shown until there is one of its own
+  QString details;      ///< second line; may be empty
+  QString section;      ///< heading above the first card of its kind
+  QString help;         ///< tooltip
+  bool run = false;     ///< the run is shown, not the loop
+  QImage first = {};    ///< shown until there is one of its own
+  bool halved = false;  ///< its left half is the scene `before`
 };
 
 class LiveGallery : public QWidget {
@@ -34,7 +35,8 @@ class LiveGallery : public QWidget {
  public:
   LiveGallery(const QString& title, const QString& says, int columns, QSize thumb, QWidget* parent = nullptr);
   ~LiveGallery() override;
-  void setItems(std::vector<GalleryItem> items);
+  /// `before` is what the left half of halved items shows, going round with the loop beside it.
+  void setItems(std::vector<GalleryItem> items, Scene before = {});
   void setWords(const QString& title, const QString& says);
   [[nodiscard]] int count() const { return static_cast<int>(cards_.size()); }
   [[nodiscard]] QAbstractButton* card(int index) const;
@@ -66,6 +68,7 @@ class LiveGallery : public QWidget {
   bool beside_ = false;
   QSize thumb_;
   std::vector<GalleryItem> items_;
+  Scene before_;
   std::vector<class LiveCard*> cards_;
   QHBoxLayout* top_;
   QLabel* title_;

@@ -15,10 +15,16 @@ namespace {
 
 constexpr int kFrames = 120;
 
-// The layer alone over nothing, with one step more.
-Scene shownWith(const Scene& scene, Id layer, const StepSpec& step, const StepVariant* variant) {
+// The layer alone over nothing.
+Scene shownAsItIs(const Scene& scene, Id layer) {
   Scene shown = shownAlone(scene, layer);
   shown.frames = std::min(scene.frames, kFrames);
+  return shown;
+}
+
+// The same with one step more.
+Scene shownWith(const Scene& scene, Id layer, const StepSpec& step, const StepVariant* variant) {
+  Scene shown = shownAsItIs(scene, layer);
   (void)edit::addStep(shown, layer, step, variant);
   return shown;
 }
@@ -28,6 +34,9 @@ int rankOf(std::string_view group) {
   constexpr std::string_view kOrder[] = {"tone", "texture", "soften", "colour", "bend", "light", "body", "fold", "surface"};
   return static_cast<int>(std::find(std::begin(kOrder), std::end(kOrder), group) - std::begin(kOrder));
 }
+
+// What changes tones and colours is told from what was there only beside it.
+bool isFine(const StepSpec& step) { return rankOf(step.group) <= rankOf("colour"); }
 
 // So few steps are shown with their variants.
 constexpr std::size_t kFew = 3;
@@ -65,7 +74,8 @@ void StepGallery::prepare() {
   search_->clear();
   variants_->setChecked(false);
   const Layer* layer = document_.layer();
-  setWords(tr("Add a step"), layer ? tr("Each at work on %1.").arg(text(layer->name)) : QString());
+  setWords(tr("Add a step"),
+           layer ? tr("Each at work on %1. Left of a line: as it was.").arg(text(layer->name)) : QString());
   refresh();
   search_->setFocus();
 }
@@ -96,10 +106,11 @@ void StepGallery::refresh() {
     item.section[0] = item.section[0].toUpper();
     item.help = offer.variant ? text(offer.variant->help) : text(offer.step->help);
     if (all) item.details = offer.variant ? text(offer.step->title) : tr("as it comes");
+    item.halved = isFine(*offer.step);
     item.scene = shownWith(document_.scene(), document_.currentLayer(), *offer.step, offer.variant);
     list.push_back(std::move(item));
   }
-  setItems(std::move(list));
+  setItems(std::move(list), shownAsItIs(document_.scene(), document_.currentLayer()));
 }
 
 int StepGallery::cardOf(std::string_view step) const { return cardOf(step, {}); }

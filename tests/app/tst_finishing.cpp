@@ -71,6 +71,7 @@ class TestFinishing : public QObject {
   Q_OBJECT
  private Q_SLOTS:
   void everyStepIsOfferedWithThreeVariants();
+  void changedColoursAreSeenBesideWhatWas();
   void variantsAreFoundByName();
   void aCentreIsDraggedInThePicture();
   void aLayerThatPushesIsChosen();
@@ -103,6 +104,26 @@ void TestFinishing::everyStepIsOfferedWithThreeVariants() {
   QVERIFY2(more >= 80 && gallery.count() == plain + more, qPrintable(QString::number(more)));
   // And all of them at work.
   QTRY_VERIFY_WITH_TIMEOUT(gallery.heldFrames() >= gallery.count(), 60000);
+}
+
+void TestFinishing::changedColoursAreSeenBesideWhatWas() {
+  // One colour: where it is bent it stays what it is, so nothing but the step's own colours differs from place to place.
+  Room room("flat");
+  room.openSteps();
+  StepGallery& gallery = room.w.stepGallery();
+  QTRY_VERIFY_WITH_TIMEOUT(gallery.heldFrames() >= gallery.count(), 60000);
+  const auto seen = [&](const char* step, double across) {
+    const QImage card = gallery.card(gallery.cardOf(step))->grab().toImage();
+    return card.pixelColor(static_cast<int>(card.width() * across), card.height() * 2 / 5);
+  };
+  const QColor was = seen("swirl", 0.25);
+  QCOMPARE(seen("swirl", 0.75), was);
+  for (const char* step : {"temperature", "colourmap"}) {
+    QCOMPARE(seen(step, 0.25), was);
+    QVERIFY2(seen(step, 0.75) != was, step);
+  }
+  // What is done to the picture is seen in all of it.
+  QCOMPARE(seen("glow", 0.25), seen("glow", 0.75));
 }
 
 void TestFinishing::variantsAreFoundByName() {
