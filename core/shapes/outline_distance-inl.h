@@ -115,20 +115,25 @@ HWY_INLINE N petalDistance(const OutlineShape& s, N x, N y) {
   return whereLess(tip, N(0.0), lengthOf(sx, sy - N(b)), lengthOf(sx + N(away), sy) - N(radius));
 }
 
+// The same of a rectangle of half the sides `a` and `b`.
+template <class N>
+HWY_INLINE N rectangleDistance(double a, double b, N x, N y) {
+  const N qx = absOf(x) - N(a);
+  const N qy = absOf(y) - N(b);
+  const N ox = maxOf(qx, N(0.0));
+  const N oy = maxOf(qy, N(0.0));
+  return rootOf(ox * ox + oy * oy) + minOf(maxOf(qx, qy), N(0.0));
+}
+
 // Distance to the edge, negative inside, of a place counted from the middle. Exact, but for ellipses: those to first order, by the
 // value of (x/a)^2 + (y/b)^2 over its slope.
 template <class N>
 HWY_INLINE N distanceTo(const OutlineShape& s, N x, N y) {
   N d(0.0);
   switch (s.kind) {
-    case OutlineShape::Kind::Rectangle: {
-      const N qx = absOf(x) - N(s.a);
-      const N qy = absOf(y) - N(s.b);
-      const N ox = maxOf(qx, N(0.0));
-      const N oy = maxOf(qy, N(0.0));
-      d = rootOf(ox * ox + oy * oy) + minOf(maxOf(qx, qy), N(0.0));
+    case OutlineShape::Kind::Rectangle:
+      d = rectangleDistance(s.a, s.b, x, y);
       break;
-    }
     case OutlineShape::Kind::Circle:
     case OutlineShape::Kind::Dot:
       d = lengthOf(x, y) - N(s.a);
@@ -142,6 +147,8 @@ HWY_INLINE N distanceTo(const OutlineShape& s, N x, N y) {
       d = k * (k - N(1.0)) / maxOf(rootOf(su * su + sv * sv), N(1e-9));
       // The slope is flat in the middle, where the distance is that to the nearer side.
       d = maxOf(d, N(-std::min(s.a, s.b)));
+      // Beyond the ends of a long one it would be too small by far: a soft edge goes no further than that of the rectangle round it.
+      if (s.softness > 0) d = maxOf(d, rectangleDistance(s.a, s.b, x, y));
       break;
     }
     case OutlineShape::Kind::Corners:

@@ -35,6 +35,7 @@ class TestShape : public QObject {
   void turningKeepsAreasAndEdges();
   void stretchedEdgesStayOnePixelWide();
   void softEdgesAreSymmetric();
+  void softEdgesEndByThemselves();
   void outlinesLieInside();
   void tinyShapesDoNotVanish();
   void whatIsFarFromEdgesIsToldAllTheSame();
@@ -92,6 +93,25 @@ void TestShape::softEdgesAreSymmetric() {
   for (int i = 0; i < 9; ++i) QVERIFY(std::abs(f.at(40 + i, 60, 3) + f.at(39 - i, 60, 3) - 1) < 0.01f);
   QVERIFY(f.at(80, 60, 3) > 0.999f);
   QCOMPARE(f.at(20, 60, 3), 0.0f);
+}
+
+// No soft edge is cut off where what is worked out ends: there it has come down to nothing.
+void TestShape::softEdgesEndByThemselves() {
+  for (const auto& [width, height] : {std::pair{110.0, 6.0}, {6.0, 80.0}, {100.0, 60.0}, {60.0, 60.0}})
+    for (const double softness : {24.0, 36.0})
+      for (const char* kind : {"rectangle", "ellipse", "polygon"}) {
+        Scene scene = shape(kind, width, height);
+        test::setValue(scene, 0, 0, "softness", softness);
+        const test::FloatFrame f = test::renderFloat(scene, 0);
+        const double across = (width + softness) / 2 - 1;
+        const double down = (height + softness) / 2 - 1;
+        float most = 0;
+        for (int y = 0; y < f.height; ++y)
+          for (int x = 0; x < f.width; ++x)
+            if (std::abs(x + 0.5 - 80) > across || std::abs(y + 0.5 - 60) > down) most = std::max(most, f.at(x, y, 3));
+        QVERIFY2(most < 0.01f, qPrintable(QStringLiteral("%1 %2x%3: %4").arg(kind).arg(width).arg(height).arg(most)));
+        QVERIFY(f.at(80, 60, 3) > 0.3f);
+      }
 }
 
 void TestShape::outlinesLieInside() {
