@@ -1,17 +1,11 @@
 // A layer as galleries show it.
 #pragma once
 
-#include "edit/layers.h"
+#include "scene/scene.h"
 
 namespace oa::app {
 
-/// The scene with this layer alone, over nothing.
-inline Scene shownAlone(const Scene& scene, Id layer) {
-  Scene shown = scene;
-  (void)edit::showLayersAlone(shown, {layer});
-  // Where it was alone already, that has shown all of them.
-  if (!edit::areAlone(shown, {layer})) (void)edit::showLayersAlone(shown, {layer});
-  return shown;
-}
+/// The scene with this layer alone, over nothing; one that shows what lies below it over that.
+Scene shownAlone(const Scene& scene, Id layer);
 
 }  // namespace oa::app

@@ -73,15 +73,13 @@ StepGallery::StepGallery(Document& document, QWidget* parent)
 void StepGallery::prepare() {
   search_->clear();
   variants_->setChecked(false);
-  const Layer* layer = document_.layer();
-  setWords(tr("Add a step"),
-           layer ? tr("Each at work on %1. Left of a line: as it was.").arg(text(layer->name)) : QString());
   refresh();
   search_->setFocus();
 }
 
 void StepGallery::refresh() {
-  if (!document_.layer()) return;
+  const Layer* layer = document_.layer();
+  if (!layer) return;
   const QString wanted = search_->text().trimmed();
   std::vector<const StepSpec*> steps;
   const auto found = [&](std::string_view words) { return text(words).contains(wanted, Qt::CaseInsensitive); };
@@ -92,6 +90,9 @@ void StepGallery::refresh() {
   }
   std::stable_sort(steps.begin(), steps.end(), [](const StepSpec* a, const StepSpec* b) { return rankOf(a->group) < rankOf(b->group); });
   const bool all = variants_->isChecked() || (!wanted.isEmpty() && steps.size() <= kFew);
+  const bool fine = std::any_of(steps.begin(), steps.end(), [](const StepSpec* step) { return isFine(*step); });
+  setWords(tr("Add a step"),
+           (fine ? tr("Each at work on %1. Left of a line: as it was.") : tr("Each at work on %1.")).arg(text(layer->name)));
   offers_.clear();
   for (const StepSpec* step : steps) {
     offers_.push_back({step, nullptr});

@@ -23,11 +23,12 @@ namespace {
 struct Room {
   Window w;
   Hands hands{w};
-  explicit Room(const char* source) {
+  explicit Room(const char* source, const char* over = nullptr) {
     Scene scene;
     scene.rate = {30, 1};
     scene.frames = 240;
     scene.layers.push_back(newLayer(*findStep(source), "Ground"));
+    if (over) scene.layers.push_back(newLayer(*findStep(over), "Over it"));
     showWith(w, &scene);
   }
   const Scene& scene() { return w.document().scene(); }
@@ -72,6 +73,7 @@ class TestFinishing : public QObject {
  private Q_SLOTS:
   void everyStepIsOfferedWithThreeVariants();
   void changedColoursAreSeenBesideWhatWas();
+  void whatShowsTheLayersBelowIsShownOverThem();
   void variantsAreFoundByName();
   void aCentreIsDraggedInThePicture();
   void aLayerThatPushesIsChosen();
@@ -124,6 +126,17 @@ void TestFinishing::changedColoursAreSeenBesideWhatWas() {
   }
   // What is done to the picture is seen in all of it.
   QCOMPARE(seen("glow", 0.25), seen("glow", 0.75));
+}
+
+void TestFinishing::whatShowsTheLayersBelowIsShownOverThem() {
+  Room room("flat", "below");
+  const auto ground = room.picture(0);
+  room.openSteps();
+  StepGallery& gallery = room.w.stepGallery();
+  QTRY_VERIFY_WITH_TIMEOUT(gallery.heldFrames() >= gallery.count(), 60000);
+  const QImage card = gallery.card(gallery.cardOf("swirl"))->grab().toImage();
+  const QColor seen = card.pixelColor(card.width() / 2, card.height() * 2 / 5);
+  QVERIFY(std::abs(seen.redF() - ground.at(160, 90, 0)) < 0.01 && std::abs(seen.blueF() - ground.at(160, 90, 2)) < 0.01);
 }
 
 void TestFinishing::variantsAreFoundByName() {
