@@ -2,6 +2,7 @@
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/kaleidoscope.cpp"
 #include <hwy/foreach_target.h>
+#include "simd/turns-inl.h"
 #include "steps/lens_formula-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -48,9 +49,10 @@ struct Kaleidoscope {
         x = larger;
       }
       const N far = rootOf(x * x + y * y);
-      const N angle = absOf(mirroredOf(angleOf(y, x), wedge));
-      x = far * cosineOf(angle);
-      y = far * sineOf(angle);
+      N sine, cosine;
+      sineAndCosineOf(absOf(mirroredOf(angleOf(y, x), wedge)), sine, cosine);
+      x = far * cosine;
+      y = far * sine;
     }
     px = N(reads.x) + (x * N(readC) - y * N(readS)) * N(times);
     py = N(reads.y) + (x * N(readS) + y * N(readC)) * N(times);

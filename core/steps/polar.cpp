@@ -2,6 +2,7 @@
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/polar.cpp"
 #include <hwy/foreach_target.h>
+#include "simd/turns-inl.h"
 #include "steps/lens_formula-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -49,8 +50,10 @@ struct Polar {
       const N share = px * N(copies / width);
       const N round = ((mirrored ? mirroredOf(share * N(2.0), 1.0) : share) + N(turn)) * N(2 * std::numbers::pi);
       const N far = (N(height) - py) * N(outer / height);
-      x = N(centre.x) + sineOf(round) * far;
-      y = N(centre.y) - cosineOf(round) * far;
+      N sine, cosine;
+      sineAndCosineOf(round, sine, cosine);
+      x = N(centre.x) + sine * far;
+      y = N(centre.y) - cosine * far;
     }
     px = px + (x - px) * N(amount);
     py = py + (y - py) * N(amount);

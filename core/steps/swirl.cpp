@@ -3,6 +3,8 @@
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/swirl.cpp"
 #include <hwy/foreach_target.h>
+#include "simd/power-inl.h"
+#include "simd/turns-inl.h"
 #include "steps/lens_formula-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -29,9 +31,8 @@ struct Swirl {
     const N dx = px - N(centre.x);
     const N dy = py - N(centre.y);
     const N near = maxOf(N(1e-6), N(1.0) - rootOf(dx * dx + dy * dy) * N(1 / reach));
-    const N turn = softOf(expOf(logOf(near) * N(power))) * N(angle);
-    const N c = cosineOf(turn);
-    const N s = sineOf(turn);
+    N c, s;
+    sineAndCosineOf(softOf(powerOf(near, power)) * N(angle), s, c);
     px = N(centre.x) + dx * c + dy * s;
     py = N(centre.y) + dy * c - dx * s;
   }
