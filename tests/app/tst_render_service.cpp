@@ -169,7 +169,8 @@ void TestRenderService::picturesMakeWayForOthers() {
     service.setFrame(frame);
     QVERIFY(QTest::qWaitFor([&] { return !answers.frames.empty() && answers.frames.back().frame == frame; }, 20000));
   }
-  QVERIFY2(made.count() <= 40, qPrintable(QString::number(made.count())));
+  // Once for each of the forty, and for the one before them, of which it may be said late.
+  QVERIFY2(made.count() <= 41, qPrintable(QString::number(made.count())));
   QCOMPARE(service.cacheBytes(), std::size_t{0});
   // With its end they come back.
   other.hold(0);
