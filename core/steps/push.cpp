@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <vector>
 
 #include "base/parallel.h"
 #include "fields/field_params.h"
@@ -132,27 +133,50 @@ class PushMap final : public ShiftMap {
     const Plane plane = wholePlane(*soft, wide.width, wide.height);
     x_ = Plane(view_.width, view_.height, 1);
     y_ = Plane(view_.width, view_.height, 1);
+    const auto pixel = [&](int x, int y) { return plane.row(y) + static_cast<std::ptrdiff_t>(x) * channels; };
     parallelBands(view_.height, [&](int y0, int y1) {
-      const auto at = [&](int x, int y) {
-        std::array<float, 2> made;
-        pushing(push, channels, plane.row(y + 1) + static_cast<std::ptrdiff_t>(x + 1) * channels, made[0], made[1]);
-        return made;
+      if (push.by != Push::By::Slopes) {
+        for (int y = y0; y < y1; ++y)
+          for (int x = 0; x < view_.width; ++x) {
+            float a, b;
+            pushing(push, channels, pixel(x + 1, y + 1), a, b);
+            pushes(push, a, b, x_.row(y)[x], y_.row(y)[x]);
+          }
+        return;
+      }
+      // Lightness of three rows, each found once.
+      std::vector<float> room(static_cast<std::size_t>(wide.width) * 3);
+      const auto row = [&](int y) { return room.data() + static_cast<std::ptrdiff_t>(y % 3) * wide.width; };
+      const auto find = [&](int y) {
+        float* const to = row(y);
+        float none;
+        for (int x = 0; x < wide.width; ++x) pushing(push, channels, pixel(x, y), to[x], none);
       };
-      for (int y = y0; y < y1; ++y)
-        for (int x = 0; x < view_.width; ++x) {
-          const auto [across, down] = push.by == Push::By::Slopes
-                                          ? std::array{(at(x + 1, y)[0] - at(x - 1, y)[0]) / 4, (at(x, y + 1)[0] - at(x, y - 1)[0]) / 4}
-                                          : at(x, y);
-          pushes(push, across, down, x_.row(y)[x], y_.row(y)[x]);
-        }
+      find(y0);
+      find(y0 + 1);
+      for (int y = y0; y < y1; ++y) {
+        find(y + 2);
+        const float* const above = row(y);
+        const float* const here = row(y + 1);
+        const float* const below = row(y + 2);
+        float* const toX = x_.row(y);
+        float* const toY = y_.row(y);
+        for (int x = 0; x < view_.width; ++x) pushes(push, (here[x + 2] - here[x]) / 4, (below[x + 1] - above[x + 1]) / 4, toX[x], toY[x]);
+      }
     });
   }
 
  private:
   void shifts(int px, int py, int n, float* x, float* y) const override {
     const int row = std::clamp(py + kAround, 0, view_.height - 1);
+    const int first = px + kAround;
+    if (first >= 0 && first + n <= view_.width) {
+      std::copy_n(x_.row(row) + first, n, x);
+      std::copy_n(y_.row(row) + first, n, y);
+      return;
+    }
     for (int i = 0; i < n; ++i) {
-      const int column = std::clamp(px + i + kAround, 0, view_.width - 1);
+      const int column = std::clamp(first + i, 0, view_.width - 1);
       x[i] = x_.row(row)[column];
       y[i] = y_.row(row)[column];
     }
