@@ -248,6 +248,8 @@ LayerPile::LayerPile(Document& document, QWidget* parent) : QWidget(parent), doc
         },
         Qt::QueuedConnection);
   });
+  // Layers of another scene may have the numbers of those before.
+  connect(&document, &Document::begun, this, [this] { thumbnails_.clear(); });
   connect(&document, &Document::changed, this, &LayerPile::refresh);
   connect(&document, &Document::currentLayerChanged, this, &LayerPile::showSelection);
   refresh();

@@ -51,6 +51,7 @@ class TestWindow : public QObject {
   Q_OBJECT
  private Q_SLOTS:
   void fromNothingToASavedScene();
+  void layersShowThemselves();
   void layersAreManaged();
   void layersAreDraggedIntoOrder();
   void stepsAreManaged();
@@ -115,6 +116,31 @@ void TestWindow::fromNothingToASavedScene() {
   QVERIFY(w.open(path));
   QVERIFY(w.document().scene() == made);
   QVERIFY(!w.document().dirty());
+}
+
+void TestWindow::layersShowThemselves() {
+  Bench bench;
+  Window& w = bench.window();
+  const auto flat = [](Colour colour) {
+    Scene scene;
+    scene.layers.push_back(newLayer(*findStep("flat"), "Ground"));
+    RecipeStep& source = scene.layers.back().recipe.front();
+    source.params[static_cast<std::size_t>(findParam(source.spec->params, "colour"))].base = colour;
+    return scene;
+  };
+  const auto seen = [&](const QColor& colour) {
+    const QImage pile = oa::app::test::pileOf(w)->viewport()->grab().toImage();
+    int count = 0;
+    for (int y = 0; y < pile.height(); ++y)
+      for (int x = 0; x < pile.width(); ++x) count += pile.pixelColor(x, y) == colour;
+    return count > 300;
+  };
+  w.document().reset(flat({1, 0, 1, 1}), {});
+  QTRY_VERIFY(seen(QColor(255, 0, 255)));
+  // Of another scene not even for a moment what was there before.
+  w.document().reset(flat({0, 1, 1, 1}), {});
+  QVERIFY(!seen(QColor(255, 0, 255)));
+  QTRY_VERIFY(seen(QColor(0, 255, 255)));
 }
 
 void TestWindow::layersAreManaged() {
