@@ -40,7 +40,7 @@ void halve(QImage& picture, const QImage& before) {
   QPainter p(&picture);
   p.setCompositionMode(QPainter::CompositionMode_Source);
   p.drawImage(left, before, left);
-  p.fillRect(middle - kLine / 2, 0, kLine, picture.height(), Theme::now().card);
+  p.fillRect(middle - kLine / 2, 0, kLine, picture.height(), Qt::white);
 }
 
 }  // namespace
@@ -247,22 +247,18 @@ QAbstractButton* LiveGallery::card(int index) const { return cards_[static_cast<
 
 void LiveGallery::render() {
   giveWayToOthers();
+  const auto rendererOf = [&](const Scene& scene, bool run) {
+    RenderOptions options;
+    options.manyFrames = true;
+    options.cancel = &stop_;
+    options.run = run;
+    return std::make_unique<Renderer>(scene, thumb_.width(), thumb_.height(), options);
+  };
   // First one picture of each, then the loops, a frame of each by turns.
   std::vector<std::unique_ptr<Renderer>> renderers;
-  for (const GalleryItem& item : items_) {
-    RenderOptions options;
-    options.manyFrames = true;
-    options.cancel = &stop_;
-    options.run = item.run;
-    renderers.push_back(std::make_unique<Renderer>(item.scene, thumb_.width(), thumb_.height(), options));
-  }
-  std::unique_ptr<Renderer> before;
-  if (std::any_of(items_.begin(), items_.end(), [](const GalleryItem& item) { return item.halved; })) {
-    RenderOptions options;
-    options.manyFrames = true;
-    options.cancel = &stop_;
-    before = std::make_unique<Renderer>(before_, thumb_.width(), thumb_.height(), options);
-  }
+  for (const GalleryItem& item : items_) renderers.push_back(rendererOf(item.scene, item.run));
+  const bool halved = std::any_of(items_.begin(), items_.end(), [](const GalleryItem& item) { return item.halved; });
+  const auto before = halved ? rendererOf(before_, false) : nullptr;
   const int frames = std::clamp(kAllFrames / std::max(1, static_cast<int>(items_.size())), 12, kFrames);
   for (int f = 0; f < frames; ++f) {
     const QImage was = before ? pictureOf(*before, before_.frames * f / frames) : QImage();

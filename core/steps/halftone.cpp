@@ -1,4 +1,6 @@
 // Halftone: tones as dots or lines of one ink, or of one for each colour, as print makes them.
+#include <cstdint>
+
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/halftone.cpp"
 #include <hwy/foreach_target.h>
@@ -19,6 +21,11 @@ struct Halftone {
   double clean;  // how much of all tones the screen covers: the rest is left for its soft edges, so that black and white stay clean
   double amount;
   double ink[3], paper[3];
+  // How far into its cell the view's first pixel lies, and each next one across and down, in shares of 2^32: they begin anew at a cell's
+  // end by themselves. Of each screen along and across.
+  struct Shares {
+    std::uint32_t first[2], across[2], down[2];
+  } shares[3];
 
   explicit Halftone(const StepContext& context)
       : places(context.view()),
@@ -47,6 +54,13 @@ struct Halftone {
     for (int k = 0; k < 3; ++k) {
       ink[k] = static_cast<double>(inks[k]);
       paper[k] = static_cast<double>(papers[k]);
+      const Cells first = cellsAtPixel(k, 0, 0);
+      const Cells right = cellsAt(k, places.xx, places.yx);
+      const Cells below = cellsAt(k, places.xy, places.yy);
+      const auto shareOf = [](double cells) {
+        return static_cast<std::uint32_t>(static_cast<std::int64_t>((cells - std::nearbyint(cells)) * 4294967296.0));
+      };
+      shares[k] = {{shareOf(first.u), shareOf(first.v)}, {shareOf(right.u), shareOf(right.v)}, {shareOf(below.u), shareOf(below.v)}};
     }
   }
 
@@ -71,18 +85,17 @@ struct Halftone {
   }
   [[nodiscard]] int screens() const { return each ? 3 : 1; }
 
-  // How far a place is into its cell, in shares of 2^32: they begin anew at its end by themselves.
+  // How far pixels are into their cells.
   struct Phase {
     using DI = hn::RebindToSigned<Num::D>;
     hn::Vec<DI> at, step;
-    // From pixel `x0` of a row on, at whose beginning it is `first`, and `pixel` further for each pixel.
-    Phase(double first, double pixel, int x0, Num along) {
+    // From pixel `x0` of row `y` on, vector by vector.
+    Phase(const Shares& of, int axis, int x0, int y, hn::Vec<DI> along) {
       const DI di;
-      const auto shares = [&](double cells) {
-        return hn::Set(di, static_cast<std::int32_t>(static_cast<std::int64_t>((cells - std::nearbyint(cells)) * 4294967296.0)));
-      };
-      at = hn::Add(shares(first), hn::Mul(shares(pixel), hn::Add(hn::Set(di, x0), hn::ConvertTo(di, along.v))));
-      step = hn::Mul(shares(pixel), hn::Set(di, Num::lanes()));
+      const std::uint32_t pixel = of.across[axis];
+      const std::uint32_t first = of.first[axis] + static_cast<std::uint32_t>(y) * of.down[axis] + static_cast<std::uint32_t>(x0) * pixel;
+      at = hn::Add(hn::Set(di, static_cast<std::int32_t>(first)), hn::Mul(hn::Set(di, static_cast<std::int32_t>(pixel)), along));
+      step = hn::Set(di, static_cast<std::int32_t>(pixel * static_cast<std::uint32_t>(Num::lanes())));
     }
     HWY_INLINE Num next() {
       const Num here = hn::ConvertTo(Num::D(), at);
@@ -96,15 +109,14 @@ struct Halftone {
     AtHand<Halftone> own = *this;
     const double high = own.waveHeight();
     const Num edge(own.bareEdge());
+    const auto pixels = hn::ConvertTo(Phase::DI(), along.v);
     for (int k = 0; k < kAside; ++k) {
       if (k >= screens()) {
         std::fill_n(out[k], n, 0.0f);
         continue;
       }
-      const Cells first = own.cellsAtPixel(k, 0, y);
-      const Cells pixel = own.cellsAt(k, places.xx, places.yx);
-      Phase u(first.u, pixel.u, x0, along);
-      Phase v(first.v, pixel.v, x0, along);
+      Phase u(shares[k], 0, x0, y, pixels);
+      Phase v(shares[k], 1, x0, y, pixels);
       for (int i = 0; i < n; i += Num::lanes()) {
         const Num one = own.waveOn(v.next(), high, edge);
         (own.lines ? one : own.waveOn(u.next(), high, one)).store(out[k] + i);
