@@ -2,12 +2,13 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <vector>
 
 #include "base/parallel.h"
 #include "fields/field_params.h"
 #include "fields/softened.h"
+#include "image/buffer.h"
 #include "image/colour.h"
+#include "image/grey.h"
 #include "image/plain_blur.h"
 #include "image/plain_reading.h"
 #include "image/sampling.h"
@@ -145,12 +146,17 @@ class PushMap final : public ShiftMap {
         return;
       }
       // Lightness of three rows, each found once.
-      std::vector<float> room(static_cast<std::size_t>(wide.width) * 3);
-      const auto row = [&](int y) { return room.data() + static_cast<std::ptrdiff_t>(y % 3) * wide.width; };
+      const std::ptrdiff_t stride = paddedRow(wide.width, 1);
+      FloatBuffer room(static_cast<std::size_t>(stride * 3));
+      const auto row = [&](int y) { return room.data() + y % 3 * stride; };
       const auto find = [&](int y) {
         float* const to = row(y);
-        float none;
-        for (int x = 0; x < wide.width; ++x) pushing(push, channels, pixel(x, y), to[x], none);
+        if (channels == 1) {
+          for (int x = 0; x < wide.width; ++x) to[x] = 2 * *pixel(x, y) - 1;
+          return;
+        }
+        takeLightness(pixel(0, y), wide.width, to);
+        for (int x = 0; x < wide.width; ++x) to[x] = 2 * to[x] - pixel(x, y)[3];
       };
       find(y0);
       find(y0 + 1);

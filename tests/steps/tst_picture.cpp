@@ -12,6 +12,8 @@
 #include "support/scenes.h"
 
 using namespace oa;
+using test::sceneOf;
+using test::tiled;
 
 namespace {
 
@@ -26,18 +28,6 @@ QTemporaryDir& folder() {
 const MediaRef& patches() {
   static const MediaRef ref = test::savedPicture(test::patchwork(kWidth, kHeight), folder().filePath("patches.png"));
   return ref;
-}
-
-Scene sceneOf(const MediaRef& ref, int width = 200, int height = 120, int frames = 20) {
-  Scene scene = test::oneLayer("picture", width, height, frames);
-  scene.background.reset();
-  test::setValue(scene, 0, 0, "file", ref);
-  return scene;
-}
-
-void tiled(Scene& scene, const char* across, const char* down) {
-  test::setValue(scene, 0, 0, "across", std::string(across));
-  test::setValue(scene, 0, 0, "down", std::string(down));
 }
 
 void travels(Scene& scene, Point tiles) {

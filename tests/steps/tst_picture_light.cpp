@@ -11,6 +11,8 @@
 #include "support/scenes.h"
 
 using namespace oa;
+using test::sceneOf;
+using test::tiled;
 
 namespace {
 
@@ -32,18 +34,6 @@ const MediaRef& lamp() {
     return test::savedPicture(image, folder().filePath("lamp.png"));
   }();
   return ref;
-}
-
-Scene sceneOf(const MediaRef& ref, int width = 200, int height = 120, int frames = 20) {
-  Scene scene = test::oneLayer("picture", width, height, frames);
-  scene.background.reset();
-  test::setValue(scene, 0, 0, "file", ref);
-  return scene;
-}
-
-void tiled(Scene& scene, const char* across, const char* down) {
-  test::setValue(scene, 0, 0, "across", std::string(across));
-  test::setValue(scene, 0, 0, "down", std::string(down));
 }
 
 }  // namespace

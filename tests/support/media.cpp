@@ -2,6 +2,7 @@
 
 #include "base/random.h"
 #include "store/media_store.h"
+#include "support/scenes.h"
 
 namespace oa::test {
 
@@ -28,6 +29,18 @@ MediaRef shippedMedia(const std::string& name) {
   auto ref = MediaStore::shared().takeIn(std::string(OA_SOURCE_DIR "/demo-data/media/") + name);
   if (!ref) qFatal("%s", ref.error().sentence().c_str());
   return *ref;
+}
+
+Scene sceneOf(const MediaRef& ref, int width, int height, int frames) {
+  Scene scene = oneLayer("picture", width, height, frames);
+  scene.background.reset();
+  setValue(scene, 0, 0, "file", ref);
+  return scene;
+}
+
+void tiled(Scene& scene, const char* across, const char* down) {
+  setValue(scene, 0, 0, "across", std::string(across));
+  setValue(scene, 0, 0, "down", std::string(down));
 }
 
 }  // namespace oa::test

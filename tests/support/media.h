@@ -5,6 +5,7 @@
 #include <QString>
 #include <string>
 
+#include "scene/scene.h"
 #include "store/media_ref.h"
 
 namespace oa::test {
@@ -15,5 +16,10 @@ QImage patchwork(int width, int height, bool alpha = false);
 MediaRef savedPicture(const QImage& image, const QString& path);
 /// One of the demo's files, taken in; fails the program if it cannot be.
 MediaRef shippedMedia(const std::string& name);
+
+/// A picture alone, over nothing.
+Scene sceneOf(const MediaRef& ref, int width = 200, int height = 120, int frames = 20);
+/// What lies beside its picture, and over and under it.
+void tiled(Scene& scene, const char* across, const char* down);
 
 }  // namespace oa::test
