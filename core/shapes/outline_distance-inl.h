@@ -11,6 +11,7 @@
 #include <cmath>
 
 #include "shapes/outline_shape.h"
+#include "simd/inverse-root-inl.h"
 #include "simd/num-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -115,30 +116,61 @@ HWY_INLINE N petalDistance(const OutlineShape& s, N x, N y) {
   return whereLess(tip, N(0.0), lengthOf(sx, sy - N(b)), lengthOf(sx + N(away), sy) - N(radius));
 }
 
-// The same of a rectangle of half the sides `a` and `b`.
+// The nearest place of an ellipse is looked for where the circle that touches it like the last one found would be met (a fixed point of
+// the evolute's centres of curvature; after five rounds within a thousandth of a pixel, at a hundred times as long as wide within a tenth).
 template <class N>
-HWY_INLINE N rectangleDistance(double a, double b, N x, N y) {
-  const N qx = absOf(x) - N(a);
-  const N qy = absOf(y) - N(b);
-  const N ox = maxOf(qx, N(0.0));
-  const N oy = maxOf(qy, N(0.0));
-  return rootOf(ox * ox + oy * oy) + minOf(maxOf(qx, qy), N(0.0));
+HWY_INLINE N ellipseDistance(double a, double b, N x, N y) {
+  const N px = absOf(x);
+  const N py = absOf(y);
+  const double c = a * a - b * b;
+  const N tiny(1e-12);
+  N tx(0.7071067811865476);
+  N ty(0.7071067811865476);
+  for (int round = 0; round < 5; ++round) {
+    const N ex = tx * tx * tx * N(c / a);
+    const N ey = ty * ty * ty * N(-c / b);
+    const N rx = tx * N(a) - ex;
+    const N ry = ty * N(b) - ey;
+    const N qx = px - ex;
+    const N qy = py - ey;
+    const N r2 = rx * rx + ry * ry;
+    const N times = r2 * inverseRootOf(maxOf(r2, tiny)) * inverseRootOf(maxOf(qx * qx + qy * qy, tiny));
+    const N ux = minOf(N(1.0), maxOf(N(1e-6), (qx * times + ex) * N(1 / a)));
+    const N uy = minOf(N(1.0), maxOf(N(1e-6), (qy * times + ey) * N(1 / b)));
+    const N unit = inverseRootOf(ux * ux + uy * uy);
+    tx = ux * unit;
+    ty = uy * unit;
+  }
+  const N away = lengthOf(px - tx * N(a), py - ty * N(b));
+  const N u = x * N(1 / a);
+  const N v = y * N(1 / b);
+  return whereLess(u * u + v * v, N(1.0), N(0.0) - away, away);
 }
 
-// Distance to the edge, negative inside, of a place counted from the middle. Exact, but for ellipses: those to first order, by the
-// value of (x/a)^2 + (y/b)^2 over its slope.
+// Distance to the edge, negative inside, of a place counted from the middle. Exact, but for ellipses with a hard edge: those to first
+// order, by the value of (x/a)^2 + (y/b)^2 over its slope.
 template <class N>
 HWY_INLINE N distanceTo(const OutlineShape& s, N x, N y) {
   N d(0.0);
   switch (s.kind) {
-    case OutlineShape::Kind::Rectangle:
-      d = rectangleDistance(s.a, s.b, x, y);
+    case OutlineShape::Kind::Rectangle: {
+      const N qx = absOf(x) - N(s.a);
+      const N qy = absOf(y) - N(s.b);
+      const N ox = maxOf(qx, N(0.0));
+      const N oy = maxOf(qy, N(0.0));
+      d = rootOf(ox * ox + oy * oy) + minOf(maxOf(qx, qy), N(0.0));
       break;
+    }
     case OutlineShape::Kind::Circle:
     case OutlineShape::Kind::Dot:
       d = lengthOf(x, y) - N(s.a);
       break;
     case OutlineShape::Kind::Ellipse: {
+      // Far from the edge first order is no guess at all.
+      if (s.softness > 0) {
+        d = ellipseDistance(s.a, s.b, x, y);
+        break;
+      }
       const N u = x * N(1 / s.a);
       const N v = y * N(1 / s.b);
       const N su = u * N(1 / s.a);
@@ -147,8 +179,6 @@ HWY_INLINE N distanceTo(const OutlineShape& s, N x, N y) {
       d = k * (k - N(1.0)) / maxOf(rootOf(su * su + sv * sv), N(1e-9));
       // The slope is flat in the middle, where the distance is that to the nearer side.
       d = maxOf(d, N(-std::min(s.a, s.b)));
-      // Beyond the ends of a long one it would be too small by far: a soft edge goes no further than that of the rectangle round it.
-      if (s.softness > 0) d = maxOf(d, rectangleDistance(s.a, s.b, x, y));
       break;
     }
     case OutlineShape::Kind::Corners:

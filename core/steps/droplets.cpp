@@ -5,7 +5,7 @@
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "steps/droplets.cpp"
 #include <hwy/foreach_target.h>
-#include "image/reciprocal-inl.h"
+#include "simd/inverse-root-inl.h"
 #include "steps/lens_formula-inl.h"
 
 #include <vector>
@@ -59,9 +59,6 @@ std::vector<Drop> dropsOf(const StepContext& context) {
 HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
-
-inline double inverseRootOf(double a) { return 1 / std::sqrt(a); }
-HWY_INLINE Num inverseRootOf(Num a) { return nearInverseRoot(Num::D(), a.v); }
 
 struct Droplets {
   std::vector<Drop> drops;

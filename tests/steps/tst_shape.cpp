@@ -36,6 +36,7 @@ class TestShape : public QObject {
   void stretchedEdgesStayOnePixelWide();
   void softEdgesAreSymmetric();
   void softEdgesEndByThemselves();
+  void softEllipsesFollowTheNearestPlace();
   void outlinesLieInside();
   void tinyShapesDoNotVanish();
   void whatIsFarFromEdgesIsToldAllTheSame();
@@ -112,6 +113,32 @@ void TestShape::softEdgesEndByThemselves() {
         QVERIFY2(most < 0.01f, qPrintable(QStringLiteral("%1 %2x%3: %4").arg(kind).arg(width).arg(height).arg(most)));
         QVERIFY(f.at(80, 60, 3) > 0.3f);
       }
+}
+
+// The same from place to place of the edge, found by trying them all.
+void TestShape::softEllipsesFollowTheNearestPlace() {
+  for (const auto& [width, height] : {std::pair{110.0, 8.0}, {12.0, 80.0}, {100.0, 40.0}, {60.0, 60.0}}) {
+    Scene scene = shape("ellipse", width, height);
+    const double softness = 36;
+    test::setValue(scene, 0, 0, "softness", softness);
+    const test::FloatFrame f = test::renderFloat(scene, 0);
+    for (int y = 3; y < f.height; y += 6)
+      for (int x = 3; x < f.width; x += 6) {
+        const double px = x + 0.5 - 80;
+        const double py = y + 0.5 - 60;
+        double away = 1e9;
+        for (int k = 0; k < 2000; ++k) {
+          const double t = k * std::numbers::pi / 1000;
+          away = std::min(away, std::hypot(px - width / 2 * std::cos(t), py - height / 2 * std::sin(t)));
+        }
+        if (std::hypot(px / (width / 2), py / (height / 2)) < 1) away = -away;
+        const double t = std::clamp(0.5 - away / softness, 0.0, 1.0);
+        const double expected = t * t * (3 - 2 * t);
+        QVERIFY2(std::abs(static_cast<double>(f.at(x, y, 3)) - expected) < 0.004,
+                 qPrintable(
+                     QStringLiteral("%1x%2 at %3, %4: %5 for %6").arg(width).arg(height).arg(px).arg(py).arg(f.at(x, y, 3)).arg(expected)));
+      }
+  }
 }
 
 void TestShape::outlinesLieInside() {
