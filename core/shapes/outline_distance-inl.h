@@ -168,7 +168,7 @@ HWY_INLINE N distanceTo(const OutlineShape& s, N x, N y) {
     case OutlineShape::Kind::Ellipse: {
       // Far from the edge first order is no guess at all.
       if (s.softness > 0) {
-        d = ellipseDistance(s.a, s.b, x, y);
+        d = s.a == s.b ? lengthOf(x, y) - N(s.a) : ellipseDistance(s.a, s.b, x, y);
         break;
       }
       const N u = x * N(1 / s.a);

@@ -29,13 +29,17 @@ HWY_INLINE N coverAt(const OutlineShape& s, N x, N y, Point dx, Point dy) {
   return coverOf(s, d, pixel);
 }
 
-constexpr double kSteepest = 8;  // of an ellipse's distance, which is not exact
+// How much a distance may change for a pixel's way: that of ellipses is not quite exact where they are soft, and a guess where not.
+double steepestOf(const OutlineShape& s) {
+  if (s.kind != OutlineShape::Kind::Ellipse || s.a == s.b) return 1;
+  return s.softness > 0 ? 1.05 : 8;
+}
 
 constexpr int kBlock = 16;  // pixels that are looked at as one where no edge is near
 
 // How much a distance can change from a pixel to the next.
 double widestStep(const OutlineShape& s, Point dx, Point dy) {
-  const double steepest = s.kind == OutlineShape::Kind::Ellipse ? kSteepest : 1;
+  const double steepest = steepestOf(s);
   return std::sqrt(dx.x * dx.x + dx.y * dx.y + dy.x * dy.x + dy.y * dy.y) * steepest * 1.001;
 }
 
@@ -43,7 +47,7 @@ double widestStep(const OutlineShape& s, Point dx, Point dy) {
 // between them (exactly but for ellipses).
 void coverSpan(const OutlineShape& s, Point at, Point dx, Point dy, int n, float* out) {
   const double step = std::sqrt(dx.x * dx.x + dx.y * dx.y);
-  const double steepest = s.kind == OutlineShape::Kind::Ellipse ? kSteepest : 1;
+  const double steepest = steepestOf(s);
   const double widest = widestStep(s, dx, dy);
   const double edge = std::max(s.softness, widest) / 2;
   const bool soft = s.softness > widest;
