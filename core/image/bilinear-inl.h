@@ -30,23 +30,31 @@ HWY_INLINE const float* pixelBy(int width, int height, Edge edge, std::int64_t x
   return px < 0 || py < 0 ? kNothing : at(px, py);
 }
 
-// Four places of a field whose pixels all lie inside: pairs of neighbours are mixed downwards first, then left and right are parted.
-HWY_INLINE void fourOfField(const float* first, const float* below, const std::int32_t* offset, const float* tx, const float* downwards,
-                            float* out) {
+// Four places of a field: pairs of neighbours, of which the first lie where `above` and `below` say, are mixed downwards first, then left
+// and right are parted.
+template <class Above, class Below>
+HWY_INLINE void fourBetween(const Above& above, const Below& below, const float* tx, const float* downwards, float* out) {
   const D4 d;
   const D2 d2;
-  const auto pairs = [&](const float* from, int k)
-                         HWY_ATTR { return hn::Combine(d, hn::LoadU(d2, from + offset[k + 1]), hn::LoadU(d2, from + offset[k])); };
-  const auto ty = hn::Load(d, downwards);
+  const auto ty = hn::LoadU(d, downwards);
   const auto mixed = [&](int k, auto share) HWY_ATTR {
-    const auto upper = pairs(first, k);
-    return hn::MulAdd(hn::Sub(pairs(below, k), upper), share, upper);
+    const auto upper = hn::Combine(d, hn::LoadU(d2, above(k + 1)), hn::LoadU(d2, above(k)));
+    const auto lower = hn::Combine(d, hn::LoadU(d2, below(k + 1)), hn::LoadU(d2, below(k)));
+    return hn::MulAdd(hn::Sub(lower, upper), share, upper);
   };
   const auto one = mixed(0, hn::InterleaveLower(d, ty, ty));
   const auto two = mixed(2, hn::InterleaveUpper(d, ty, ty));
   const auto left = hn::ConcatEven(d, two, one);
   const auto right = hn::ConcatOdd(d, two, one);
-  hn::StoreU(hn::MulAdd(hn::Sub(right, left), hn::Load(d, tx), left), d, out);
+  hn::StoreU(hn::MulAdd(hn::Sub(right, left), hn::LoadU(d, tx), left), d, out);
+}
+// Of a field whose pixels all lie inside, `offset` floats from `first` and from `below`.
+HWY_INLINE void fourOfField(const float* first, const float* below, const std::int32_t* offset, const float* tx, const float* downwards,
+                            float* out) {
+  fourBetween([&](int k) { return first + offset[k]; }, [&](int k) { return below + offset[k]; }, tx, downwards, out);
+}
+HWY_INLINE void fourOfField(const float* const* upper, const float* const* lower, const float* tx, const float* downwards, float* out) {
+  fourBetween([&](int k) { return upper[k]; }, [&](int k) { return lower[k]; }, tx, downwards, out);
 }
 
 // What lies between four pixels of a picture: `a` and `b` beside it above, `c` and `e` below.
@@ -89,14 +97,22 @@ class ColoursBetween {
   // Pixels whose upper left neighbours lie `offset` floats from `first`, and the lower ones `below` further on. Four shares are read.
   [[nodiscard]] HWY_INLINE V read(const float* first, std::ptrdiff_t below, const std::int32_t* offset, const float* tx,
                                   const float* ty) const {
+    return between([&](int k) { return first + offset[k]; }, [&](int k) { return first + offset[k] + below; }, tx, ty);
+  }
+  // Pixels whose upper left neighbours, and the lower ones, lie there.
+  [[nodiscard]] HWY_INLINE V read(const float* const* upper, const float* const* lower, const float* tx, const float* ty) const {
+    return between([&](int k) { return upper[k]; }, [&](int k) { return lower[k]; }, tx, ty);
+  }
+
+ private:
+  template <class Above, class Below>
+  [[nodiscard]] HWY_INLINE V between(const Above& above, const Below& below, const float* tx, const float* ty) const {
 #if HWY_MAX_BYTES >= 64 && !HWY_HAVE_SCALABLE
     const D d;
     const hn::FixedTag<float, 8> pair;
     const auto pairs = [&](int one, int other, V share) HWY_ATTR {
-      const float* const a = first + offset[one];
-      const float* const b = first + offset[other];
-      const V upper = hn::Combine(d, hn::LoadU(pair, b), hn::LoadU(pair, a));
-      const V lower = hn::Combine(d, hn::LoadU(pair, b + below), hn::LoadU(pair, a + below));
+      const V upper = hn::Combine(d, hn::LoadU(pair, above(other)), hn::LoadU(pair, above(one)));
+      const V lower = hn::Combine(d, hn::LoadU(pair, below(other)), hn::LoadU(pair, below(one)));
       return hn::MulAdd(hn::Sub(lower, upper), share, upper);
     };
     const V down = hn::LoadDup128(d, ty);
@@ -107,23 +123,21 @@ class ColoursBetween {
 #elif HWY_MAX_BYTES == 32 && !HWY_HAVE_SCALABLE
     const D d;
     const auto pairs = [&](int k) HWY_ATTR {
-      const V upper = hn::LoadU(d, first + offset[k]);
-      return hn::MulAdd(hn::Sub(hn::LoadU(d, first + offset[k] + below), upper), hn::Set(d, ty[k]), upper);
+      const V upper = hn::LoadU(d, above(k));
+      return hn::MulAdd(hn::Sub(hn::LoadU(d, below(k)), upper), hn::Set(d, ty[k]), upper);
     };
     const V one = pairs(0);
     const V other = pairs(1);
     const V left = hn::ConcatLowerLower(d, other, one);
     const V right = hn::ConcatUpperUpper(d, other, one);
 #else
-    const float* const at = first + *offset;
-    return betweenColours(at, at + 4, at + below, at + below + 4, *tx, *ty);
+    return betweenColours(above(0), above(0) + 4, below(0), below(0) + 4, *tx, *ty);
 #endif
 #if HWY_MAX_BYTES >= 32 && !HWY_HAVE_SCALABLE
     return hn::MulAdd(hn::Sub(right, left), each(tx), left);
 #endif
   }
 
- private:
   decltype(hn::IndicesFromVec(D(), hn::Zero(hn::RebindToSigned<D>()))) pixel_, even_, odd_;
 };
 

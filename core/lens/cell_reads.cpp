@@ -108,8 +108,9 @@ void everyPixel(const LensMap& map, int x0, int y0, LensCell* cells, int count, 
     cells[c].coarsest = LensLevels::kFinest;
   }
   const PixelBox seen = map.seen();
+  const auto near = map.within({x0, y0, x0 + count * kLensCellWidth, y0 + kLensCellHeight});
   for (int y = std::max(y0, seen.y0); y < std::min(y0 + kLensCellHeight, seen.y1); ++y) {
-    map.slopes(x0, y, 1, count * kLensCellWidth, at);
+    (near ? *near : map).slopes(x0, y, 1, count * kLensCellWidth, at);
     HWY_DYNAMIC_DISPATCH(addCells)(at, cells, count, bounds, used);
   }
   for (int k = 0; k < LensLevels::kLevels; ++k) {

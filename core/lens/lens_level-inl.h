@@ -38,6 +38,31 @@ HWY_INLINE hn::Vec<D> levelOfSize(D d, hn::Vec<D> size, hn::Vec<D> finest, hn::V
   return hn::Min(hn::Max(found, finest), coarsest);
 }
 
+/// Where the pixels of the levels lie that the lanes read, as LevelTable has it.
+template <class D>
+struct LevelPlacing {
+  using VI = hn::Vec<hn::RebindToSigned<D>>;
+  hn::Vec<D> scale, shiftX, shiftY, lastX, lastY;
+  VI stride, channels;
+};
+
+/// How many floats from the level's first the upper left of four neighbours begins, and how far the place lies between them.
+template <class D>
+HWY_INLINE hn::Vec<hn::RebindToSigned<D>> findPlace(D d, const LevelPlacing<D>& of, hn::Vec<D> x, hn::Vec<D> y, hn::Vec<D>& tx,
+                                                    hn::Vec<D>& ty) {
+  const auto axis = [&](hn::Vec<D> at, hn::Vec<D> shift, hn::Vec<D> last, hn::Vec<D>& rest) HWY_ATTR {
+    // What is no number is read at the end: of the two the second is taken then.
+    const auto held = hn::Min(hn::MulAdd(at, of.scale, shift), last);
+    const auto v = hn::Max(held, hn::Zero(d));
+    const auto whole = hn::Min(hn::Floor(v), hn::Sub(last, hn::Set(d, 1.0f)));
+    rest = hn::Sub(v, whole);
+    return hn::ConvertTo(hn::RebindToSigned<D>(), whole);
+  };
+  const auto column = axis(x, of.shiftX, of.lastX, tx);
+  const auto row = axis(y, of.shiftY, of.lastY, ty);
+  return hn::Add(hn::Mul(row, of.stride), hn::Mul(column, of.channels));
+}
+
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
 HWY_AFTER_NAMESPACE();

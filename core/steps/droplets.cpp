@@ -60,117 +60,139 @@ HWY_BEFORE_NAMESPACE();
 namespace oa {
 namespace HWY_NAMESPACE {
 
-struct Droplets {
-  std::vector<Drop> drops;
-  double width, height;
-  double bend;   // pixels of the plane for a slope of the field
-  double scale;  // of the water: its thickness for the field
-  double shine, rim;
-  bool alone;
-  double pixel;
-  double lamp[2];
+// The field at a place, and its slopes.
+template <class N>
+struct Field {
+  N f, x, y;
+};
 
-  explicit Droplets(const StepContext& context)
-      : drops(dropsOf(context)),
-        width(context.view().frameWidth),
-        height(context.view().frameHeight),
-        scale(0.55 * context.number("size")),
+// What one drop adds to the field, by its shape.
+template <class N>
+struct DropShape {
+  N a, d, sixA, sixD;
+  explicit DropShape(double across, double down) : a(across), d(down), sixA(6 * across), sixD(6 * down) {}
+  HWY_INLINE void addTo(Field<N>& sum, const N& dx, const N& dy) const {
+    const N t = maxOf(N(0.0), N(1.0) - dx * dx * a - dy * dy * d);
+    const N square = t * t;
+    sum.f = sum.f + square * t;
+    sum.x = sum.x - square * dx * sixA;
+    sum.y = sum.y - square * dy * sixD;
+  }
+};
+
+// What the field does to what is seen through it.
+template <class N>
+struct Water {
+  N bend;   // pixels of the plane for a slope of the field
+  N scale;  // of the water: its thickness for the field
+  N shine, dark, bright;
+  N pixel, perPixel;
+  N lamp[2];
+  bool alone;
+
+  explicit Water(const StepContext& context)
+      : scale(0.55 * context.number("size")),
         shine(context.number("shine")),
-        rim(context.number("rim")),
-        alone(context.toggle("alone")),
-        pixel(1 / context.view().scale) {
+        dark(context.number("rim") * 0.75),
+        bright(context.number("rim") * 0.45),
+        pixel(1 / context.view().scale),
+        perPixel(context.view().scale),
+        alone(context.toggle("alone")) {
     bend = context.number("bend") * context.number("size") * scale;
     const double angle = context.number("light") * kDegree;
     lamp[0] = std::cos(angle);
     lamp[1] = std::sin(angle);
   }
-
-  [[nodiscard]] bool rests() const { return !alone && (drops.empty() || (bend == 0 && shine == 0 && rim == 0)); }
-  [[nodiscard]] bool opaque() const { return !alone; }
-
-  // The field at a place, and its slopes.
-  template <class N>
-  struct Field {
-    N f, x, y;
-  };
-  template <class N>
-  static void add(const N& dx, const N& dy, double a, double d, Field<N>& sum) {
-    const N t = maxOf(N(0.0), N(1.0) - dx * dx * N(a) - dy * dy * N(d));
-    const N square = t * t;
-    sum.f = sum.f + square * t;
-    sum.x = sum.x - square * dx * N(6 * a);
-    sum.y = sum.y - square * dy * N(6 * d);
-  }
-  template <class N>
-  Field<N> at(N px, N py) const {
-    Field<N> sum{N(0.0), N(0.0), N(0.0)};
-    for (const Drop& drop : drops) {
-      const N dx = px - N(drop.x), dy = py - N(drop.y);
-      add(dx - floorOf(dx * N(1 / width) + N(0.5)) * N(width), dy - floorOf(dy * N(1 / height) + N(0.5)) * N(height), drop.a, drop.d, sum);
-    }
-    return sum;
-  }
+  // Of doubles vectors, made once and not again for each pixel.
+  template <class M>
+  explicit Water(const Water<M>& o)
+      : bend(o.bend),
+        scale(o.scale),
+        shine(o.shine),
+        dark(o.dark),
+        bright(o.bright),
+        pixel(o.pixel),
+        perPixel(o.perPixel),
+        lamp{o.lamp[0], o.lamp[1]},
+        alone(o.alone) {}
 
   // How thick the water is: flat on top, so that the middle of a large drop is clear.
-  template <class N>
-  static N above(const Field<N>& field) {
-    return maxOf(N(0.0), minOf(N(1.0), (field.f - N(kLevel)) * N(1 / (1 - kLevel))));
-  }
-  template <class N>
+  static N above(const Field<N>& field) { return maxOf(N(0.0), minOf(N(1.0), (field.f - N(kLevel)) * N(1 / (1 - kLevel)))); }
   static void slope(const Field<N>& field, N& x, N& y) {
     const N s = above(field);
     const N steep = whereLess(N(0.0), s, (N(1.0) - s) * N(2 / (1 - kLevel)), N(0.0));
     x = field.x * steep;
     y = field.y * steep;
   }
-  template <class N>
   void move(const Field<N>& field, N& px, N& py) const {
     N x, y;
     slope(field, x, y);
-    px = px + x * N(bend);
-    py = py + y * N(bend);
-  }
-  template <class N>
-  void from(N& px, N& py) const {
-    move(at(px, py), px, py);
+    px = px + x * bend;
+    py = py + y * bend;
   }
 
-  template <class N>
   void lit(const Field<N>& field, N (&c)[4]) const {
     // As sharp as a pixel, whatever the field's slope.
     const N flatness = inverseRootOf(maxOf(N(1e-30), field.x * field.x + field.y * field.y));
-    const N cover = maxOf(N(0.0), minOf(N(1.0), (field.f - N(kLevel)) * flatness * N(1 / pixel) + N(0.5))) *
-                    whereLess(N(1e-9), field.f, N(1.0), N(0.0));
+    const N cover =
+        maxOf(N(0.0), minOf(N(1.0), (field.f - N(kLevel)) * flatness * perPixel + N(0.5))) * whereLess(N(1e-9), field.f, N(1.0), N(0.0));
     N x, y;
     slope(field, x, y);
-    x = x * N(scale);
-    y = y * N(scale);
+    x = x * scale;
+    y = y * scale;
     const N length = inverseRootOf(x * x + y * y + N(1.0));
     // A bright spot towards the light, a dark edge there and a bright one on the other side, as in water.
-    const N faces = (x * N(lamp[0]) + y * N(lamp[1])) * length;
-    const N spot = softOf((N(0.0) - faces - N(0.5)) * N(3.2)) * softOf(above(field) * N(3.0));
-    const N low = N(1.0) - above(field);
+    const N faces = (x * lamp[0] + y * lamp[1]) * length;
+    const N thick = above(field);
+    const N spot = softOf((N(0.0) - faces - N(0.5)) * N(3.2)) * softOf(thick * N(3.0));
+    const N low = N(1.0) - thick;
     const N edge = low * low * cover;
-    const N dark = edge * softOf(N(0.5) - faces * N(0.9)) * N(rim * 0.75);
-    const N bright = minOf(N(1.0), spot * N(shine) + edge * softOf(faces * N(1.2) - N(0.1)) * N(rim * 0.45)) * cover;
+    const N shade = N(1.0) - edge * softOf(N(0.5) - faces * N(0.9)) * dark;
+    const N glint = minOf(N(1.0), spot * shine + edge * softOf(faces * N(1.2) - N(0.1)) * bright) * cover;
     for (int k = 0; k < 3; ++k) {
-      const N shown = c[k] * (N(1.0) - dark);
-      c[k] = shown + (c[3] - shown) * bright;
+      const N shown = c[k] * shade;
+      c[k] = shown + (c[3] - shown) * glint;
     }
     if (alone)
       for (int k = 0; k < 4; ++k) c[k] = c[k] * cover;
   }
-  template <class N>
-  void light(N px, N py, N (&c)[4]) const {
-    lit(at(px, py), c);
-  }
 
-  // Of all lanes: there is no water, and no edge of it within half a pixel. Nothing is moved there, nor lit.
-  static bool dry(const Field<Num>& field) { return hn::AllTrue(Num::D(), hn::Le(field.f.v, Num(kLevel).v)); }
+  // Of all lanes: there is no water, and no edge of it within half a pixel.
   [[nodiscard]] bool unlit(const Field<Num>& field) const {
     const Num below = maxOf(Num(0.0), Num(kLevel) - field.f);
-    const Num edge = (field.x * field.x + field.y * field.y) * Num(pixel * pixel * 0.26);
+    const Num edge = (field.x * field.x + field.y * field.y) * (pixel * pixel * Num(0.26));
     return hn::AllTrue(Num::D(), hn::Or(hn::Gt((below * below).v, edge.v), hn::Eq(field.f.v, hn::Zero(Num::D()))));
+  }
+};
+
+struct Droplets {
+  Water<double> water;
+  std::vector<Drop> drops;
+  double width, height;
+
+  explicit Droplets(const StepContext& context)
+      : water(context), drops(dropsOf(context)), width(context.view().frameWidth), height(context.view().frameHeight) {}
+
+  [[nodiscard]] bool rests() const { return !water.alone && (drops.empty() || (water.bend == 0 && water.shine == 0 && water.dark == 0)); }
+  [[nodiscard]] bool opaque() const { return !water.alone; }
+
+  template <class N>
+  Field<N> at(N px, N py) const {
+    Field<N> sum{N(0.0), N(0.0), N(0.0)};
+    for (const Drop& drop : drops) {
+      const N dx = px - N(drop.x), dy = py - N(drop.y);
+      DropShape<N>(drop.a, drop.d)
+          .addTo(sum, dx - floorOf(dx * N(1 / width) + N(0.5)) * N(width), dy - floorOf(dy * N(1 / height) + N(0.5)) * N(height));
+    }
+    return sum;
+  }
+  template <class N>
+  void from(N& px, N& py) const {
+    Water<N>(water).move(at(px, py), px, py);
+  }
+  template <class N>
+  void light(N px, N py, N (&c)[4]) const {
+    Water<N>(water).lit(at(px, py), c);
   }
 };
 
@@ -185,9 +207,20 @@ struct DropsOfView {
   double xx, xy, yx, yy;          // from pixels to the plane
   double toXx, toXy, toYx, toYy;  // and back
   std::vector<Placed> placed;
+  // All of them, and those of each two bands of rows one below the other: a box no higher than one band lies within two.
+  using Some = std::vector<const Placed*>;
+  static constexpr int kBand = 64;
+  int above;
+  Some everywhere;
+  std::vector<Some> bands;
 
   DropsOfView(Droplets f, const PlaneView& view, int around)
-      : formula(std::move(f)), xx(view.xx / view.scale), xy(view.xy / view.scale), yx(view.yx / view.scale), yy(view.yy / view.scale) {
+      : formula(std::move(f)),
+        xx(view.xx / view.scale),
+        xy(view.xy / view.scale),
+        yx(view.yx / view.scale),
+        yy(view.yy / view.scale),
+        above(around) {
     const double det = view.xx * view.yy - view.xy * view.yx;
     toXx = view.yy * view.scale / det;
     toXy = -view.xy * view.scale / det;
@@ -214,6 +247,24 @@ struct DropsOfView {
           placed.push_back({at.x - x, at.y - y, drop.a, drop.d, box});
         }
     }
+    bands.resize(static_cast<std::size_t>((view.height + 2 * around) / kBand + 1));
+    for (const Placed& p : placed) {
+      everywhere.push_back(&p);
+      for (std::size_t k = 0; k < bands.size(); ++k) {
+        const int top = static_cast<int>(k) * kBand - above;
+        if (p.box.rows(top, top + 2 * kBand)) bands[k].push_back(&p);
+      }
+    }
+  }
+  DropsOfView(const DropsOfView&) = delete;
+  DropsOfView& operator=(const DropsOfView&) = delete;
+
+  // Drops that may be seen within a box, in their order.
+  [[nodiscard]] const Some& near(const PixelBox& box) const {
+    const int row = box.y0 + above;
+    const int band = row / kBand;
+    return row < 0 || band >= static_cast<int>(bands.size()) || box.y1 - box.y0 > kBand ? everywhere
+                                                                                        : bands[static_cast<std::size_t>(band)];
   }
 };
 
@@ -225,13 +276,14 @@ enum Part { kField, kAcross, kDown, kParts };
 void addDrop(const DropsOfView& all, const DropsOfView::Placed& p, int column, int row, int n, int rows, float* field,
              std::ptrdiff_t stride) {
   const Num stepX(all.xx), stepY(all.yx);
+  const DropShape<Num> shape(p.a, p.d);
   for (int y = row; y < row + rows; ++y, field += kParts * stride) {
     const Num dx(p.dx + y * all.xy), dy(p.dy + y * all.yy);
     for (int i = 0; i < n; i += Num::lanes()) {
       const Num along = Num::counting(column + i);
       float* const at = field + i;
-      Droplets::Field<Num> sum{Num::load(at), Num::load(at + kAcross * stride), Num::load(at + kDown * stride)};
-      Droplets::add(mulAddOf(along, stepX, dx), mulAddOf(along, stepY, dy), p.a, p.d, sum);
+      Field<Num> sum{Num::load(at), Num::load(at + kAcross * stride), Num::load(at + kDown * stride)};
+      shape.addTo(sum, mulAddOf(along, stepX, dx), mulAddOf(along, stepY, dy));
       sum.f.store(at);
       sum.x.store(at + kAcross * stride);
       sum.y.store(at + kDown * stride);
@@ -242,8 +294,7 @@ void addDrop(const DropsOfView& all, const DropsOfView::Placed& p, int column, i
 // The field is drawn drop by drop for the pixels that are asked for, not asked for pixel by pixel of all drops.
 class DropletMap final : public ShiftMap {
  public:
-  DropletMap(Droplets formula, const PlaneView& view)
-      : DropletMap(std::make_shared<DropsOfView>(std::move(formula), view, kAround), {0, 0, 0, 0}) {}
+  DropletMap(Droplets formula, const PlaneView& view) : all_(std::make_shared<DropsOfView>(std::move(formula), view, kAround)) {}
 
   [[nodiscard]] std::unique_ptr<const LensMap> within(const PixelBox& box) const override { return drawn(box); }
 
@@ -253,55 +304,67 @@ class DropletMap final : public ShiftMap {
   [[nodiscard]] bool keepsOpaque() const override { return all_->formula.opaque(); }
   void light(int px, int py, int n, int channels, float* pixels) const override {
     if (!has(px, py, n)) return drawn({px, py, px + n, py + 1})->light(px, py, n, channels, pixels);
-    const Droplets& formula = all_->formula;
+    const Water<Num> water(all_->formula.water);
     for (int i = 0; i < n; i += Num::lanes()) {
-      const Droplets::Field<Num> field = fieldAt(px + i, py);
-      if (!formula.alone && formula.unlit(field)) continue;
+      const Field<Num> field = fieldAt(px + i, py);
+      if (!water.alone && water.unlit(field)) continue;
       hn::Vec<Num::D> r, g, b, a;
       hn::LoadInterleaved4(Num::D(), pixels + i * 4, r, g, b, a);
       Num c[4] = {r, g, b, a};
-      formula.lit(field, c);
+      water.lit(field, c);
       hn::StoreInterleaved4(c[0].v, c[1].v, c[2].v, c[3].v, Num::D(), pixels + i * 4);
     }
   }
 
  private:
-  DropletMap(std::shared_ptr<const DropsOfView> all, const PixelBox& box)
-      : all_(std::move(all)), box_(box), parts_(box.x1 - box.x0, kParts * (box.y1 - box.y0), 1) {
-    std::fill_n(parts_.row(0), parts_.height() * parts_.stride(), 0.0f);
-    for (const DropsOfView::Placed& p : all_->placed) {
-      const PixelBox both = p.box.within(box);
-      if (both.empty()) continue;
-      addDrop(*all_, p, both.x0 - p.box.x0, both.y0 - p.box.y0, both.x1 - both.x0, both.y1 - both.y0,
-              row(kField, both.y0) + (both.x0 - box.x0), parts_.stride());
-    }
+  DropletMap(std::shared_ptr<const DropsOfView> all, const DropsOfView::Some& of, const PixelBox& box) : all_(std::move(all)), box_(box) {
+    for (const DropsOfView::Placed* const p : of)
+      if (!p->box.within(box).empty()) drops_.push_back(p);
   }
   // Slopes are asked of the pixels to the right and below, too.
   std::unique_ptr<const DropletMap> drawn(const PixelBox& box) const {
-    return std::unique_ptr<const DropletMap>(new DropletMap(all_, {box.x0, box.y0, box.x1 + 1, box.y1 + 1}));
+    const PixelBox wider{box.x0, box.y0, box.x1 + 1, box.y1 + 1};
+    const bool inside = wider.x0 >= box_.x0 && wider.y0 >= box_.y0 && wider.x1 <= box_.x1 && wider.y1 <= box_.y1;
+    return std::unique_ptr<const DropletMap>(new DropletMap(all_, inside ? drops_ : all_->near(wider), wider));
   }
-  bool has(int px, int py, int n) const { return px >= box_.x0 && px + n <= box_.x1 && py >= box_.y0 && py < box_.y1; }
+  // Drawn when it is first looked at: it may be there to be parted further.
+  void draw() const {
+    parts_ = Plane(box_.x1 - box_.x0, kParts * (box_.y1 - box_.y0), 1);
+    std::fill_n(parts_.row(0), parts_.height() * parts_.stride(), 0.0f);
+    for (const DropsOfView::Placed* const p : drops_) {
+      const PixelBox both = p->box.within(box_);
+      addDrop(*all_, *p, both.x0 - p->box.x0, both.y0 - p->box.y0, both.x1 - both.x0, both.y1 - both.y0,
+              parts_.row((both.y0 - box_.y0) * kParts) + (both.x0 - box_.x0), parts_.stride());
+    }
+  }
+  bool has(int px, int py, int n) const {
+    if (px < box_.x0 || px + n > box_.x1 || py < box_.y0 || py >= box_.y1) return false;
+    if (parts_.height() == 0) draw();
+    return true;
+  }
 
-  float* row(Part part, int y) { return parts_.row((y - box_.y0) * kParts + part); }
   const float* row(Part part, int y) const { return parts_.row((y - box_.y0) * kParts + part); }
-  Droplets::Field<Num> fieldAt(int px, int py) const {
+  Field<Num> fieldAt(int px, int py) const {
     const int column = px - box_.x0;
     return {Num::load(row(kField, py) + column), Num::load(row(kAcross, py) + column), Num::load(row(kDown, py) + column)};
   }
   void shifts(int px, int py, int n, float* x, float* y) const override {
     if (!has(px, py, n)) return drawn({px, py, px + n, py + 1})->shifts(px, py, n, x, y);
+    const Water<Num> water(all_->formula.water);
+    const Num toXx(all_->toXx), toXy(all_->toXy), toYx(all_->toYx), toYy(all_->toYy);
     for (int i = 0; i < n; i += Num::lanes()) {
-      const Droplets::Field<Num> field = fieldAt(px + i, py);
+      const Field<Num> field = fieldAt(px + i, py);
       Num u(0.0), v(0.0);
-      if (!Droplets::dry(field)) all_->formula.move(field, u, v);
-      (u * Num(all_->toXx) + v * Num(all_->toXy)).store(x + i);
-      (u * Num(all_->toYx) + v * Num(all_->toYy)).store(y + i);
+      water.move(field, u, v);
+      (u * toXx + v * toXy).store(x + i);
+      (u * toYx + v * toYy).store(y + i);
     }
   }
 
   std::shared_ptr<const DropsOfView> all_;
-  PixelBox box_;
-  Plane parts_;
+  PixelBox box_{0, 0, 0, 0};
+  DropsOfView::Some drops_;
+  mutable Plane parts_;
 };
 
 std::shared_ptr<const RowMaker> makeDroplets(const StepContext& context, const Input& input) {

@@ -1,5 +1,6 @@
 // Lenses alone: how finely and where they ask, what they read there, and places that are none.
 #include <QTest>
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
@@ -58,6 +59,44 @@ class Wavy final : public ShiftMap {
   }
 };
 
+// How fine each view of it is: 0 as the frame, 1 half as fine. As a field, or grey.
+class Fineness final : public Input {
+ public:
+  explicit Fineness(int channels) : channels_(channels) {}
+  [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override {
+    Plane plane(view.width, view.height, channels_);
+    for (int y = 0; y < view.height; ++y)
+      std::fill_n(plane.row(y), view.width * channels_, static_cast<float>(std::round(-std::log2(view.scale))));
+    return planeRows(std::move(plane), true);
+  }
+  [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment&) const override { return pull(view); }
+  [[nodiscard]] Moment moment() const override { return {}; }
+
+ private:
+  int channels_;
+};
+
+// Nothing is moved, but pixels of a row show more and more: each so many octaves more than the one before.
+class EverMore final : public LensMap {
+ public:
+  explicit EverMore(double octaves) : octaves_(octaves) {}
+  [[nodiscard]] double level(int px) const { return std::clamp(px * octaves_ - 2, -2.0, 9.0); }
+  void places(int px, int py, int n, float* x, float* y) const override {
+    for (int i = 0; i < n; ++i) x[i] = static_cast<float>(px + i), y[i] = static_cast<float>(py);
+  }
+  void slopes(int px, int py, int step, int n, const Slopes& out) const override {
+    for (int i = 0; i < n; ++i) {
+      out.x[i] = static_cast<float>(px + i * step);
+      out.y[i] = static_cast<float>(py);
+      out.most[i] = out.least[i] = out.xx[i] = out.yy[i] = static_cast<float>(std::exp2(level(px + i * step)));
+      out.xy[i] = out.yx[i] = 0;
+    }
+  }
+
+ private:
+  double octaves_;
+};
+
 PlaneView frame() { return PlaneView::cover(200, 120, 200, 120); }
 
 }  // namespace
@@ -69,6 +108,8 @@ class TestLens : public QObject {
   void asksAsFinelyAsItIsSeen();
   void whatIsReducedIsEven();
   void whatIsNarrowedOneWayIsEven();
+  void eachPixelReadsItsOwnLevels_data();
+  void eachPixelReadsItsOwnLevels();
   void placesThatAreNone();
   void everySoManyPixelsAreAsOneByOne();
   void aFieldIsReadAsAGreyPicture();
@@ -141,6 +182,33 @@ void TestLens::whatIsNarrowedOneWayIsEven() {
       for (int y = 0; y < 120; ++y)
         for (int x = 0; x < 200; ++x) QVERIFY2(std::abs(made.row(y)[x] - 0.5f) < 0.02f, target);
       QVERIFY2(input.coarsest >= 0.5, target);
+    });
+}
+
+void TestLens::eachPixelReadsItsOwnLevels_data() {
+  QTest::addColumn<double>("octaves");
+  QTest::newRow("slowly") << 0.06;
+  QTest::newRow("within a cell") << 0.4;
+}
+
+void TestLens::eachPixelReadsItsOwnLevels() {
+  QFETCH(double, octaves);
+  for (const int channels : {1, 4})
+    test::forEachTarget([&](const char* target) {
+      const Fineness input(channels);
+      const EverMore map(octaves);
+      const Plane made = wholePlane(*lensRows(std::make_unique<EverMore>(octaves), input, frame()), 200, 120);
+      for (const int y : {0, 61, 119})
+        for (int x = 0; x < 200; ++x) {
+          // One level alone, two in the middle between them.
+          const double level = map.level(x), finer = std::floor(level);
+          const double expected = finer + std::clamp((level - finer - 0.4) * 5, 0.0, 1.0);
+          for (int c = 0; c < channels; ++c) {
+            const double read = made.row(y)[x * channels + c];
+            QVERIFY2(std::abs(read - expected) < 0.01,
+                     qPrintable(QString("%1: %2 for %3 at %4").arg(target).arg(read).arg(expected).arg(x)));
+          }
+        }
     });
 }
 
