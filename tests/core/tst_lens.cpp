@@ -59,18 +59,21 @@ class Wavy final : public ShiftMap {
   }
 };
 
-// How fine each view of it is: 0 as the frame, 1 half as fine. As a field, or grey.
+// How fine each view of it is, 0 as the frame and 1 half as fine, and a slope, which looks the same in all. As a field, or grey.
 class Fineness final : public Input {
  public:
   explicit Fineness(int channels) : channels_(channels) {}
   [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view) const override {
     Plane plane(view.width, view.height, channels_);
     for (int y = 0; y < view.height; ++y)
-      std::fill_n(plane.row(y), view.width * channels_, static_cast<float>(std::round(-std::log2(view.scale))));
+      for (int x = 0; x < view.width; ++x)
+        std::fill_n(plane.row(y) + x * channels_, channels_,
+                    static_cast<float>(std::round(-std::log2(view.scale)) + slope(view.place(x, y))));
     return planeRows(std::move(plane), true);
   }
   [[nodiscard]] std::shared_ptr<const RowMaker> pull(const PlaneView& view, const Moment&) const override { return pull(view); }
   [[nodiscard]] Moment moment() const override { return {}; }
+  static double slope(Point at) { return 0.02 * at.x + 0.03 * at.y; }
 
  private:
   int channels_;
@@ -202,7 +205,7 @@ void TestLens::eachPixelReadsItsOwnLevels() {
         for (int x = 0; x < 200; ++x) {
           // One level alone, two in the middle between them.
           const double level = map.level(x), finer = std::floor(level);
-          const double expected = finer + std::clamp((level - finer - 0.4) * 5, 0.0, 1.0);
+          const double expected = finer + std::clamp((level - finer - 0.4) * 5, 0.0, 1.0) + Fineness::slope(frame().place(x, y));
           for (int c = 0; c < channels; ++c) {
             const double read = made.row(y)[x * channels + c];
             QVERIFY2(std::abs(read - expected) < 0.01,
