@@ -24,7 +24,8 @@ class TurnedRows final : public RowMaker {
     for (int x = 0; x < width_; x += kTile)
       for (int y = y0; y < y1; ++y)
         sampleLineCubic(source_.pixels(), Edge::Clamp, to_({static_cast<double>(x), static_cast<double>(y)}), {to_.xx, to_.yx},
-                        std::min(kTile, width_ - x), out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * channels());
+                        std::min(kTile, width_ - x), out + (y - y0) * stride + static_cast<std::ptrdiff_t>(x) * channels(),
+                        Cubic::Convolution, {to_.xy, to_.yy});
   }
 
  private:

@@ -11,6 +11,7 @@
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/sampling.cpp"
 #include <hwy/foreach_target.h>
+#include <hwy/cache_control.h>
 #include <hwy/highway.h>
 
 #include "image/bilinear-inl.h"
@@ -243,8 +244,9 @@ HWY_INLINE auto mixedRows(const float* at, std::ptrdiff_t stride, const Weights&
   };
 }
 
+// `ahead`: floats from a pixel to what the next row will read there beside what this one does.
 void cubicAt(const PlanePixels& plane, Edge edge, const float* x, const float* y, int originX, int originY, int n, float* out,
-             const Polynomials& polynomials) {
+             const Polynomials& polynomials, std::ptrdiff_t ahead) {
   const CubicColours colours;
   const D4 d;
   Places p;
@@ -255,9 +257,11 @@ void cubicAt(const PlanePixels& plane, Edge edge, const float* x, const float* y
     const std::ptrdiff_t stride = plane.stride;
     const float* const upperLeft = plane.first - stride - 4;
     int i = 0;
-    for (; i + CubicColours::kAtOnce <= n; i += CubicColours::kAtOnce)
+    for (; i + CubicColours::kAtOnce <= n; i += CubicColours::kAtOnce) {
+      hwy::Prefetch(plane.first + p.offset[i] + ahead);
       colours.several(
           w.across + 4 * i, [&](int k) HWY_ATTR { return mixedRows(upperLeft + p.offset[i + k], stride, w, i + k); }, out + i * 4);
+    }
     for (; i < n; ++i) colours.one(w.across + 4 * i, mixedRows(upperLeft + p.offset[i], stride, w, i), out + i * 4);
     return;
   }
@@ -295,7 +299,8 @@ void cubicAt(const PlanePixels& plane, Edge edge, const float* x, const float* y
 }
 
 // Places along a line, worked out close to where they are so that they stay exact.
-void cubicLine(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out, const Polynomials& polynomials) {
+void cubicLine(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out, const Polynomials& polynomials,
+               std::ptrdiff_t ahead) {
   const hn::CappedTag<float, 16> d;
   alignas(64) float x[kChunk];
   alignas(64) float y[kChunk];
@@ -310,7 +315,7 @@ void cubicLine(const PlanePixels& plane, Edge edge, Point at, Point step, int n,
       hn::Store(hn::MulAdd(along, hn::Set(d, static_cast<float>(step.y)), hn::Set(d, static_cast<float>(first.y - wholeY))), d, y + i);
     }
     cubicAt(plane, edge, x, y, static_cast<int>(wholeX), static_cast<int>(wholeY), count,
-            out + static_cast<std::ptrdiff_t>(begin) * plane.channels, polynomials);
+            out + static_cast<std::ptrdiff_t>(begin) * plane.channels, polynomials, ahead);
   }
 }
 
@@ -427,14 +432,25 @@ void weightsOf(Cubic cubic, double t, double* weights) {
   weights[3] = t * t * t / 6;
 }
 
-void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out, Cubic cubic) {
+namespace {
+
+// Rows that lie one below the other on the way down are read one after the other: what lies some rows further is fetched meanwhile, so far
+// off that it has come when it is read.
+std::ptrdiff_t aheadOf(const PlanePixels& plane, Point down) {
+  const auto pixels = [](double v) { return std::isnan(v) ? 0 : static_cast<std::ptrdiff_t>(std::lround(std::clamp(6 * v, -64.0, 64.0))); };
+  return pixels(down.y) * plane.stride + pixels(down.x) * plane.channels;
+}
+
+}  // namespace
+
+void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out, Cubic cubic, Point down) {
   inChunks(plane.channels, x, y, n, out, [&](const float* px, const float* py, int count, float* to) {
-    HWY_DYNAMIC_DISPATCH(cubicAt)(plane, edge, px, py, 0, 0, count, to, polynomialsOf(cubic));
+    HWY_DYNAMIC_DISPATCH(cubicAt)(plane, edge, px, py, 0, 0, count, to, polynomialsOf(cubic), aheadOf(plane, down));
   });
 }
 
-void sampleLineCubic(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out, Cubic cubic) {
-  HWY_DYNAMIC_DISPATCH(cubicLine)(plane, edge, at, step, n, out, polynomialsOf(cubic));
+void sampleLineCubic(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out, Cubic cubic, Point down) {
+  HWY_DYNAMIC_DISPATCH(cubicLine)(plane, edge, at, step, n, out, polynomialsOf(cubic), aheadOf(plane, down));
 }
 
 void mixRowsCubic(const float* const* rows, const float* weights, int n, float* out) {

@@ -28,11 +28,13 @@ enum class Cubic { Convolution, Spline };
 /// The four weights, `t` of a pixel beyond the second.
 void weightsOf(Cubic cubic, double t, double* weights);
 
-/// The same by a cubic, four by four pixels for each; colours stay within their range.
+/// The same by a cubic, four by four pixels for each; colours stay within their range. `down`: how far off places of the same columns in
+/// the next row lie, whose pixels are fetched meanwhile.
 void samplePlaneCubic(const PlanePixels& plane, Edge edge, const float* x, const float* y, int n, float* out,
-                      Cubic cubic = Cubic::Convolution);
+                      Cubic cubic = Cubic::Convolution, Point down = {0, 1});
 /// The same for places along a line: at, at + step, ...
-void sampleLineCubic(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out, Cubic cubic = Cubic::Convolution);
+void sampleLineCubic(const PlanePixels& plane, Edge edge, Point at, Point step, int n, float* out, Cubic cubic = Cubic::Convolution,
+                     Point down = {0, 1});
 
 /// One row of four, `n` floats of each. Up to kSpanPadding floats more are read and written.
 void mixRowsCubic(const float* const* rows, const float* weights, int n, float* out);

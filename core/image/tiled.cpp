@@ -264,7 +264,7 @@ class TiledRows final : public RowMaker {
     foldedPlaces({TileFold(across, first.column), TileFold(down, first.row), static_cast<float>(u), static_cast<float>(w),
                   static_cast<float>(t_.to.xx), static_cast<float>(t_.to.yx), t_.stagger, static_cast<float>(by)},
                  n, x, v);
-    samplePlaneCubic(tile_, Edge::Clamp, x, v, n, out, cubic_);
+    samplePlaneCubic(tile_, Edge::Clamp, x, v, n, out, cubic_, {t_.to.xy, t_.to.yy});
   }
 
   // A run of pixels within one tile after the other.
