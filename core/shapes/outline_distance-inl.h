@@ -117,16 +117,24 @@ HWY_INLINE N petalDistance(const OutlineShape& s, N x, N y) {
 }
 
 // The nearest place of an ellipse is looked for where the circle that touches it like the last one found would be met (a fixed point of
-// the evolute's centres of curvature; after five rounds within a thousandth of a pixel, at a hundred times as long as wide within a tenth).
+// the evolute's centres of curvature). It begins beside the place, across the longer way, or towards the middle from outside of it: two
+// rounds leave a soft edge within 0.002 of its strength, three where the ellipse is more than ten times as long as wide within 0.003.
 template <class N>
 HWY_INLINE N ellipseDistance(double a, double b, N x, N y) {
   const N px = absOf(x);
   const N py = absOf(y);
   const double c = a * a - b * b;
   const N tiny(1e-12);
-  N tx(0.7071067811865476);
-  N ty(0.7071067811865476);
-  for (int round = 0; round < 5; ++round) {
+  const N u = px * N(1 / a);
+  const N v = py * N(1 / b);
+  const N beside = maxOf(N(0.0), N(1.0) - u * u - v * v);
+  N tx = maxOf(N(1e-6), a > b ? u : rootOf(u * u + beside));
+  N ty = maxOf(N(1e-6), a > b ? rootOf(v * v + beside) : v);
+  const N first = inverseRootOf(tx * tx + ty * ty);
+  tx = tx * first;
+  ty = ty * first;
+  const int rounds = std::max(a, b) > 10 * std::min(a, b) ? 3 : 2;
+  for (int round = 0; round < rounds; ++round) {
     const N ex = tx * tx * tx * N(c / a);
     const N ey = ty * ty * ty * N(-c / b);
     const N rx = tx * N(a) - ex;
@@ -142,8 +150,6 @@ HWY_INLINE N ellipseDistance(double a, double b, N x, N y) {
     ty = uy * unit;
   }
   const N away = lengthOf(px - tx * N(a), py - ty * N(b));
-  const N u = x * N(1 / a);
-  const N v = y * N(1 / b);
   return whereLess(u * u + v * v, N(1.0), N(0.0) - away, away);
 }
 

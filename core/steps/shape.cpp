@@ -234,6 +234,10 @@ class ShapeRows final : public SpanMaker {
     return isWithin(x0, y) && isWithin(x0 + n - 1, y);
   }
   [[nodiscard]] PixelBox bounds() const override { return box_; }
+  // The nearest place of an ellipse is looked for, for each pixel of a soft edge.
+  [[nodiscard]] bool costly() const override {
+    return outline_.kind == OutlineShape::Kind::Ellipse && outline_.softness > 0 && outline_.a != outline_.b;
+  }
   void span(int y, int x0, int n, float* out) const override {
     alignas(64) float cover[kSpanStep + kSpanPadding];
     if (y < box_.y0 || y >= box_.y1 || x0 + n <= box_.x0 || x0 >= box_.x1) {

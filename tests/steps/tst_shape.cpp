@@ -2,6 +2,7 @@
 #include <QTest>
 #include <cmath>
 #include <numbers>
+#include <tuple>
 
 #include "base/random.h"
 #include "render/reference.h"
@@ -37,6 +38,7 @@ class TestShape : public QObject {
   void softEdgesAreSymmetric();
   void softEdgesEndByThemselves();
   void softEllipsesFollowTheNearestPlace();
+  void softEllipsesAreKept();
   void outlinesLieInside();
   void tinyShapesDoNotVanish();
   void whatIsFarFromEdgesIsToldAllTheSame();
@@ -117,9 +119,15 @@ void TestShape::softEdgesEndByThemselves() {
 
 // The same from place to place of the edge, found by trying them all.
 void TestShape::softEllipsesFollowTheNearestPlace() {
-  for (const auto& [width, height] : {std::pair{110.0, 8.0}, {12.0, 80.0}, {100.0, 40.0}, {60.0, 60.0}}) {
+  for (const auto& [width, height, softness] : {std::tuple{110.0, 8.0, 36.0},
+                                                {12.0, 80.0, 36.0},
+                                                {100.0, 40.0, 36.0},
+                                                {60.0, 60.0, 36.0},
+                                                {110.0, 8.0, 6.0},
+                                                {100.0, 70.0, 150.0},
+                                                {3.0, 100.0, 50.0},
+                                                {12.0, 100.0, 90.0}}) {
     Scene scene = shape("ellipse", width, height);
-    const double softness = 36;
     test::setValue(scene, 0, 0, "softness", softness);
     const test::FloatFrame f = test::renderFloat(scene, 0);
     for (int y = 3; y < f.height; y += 6)
@@ -127,8 +135,8 @@ void TestShape::softEllipsesFollowTheNearestPlace() {
         const double px = x + 0.5 - 80;
         const double py = y + 0.5 - 60;
         double away = 1e9;
-        for (int k = 0; k < 2000; ++k) {
-          const double t = k * std::numbers::pi / 1000;
+        for (int k = 0; k < 12000; ++k) {
+          const double t = k * std::numbers::pi / 6000;
           away = std::min(away, std::hypot(px - width / 2 * std::cos(t), py - height / 2 * std::sin(t)));
         }
         if (std::hypot(px / (width / 2), py / (height / 2)) < 1) away = -away;
@@ -139,6 +147,20 @@ void TestShape::softEllipsesFollowTheNearestPlace() {
                      QStringLiteral("%1x%2 at %3, %4: %5 for %6").arg(width).arg(height).arg(px).arg(py).arg(f.at(x, y, 3)).arg(expected)));
       }
   }
+}
+
+void TestShape::softEllipsesAreKept() {
+  const auto costly = [](const char* kind, double width, double softness) {
+    Scene scene = shape(kind, width, 60);
+    test::setValue(scene, 0, 0, "softness", softness);
+    const RecipeStep& step = scene.layers[0].recipe[0];
+    const auto rows = step.spec->source(contextOf(step, {0, 120}, PlaneView::cover(160, 120, 160, 120)));
+    return rows->makesSpans() && rows->costly();
+  };
+  QVERIFY(costly("ellipse", 100, 20));
+  QVERIFY(!costly("ellipse", 100, 0));
+  QVERIFY(!costly("ellipse", 60, 20));
+  QVERIFY(!costly("rectangle", 100, 20));
 }
 
 void TestShape::outlinesLieInside() {
