@@ -36,7 +36,7 @@ class LensMap {
   [[nodiscard]] virtual int points() const { return 4; }
 
   /// The same map to the bit, to be asked for pixels of a box only: one that is drawn is drawn for them at once, small enough to stay in
-  /// the cache. Null where nothing is gained. Lives no longer than this one.
+  /// the cache. Null where nothing is gained. Lives no longer than this one, and is asked by one thread.
   [[nodiscard]] virtual std::unique_ptr<const LensMap> within(const PixelBox& /*box*/) const { return nullptr; }
 
   enum class Light {

@@ -1,7 +1,6 @@
 #include "lens/mixed_reads.h"
 
 #include <algorithm>
-#include <cmath>
 
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "lens/mixed_reads.cpp"

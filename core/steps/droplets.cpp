@@ -247,7 +247,7 @@ struct DropsOfView {
           placed.push_back({at.x - x, at.y - y, drop.a, drop.d, box});
         }
     }
-    bands.resize(static_cast<std::size_t>((view.height + 2 * around) / kBand + 1));
+    bands.resize(static_cast<std::size_t>(view.height + 2 * around) / kBand + 1);
     for (const Placed& p : placed) {
       everywhere.push_back(&p);
       for (std::size_t k = 0; k < bands.size(); ++k) {
