@@ -307,7 +307,8 @@ class TiledRows final : public RowMaker {
       return std::min(at, last) >= -kTileBefore && std::max(at, last) <= size + kTileBehind;
     };
     if (within(first.x, step.x, face.width) && within(first.y, step.y, face.height))
-      sampleLineCubic(face.pixels, Edge::Clamp, {first.x + kTileBorder, first.y + kTileBorder}, step, count, to, cubic_);
+      sampleLineCubic(face.pixels, Edge::Clamp, {first.x + kTileBorder, first.y + kTileBorder}, step, count, to, cubic_,
+                      {t_.to.xy * here.sides[0].sign * face.timesX, t_.to.yy * here.sides[1].sign * face.timesY});
     else
       heldAtBorder(face, first, step, count, to);
     if (here.gain != 1) gained(to, count, static_cast<float>(here.gain));

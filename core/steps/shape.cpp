@@ -35,6 +35,9 @@ double steepestOf(const OutlineShape& s) {
   return s.softness > 0 ? 1.05 : 8;
 }
 
+// How far off a distance may be at the end of a soft edge: that of ellipses is found in few rounds.
+double doubtOf(const OutlineShape& s) { return steepestOf(s) > 1 && s.softness > 0 ? 0.006 * s.softness : 0; }
+
 constexpr int kBlock = 16;  // pixels that are looked at as one where no edge is near
 
 // How much a distance can change from a pixel to the next.
@@ -58,7 +61,7 @@ void coverSpan(const OutlineShape& s, Point at, Point dx, Point dy, int n, float
   for (int from = 0; from < n; from += lanes * kBlock) {
     const Num centre = mulAddOf(Num::counting(0), Num(kBlock), Num(from + (kBlock - 1) / 2.0));
     distanceTo<Num>(s, Num(at.x) + centre * Num(dx.x), Num(at.y) + centre * Num(dx.y)).store(middles);
-    const double far = edge + step * steepest * kBlock / 2;
+    const double far = edge + step * steepest * kBlock / 2 + 2 * doubtOf(s);
     for (int k = 0; k < lanes; ++k) {
       const int begin = from + k * kBlock;
       const int end = std::min(n, begin + kBlock);
@@ -88,7 +91,7 @@ void coverSpan(const OutlineShape& s, Point at, Point dx, Point dy, int n, float
 // Further inside than any edge reaches, and than floats are exact.
 bool withinPlain(const OutlineShape& s, Point at, Point dx, Point dy) {
   const double widest = widestStep(s, dx, dy);
-  const double unsure = 0.02 * widest + 1e-6 * (std::abs(at.x) + std::abs(at.y));
+  const double unsure = 0.02 * widest + 1e-6 * (std::abs(at.x) + std::abs(at.y)) + 2 * doubtOf(s);
   return distanceTo<double>(s, at.x, at.y) < -(std::max(s.softness, widest) / 2 + unsure);
 }
 
