@@ -393,7 +393,7 @@ Affine planeOf(const PlaneView& view) {
 }
 
 Affine withWholeSteps(Affine map) {
-  for (double* step : {&map.xx, &map.xy, &map.yx, &map.yy})
+  for (double* step : {&map.xx, &map.xy, &map.yx, &map.yy, &map.x0, &map.y0})
     if (std::abs(*step - std::round(*step)) < 1e-9) *step = std::round(*step);
   return map;
 }

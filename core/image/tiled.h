@@ -90,7 +90,7 @@ inline constexpr double kTileBehind = 63.0 / 64;
 
 /// From the pixels of a view to its plane.
 Affine planeOf(const PlaneView& view);
-/// The same with steps that are nearly whole made whole, so that what moves by whole pixels is copied.
+/// The same with steps, and a place of the first pixel, that are nearly whole made whole, so that what moves by whole pixels is copied.
 Affine withWholeSteps(Affine map);
 
 /// Another picture that tiles may show, in pixels of its own.

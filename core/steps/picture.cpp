@@ -453,7 +453,10 @@ Settings settingsOf(const StepContext& context, bool light = false) {
   const double done = context.progress("travel");
   for (int k = 0; k < 2; ++k) {
     moved[k] *= done;
-    if (jumps && s.axes[k].tiled()) moved[k] += unit[k] * randomUnit(seed * 4 + 3, still * 3 + static_cast<std::uint64_t>(k));
+    if (!jumps || !s.axes[k].tiled()) continue;
+    // By whole pixels of the scene: jumps between them would make it now sharper, now softer, and it would flicker.
+    const double pixels = (k == 0 ? box.width : box.height) + gap;
+    moved[k] += std::floor(unit[k] * randomUnit(seed * 4 + 3, still * 3 + static_cast<std::uint64_t>(k)) * pixels) / pixels;
   }
   s.to = withWholeSteps(toPicture.then({static_cast<double>(made.tile->width), 0, -0.5 - moved[0] * s.axes[0].period(), 0,
                                         static_cast<double>(made.tile->height), -0.5 - moved[1] * s.axes[1].period()}));

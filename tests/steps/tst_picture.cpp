@@ -71,6 +71,7 @@ class TestPicture : public QObject {
   void variedTilesAreDrawnFromSeveralPictures();
   void otherShapesLieWholeWithinTheirTile();
   void jumpsAreHeld();
+  void jumpsAreAsSharpAsThePicture();
   void withoutAFileThereIsASample();
 };
 
@@ -431,6 +432,27 @@ void TestPicture::jumpsAreHeld() {
       QVERIFY(test::compare(frame(k), frame(k + 4)).mean > 0.02);
     }
     QVERIFY(test::compare(frame(0), frame(24)).largest == 0);
+  }
+}
+
+void TestPicture::jumpsAreAsSharpAsThePicture() {
+  // Whole tiles fill it, mirrored and turned ones too.
+  Scene scene = sceneOf(patches(), 240, 240, 24);
+  test::setValue(scene, 0, 0, "held", 4.0);
+  test::setValue(scene, 0, 0, "turned", true);
+  const auto values = [&](int frame) {
+    const auto picture = test::renderFloat(scene, frame);
+    std::vector<float> all;
+    for (int y = 0; y < picture.height; ++y)
+      for (int x = 0; x < picture.width; ++x) all.push_back(picture.at(x, y, 0));
+    std::sort(all.begin(), all.end());
+    return all;
+  };
+  for (const char* beside : {"repeat", "mirror"}) {
+    tiled(scene, beside, beside);
+    const auto first = values(0);
+    QVERIFY(first.front() < first.back());
+    for (const int k : {4, 8, 12, 16, 20}) QCOMPARE(values(k), first);
   }
 }
 
