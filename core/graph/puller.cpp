@@ -81,6 +81,10 @@ class Shown final : public Input {
   Moment at_;
 };
 
+// What does not move for a while is asked for in each frame, also by several renderers by turns; what is only asked for again a loop
+// later would fill the memory for it.
+constexpr int kSoon = 8;
+
 // Nothing below it can be seen, wherever it is looked at.
 bool hidesAll(const Stage& stage) { return stage.blend == BlendMode::Normal && stage.opacity >= 1 && stage.pass->opaque(); }
 
@@ -263,7 +267,7 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
   if (auto found = cache_->find(key)) return found;
   auto made = make();
   // What is only wanted once, as in a view that moves, is not worth keeping; what was broken off is not whole.
-  if (cancelled() || !cache_->wantedAgain(key)) return made;
+  if (cancelled() || !cache_->wantedAgain(key, kSoon)) return made;
   // Made as quickly as it could be read; but an area step's maker has the costly part behind it.
   if (!made->costly() && steps == 1) return made;
   // Of what is small in its view only that.
@@ -285,7 +289,7 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
     if (!whole) made = patched(made, box, view.width);
     if (cancelled()) return made;
   }
-  cache_->put(key, made, bytes);
+  cache_->put(key, made, bytes, kForgotten);
   return made;
 }
 

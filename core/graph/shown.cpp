@@ -49,6 +49,9 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
   // Its own frame: those that repeat are one.
   const std::int64_t different = own.laps == 0 ? 1 : distinctFrames(at.frames, own.laps);
   const std::int64_t frame = own.runs ? at.run * at.frames + floorMod(at.frame, at.frames) : floorMod(at.frame, different);
+  // What changes by itself may be seen again at any time of the loop, by one that is further on. Of what only moves as a whole the views
+  // change.
+  const auto loop = static_cast<int>(different > 1 || own.runs ? std::min<std::int64_t>(at.frames, 1 << 20) : kForgotten);
   const Extent extent = extentWithin(plan_, layer, at, true);
   if (!extent.endless && !own.spreads) {
     int x = 0;
@@ -67,7 +70,7 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
       rows = pictureOf(layer, whole, at);
       if (!cache_ || cache_->worthKeeping(own.layer->id)) {
         rows = storedRows(rows, whole);
-        if (cache_ && !cancelled()) cache_->put(key, rows, bytesOf(whole));
+        if (cache_ && !cancelled()) cache_->put(key, rows, bytesOf(whole), loop);
       }
     }
     const auto seen = cropped(rows, there.x0 - box.x0 - x, there.y0 - box.y0 - y, there.x1 - there.x0, whole.width);
@@ -78,10 +81,10 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
   const PlaneKey key{own.layer->id, PlaneKey::kFinished, frame, view};
   if (auto rows = cache_->find(key)) return rows;
   auto made = result(layer, view, at);
-  if (!cache_->hasRoomFor(bytesOf(view) * static_cast<std::size_t>(different) / 3 * 4) || !cache_->wantedAgain(key) || cancelled())
+  if (!cache_->hasRoomFor(bytesOf(view) * static_cast<std::size_t>(different) / 3 * 4) || !cache_->wantedAgain(key, loop) || cancelled())
     return made;
   made = storedRows(made, view);
-  if (!cancelled()) cache_->put(key, made, bytesOf(view));
+  if (!cancelled()) cache_->put(key, made, bytesOf(view), loop);
   return made;
 }
 

@@ -64,6 +64,8 @@ class FrameTeam::Taken {
 FrameTeam::FrameTeam(std::shared_ptr<const Scene> scene, int width, int height, const RenderOptions& options)
     : scene_(std::move(scene)), width_(width), height_(height), options_(options), team_(teamFor(*scene_, width, height, options.threads)) {
   options_.threads = team_.threads;
+  // What one of them has made the others find.
+  if (options_.manyFrames && !options_.planes) options_.planes = PlaneCache::forMachine();
   // Giving one back asks for no memory.
   idle_.reserve(static_cast<std::size_t>(team_.frames));
 }

@@ -1,8 +1,8 @@
 #include "render/renderer.h"
 
 #include <algorithm>
+#include <utility>
 
-#include "base/memory.h"
 #include "base/parallel.h"
 #include "base/spent.h"
 #include "graph/puller.h"
@@ -10,13 +10,6 @@
 #include "sound/levels.h"
 
 namespace oa {
-namespace {
-
-// Memory that pictures which are wanted again may fill, in bytes.
-std::size_t keptBytes() { return std::clamp<std::size_t>(memoryOfMachine() / 6, std::size_t{512} << 20, std::size_t{4} << 30); }
-
-}  // namespace
-
 Renderer::Renderer(const Scene& scene, int width, int height, RenderOptions options)
     : Renderer(scene, PlaneView::cover(scene.width, scene.height, width, height), options) {
   if (options.layer == 0) return;
@@ -27,12 +20,20 @@ Renderer::Renderer(const Scene& scene, int width, int height, RenderOptions opti
 }
 
 Renderer::Renderer(const Scene& scene, const PlaneView& view, RenderOptions options)
-    : plan_(scene), view_(view), options_(options), run_(runOf(scene)), levels_(followedLevels(scene)), cache_(keptBytes()) {}
+    : plan_(scene),
+      view_(view),
+      options_(std::move(options)),
+      run_(runOf(scene)),
+      levels_(followedLevels(scene)),
+      planes_(options_.planes) {
+  if (options_.manyFrames && !planes_) planes_ = PlaneCache::forMachine();
+}
 
 void Renderer::render(std::int64_t k, PixelSink& sink) {
+  if (planes_ && options_.manyFrames) planes_->beginFrame();
   withThreads(options_.threads, [&] {
     const Spent::Scope scope(0);
-    const Puller puller(plan_, options_.manyFrames ? &cache_ : nullptr, options_.cancel);
+    const Puller puller(plan_, options_.manyFrames ? planes_.get() : nullptr, options_.cancel);
     const Scene& scene = plan_.scene();
     const std::int64_t footage = std::max<std::int64_t>(0, k + options_.lap * scene.frames);
     Moment at = options_.run ? runMoment(run_, scene, k) : Moment{k, scene.frames, footage, run_.step};

@@ -4,6 +4,7 @@
 
 #include <atomic>
 #include <cstdint>
+#include <memory>
 
 #include "graph/plane_cache.h"
 #include "loop/sound_levels.h"
@@ -24,12 +25,13 @@ class PixelSink {
 };
 
 struct RenderOptions {
-  int threads = 0;                            ///< 0: as many as the machine has
-  bool manyFrames = false;                    ///< keep what does not move from frame to frame
-  const std::atomic<bool>* cancel = nullptr;  ///< once true, render() returns early with unfinished pixels
-  std::int64_t lap = 0;                       ///< footage goes on from this lap of the loop on
-  bool run = false;                           ///< frames are those of the run (scene/run.h), from its first one on
-  Id layer = 0;                               ///< this layer alone, over nothing, unblended, in the frame it lies in; 0: the scene
+  int threads = 0;                               ///< 0: as many as the machine has
+  bool manyFrames = false;                       ///< keep what does not move from frame to frame
+  const std::atomic<bool>* cancel = nullptr;     ///< once true, render() returns early with unfinished pixels
+  std::int64_t lap = 0;                          ///< footage goes on from this lap of the loop on
+  bool run = false;                              ///< frames are those of the run (scene/run.h), from its first one on
+  std::shared_ptr<PlaneCache> planes = nullptr;  ///< where that is kept, by all who render this scene in this view; null: in one of its own
+  Id layer = 0;                                  ///< this layer alone, over nothing, unblended, in the frame it lies in; 0: the scene
 };
 
 class Renderer {
@@ -53,7 +55,7 @@ class Renderer {
   RenderOptions options_;
   RunLength run_;
   std::shared_ptr<const SoundLevels> levels_;
-  PlaneCache cache_;
+  std::shared_ptr<PlaneCache> planes_;  // null: nothing is kept
 };
 
 }  // namespace oa

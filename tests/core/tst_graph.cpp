@@ -23,6 +23,8 @@ class TestGraph : public QObject {
   void partsOfRandomGraphsFitTogether();
   void keepingChangesNothing();
   void theCacheKeepsWhatIsWantedAgainWithinItsBudget();
+  void whatNobodyFindsIsForgotten();
+  void whatOneHasMadeTheOtherFinds();
   void circlesAreRefusedByName();
   void tanglesAreRefused();
   void missingLayersShowNothing();
@@ -112,20 +114,68 @@ void TestGraph::theCacheKeepsWhatIsWantedAgainWithinItsBudget() {
     return k;
   };
   // The first time says nothing, another view is another picture.
-  QVERIFY(!cache.wantedAgain(key(1)) && cache.wantedAgain(key(1)));
-  QVERIFY(!cache.wantedAgain(key(1, 0.5)));
+  QVERIFY(!cache.wantedAgain(key(1), 8) && cache.wantedAgain(key(1), 8));
+  QVERIFY(!cache.wantedAgain(key(1, 0.5), 8));
   const auto rows = [] { return nothingRows(4); };
-  for (Id i = 1; i <= 3; ++i) cache.put(key(i), rows(), 400);
+  for (Id i = 1; i <= 3; ++i) cache.put(key(i), rows(), 400, 1000);
   QCOMPARE(cache.bytes(), std::size_t{800});
   QVERIFY(!cache.find(key(1)) && cache.find(key(2)) && cache.find(key(3)));
   // What was asked for last stays longest.
   QVERIFY(cache.find(key(2)));
-  cache.put(key(4), rows(), 400);
+  cache.put(key(4), rows(), 400, 1000);
   QVERIFY(cache.find(key(2)) && !cache.find(key(3)) && cache.find(key(4)));
-  cache.put(key(5), rows(), 1001);
+  cache.put(key(5), rows(), 1001, 1000);
   QVERIFY(!cache.find(key(5)) && cache.bytes() <= 1000);
   // A view that moves asks for another picture every time: none of them is kept.
-  for (int i = 0; i < 5000; ++i) QVERIFY(!cache.wantedAgain(key(9, i + 1)));
+  for (int i = 0; i < 5000; ++i) QVERIFY(!cache.wantedAgain(key(9, i + 1), 8));
+}
+
+void TestGraph::whatNobodyFindsIsForgotten() {
+  PlaneCache cache(1000);
+  const auto key = [](Id layer) { return PlaneKey{layer, 1, 0, PlaneView()}; };
+  QVERIFY(!cache.wantedAgain(key(1), 8));
+  cache.put(key(2), nothingRows(4), 100, 3);
+  cache.put(key(3), nothingRows(4), 100, 5);
+  const auto pass = [&](int frames) {
+    for (int i = 0; i < frames; ++i) cache.beginFrame();
+  };
+  pass(3);
+  // What is found stays as long again.
+  QVERIFY(cache.find(key(2)));
+  pass(3);
+  QVERIFY(cache.find(key(2)) && !cache.find(key(3)));
+  QCOMPARE(cache.bytes(), std::size_t{100});
+  pass(4);
+  QVERIFY(!cache.find(key(2)));
+  QCOMPARE(cache.bytes(), std::size_t{0});
+  // Asked for ten frames ago: that is not soon, but it was asked for just now.
+  QVERIFY(!cache.wantedAgain(key(1), 8));
+  pass(8);
+  QVERIFY(cache.wantedAgain(key(1), 8));
+  pass(9);
+  QVERIFY(cache.wantedAgain(key(1), 9));
+}
+
+// Two renderers of one scene.
+void TestGraph::whatOneHasMadeTheOtherFinds() {
+  Scene scene = test::oneLayer("gradient", 64, 36, 12);
+  (void)test::addStep(scene, "blur");
+  const auto cache = std::make_shared<PlaneCache>(std::size_t{1} << 24);
+  RenderOptions options;
+  options.manyFrames = true;
+  options.planes = cache;
+  const auto made = [&](Renderer& renderer, int k) {
+    Frame8 frame;
+    renderInto(renderer, k, Alpha::Straight, frame);
+    return frame.rgba;
+  };
+  Renderer one(scene, 64, 36, options);
+  for (int k = 0; k < 3; ++k) QCOMPARE(made(one, k), frame(scene, k, 64, 36).rgba);
+  const std::size_t bytes = cache->bytes();
+  QVERIFY(bytes > 0);
+  Renderer other(scene, 64, 36, options);
+  for (int k = 0; k < 12; ++k) QCOMPARE(made(other, k), frame(scene, k, 64, 36).rgba);
+  QCOMPARE(cache->bytes(), bytes);
 }
 
 void TestGraph::circlesAreRefusedByName() {
@@ -214,7 +264,7 @@ void TestGraph::whatIsNeverFoundAgainIsNotKept() {
     int count = 0;
     for (std::int64_t k = 0; k < 400; ++k) {
       if (!cache.worthKeeping(layer)) continue;
-      cache.put(key(layer, k), nothingRows(4), 16);
+      cache.put(key(layer, k), nothingRows(4), 16, 1000);
       if (findAgain && !cache.find(key(layer, k))) return -1;
       ++count;
     }
@@ -229,17 +279,17 @@ void TestGraph::whatIsNeverFoundAgainIsNotKept() {
   const std::size_t full = cache.bytes();
   QVERIFY2(full <= (400 + 33) * 16, qPrintable(QString::number(full)));
   for (std::int64_t k = 1000; k < 9000; ++k)
-    if (cache.worthKeeping(2)) cache.put(key(2, k), nothingRows(4), 16);
+    if (cache.worthKeeping(2)) cache.put(key(2, k), nothingRows(4), 16, 1000);
   QVERIFY2(cache.bytes() <= full, qPrintable(QString::number(cache.bytes())));
   for (std::int64_t k = 0; k < 400; ++k) QVERIFY(cache.find(key(1, k)));
   // The last of them is there all the same, and once they are found again they are kept again.
   std::int64_t last = 9000;
   while (!cache.worthKeeping(2)) ++last;
-  cache.put(key(2, last), nothingRows(4), 16);
+  cache.put(key(2, last), nothingRows(4), 16, 1000);
   QVERIFY(cache.find(key(2, last)));
   for (std::int64_t k = 10000; k < 14000; ++k)
     if (cache.worthKeeping(2)) {
-      cache.put(key(2, k), nothingRows(4), 16);
+      cache.put(key(2, k), nothingRows(4), 16, 1000);
       QVERIFY(cache.find(key(2, k)));
     }
   QVERIFY(kept(2, true) > 300);

@@ -177,20 +177,20 @@ void TestMemoryBudget::planesAreLetGoWhileOthersGoShort() {
   MemoryBudget budget(100 * kMega);
   PlaneCache cache(16 * kMega, budget);
   const auto key = [](int i) { return PlaneKey{static_cast<Id>(i), 1, 0, PlaneView()}; };
-  for (int i = 0; i < 8; ++i) cache.put(key(i), plane(16), kMega);
+  for (int i = 0; i < 8; ++i) cache.put(key(i), plane(16), kMega, 1000);
   QCOMPARE(cache.bytes(), 8 * kMega);
   MemoryBudget::Share other(budget);
   other.hold(200 * kMega);
-  cache.put(key(8), plane(16), kMega);
-  cache.put(key(9), plane(16), kMega);
+  cache.put(key(8), plane(16), kMega, 1000);
+  cache.put(key(9), plane(16), kMega, 1000);
   QCOMPARE(cache.bytes(), 6 * kMega);
   QVERIFY(!cache.find(key(3)) && cache.find(key(4)) && cache.find(key(9)));
   // The one that was just made stays in any case.
-  for (int i = 10; i < 30; ++i) cache.put(key(i), plane(16), kMega);
+  for (int i = 10; i < 30; ++i) cache.put(key(i), plane(16), kMega, 1000);
   QCOMPARE(cache.bytes(), kMega);
   QVERIFY(cache.find(key(29)));
   other.hold(0);
-  for (int i = 30; i < 36; ++i) cache.put(key(i), plane(16), kMega);
+  for (int i = 30; i < 36; ++i) cache.put(key(i), plane(16), kMega, 1000);
   QCOMPARE(cache.bytes(), 7 * kMega);
 }
 
