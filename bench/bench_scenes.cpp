@@ -1,6 +1,6 @@
 // Whole scenes: how many pictures a second each starter makes, without an encoder, on two threads; what a picture takes in copies of a
-// float frame; how many fresh pages it asks the system for; and two threads against one. With narrower vectors: the same by turns with
-// the widest that there are.
+// float frame; how many fresh pages it asks the system for; and two threads against one. With "avx2", "sse4" or "linear": by turns with
+// narrower vectors, or composited in linear light.
 #include <sys/resource.h>
 
 #include <algorithm>
@@ -82,6 +82,7 @@ class Run {
 
 constexpr int kRounds = 5;
 
+// 0: all that there are.
 void use(std::int64_t targets) {
   hwy::SetSupportedTargetsForTest(targets);
   hwy::GetChosenTarget().Update(hwy::SupportedTargets());
@@ -102,46 +103,57 @@ double copySeconds() {
   return best;
 }
 
+void printRates(const std::string& name, const Scene& scene, double copy) {
+  Run two(scene, 1920, 1080, 2);
+  Run one(scene, 1920, 1080, 1);
+  Run large(scene, 3840, 2160, 2);
+  for (int round = 0; round < kRounds; ++round) {
+    one.round(0.2);
+    two.round(0.2);
+    large.round(0.3);
+  }
+  std::printf("%-24s %8.1f %8.1f %8.0f %8.2f %8.1f\n", name.c_str(), two.rate(), 1 / two.rate() / copy, two.pages(),
+              two.rate() / one.rate(), large.rate());
+}
+
+// By turns with narrower vectors, or composited in linear light.
+void printShare(const std::string& name, Scene scene, const std::string& against) {
+  const std::int64_t targets = against == "avx2" ? HWY_AVX2 | HWY_SSE4 : against == "sse4" ? HWY_SSE4 : 0;
+  scene.linearLight = false;
+  Run plain(scene, 1920, 1080, 2);
+  scene.linearLight = against == "linear";
+  use(targets);
+  Run other(scene, 1920, 1080, 2);
+  for (int round = 0; round < kRounds; ++round) {
+    other.round(0.2);
+    use(0);
+    plain.round(0.2);
+    use(targets);
+  }
+  use(0);
+  std::printf("%-24s %8.1f %8.1f %8.2f\n", name.c_str(), plain.rate(), other.rate(), other.rate() / plain.rate());
+}
+
 }  // namespace
 
-void sceneRates(const std::string& only, const std::string& target) {
-  const std::int64_t narrow = target == "avx2" ? HWY_AVX2 | HWY_SSE4 : HWY_SSE4;
+void sceneRates(const std::string& only, const std::string& against) {
   std::vector<std::filesystem::path> paths;
   for (const auto& entry : std::filesystem::directory_iterator(OA_SOURCE_DIR "/demo-data/scenes"))
     if (entry.path().extension() == ".overagain" && entry.path().stem().string().find(only) != std::string::npos)
       paths.push_back(entry.path());
   std::sort(paths.begin(), paths.end());
   const double copy = copySeconds();
-  if (target.empty())
+  if (against.empty())
     std::printf("%-24s %8s %8s %8s %8s %8s\n", "", "1080p/s", "copies", "pages", "threads", "4K/s");
   else
-    std::printf("%-24s %8s %8s %8s\n", "", "1080p/s", target.c_str(), "share");
+    std::printf("%-24s %8s %8s %8s\n", "", "1080p/s", against.c_str(), "share");
   for (const auto& path : paths) {
     const auto scene = loadScene(path.string());
     if (!scene) continue;
-    Run two(*scene, 1920, 1080, 2);
-    if (target.empty()) {
-      Run one(*scene, 1920, 1080, 1);
-      Run large(*scene, 3840, 2160, 2);
-      for (int round = 0; round < kRounds; ++round) {
-        one.round(0.2);
-        two.round(0.2);
-        large.round(0.3);
-      }
-      std::printf("%-24s %8.1f %8.1f %8.0f %8.2f %8.1f\n", path.stem().c_str(), two.rate(), 1 / two.rate() / copy, two.pages(),
-                  two.rate() / one.rate(), large.rate());
-    } else {
-      use(narrow);
-      Run narrowly(*scene, 1920, 1080, 2);
-      for (int round = 0; round < kRounds; ++round) {
-        narrowly.round(0.2);
-        use(0);
-        two.round(0.2);
-        use(narrow);
-      }
-      use(0);
-      std::printf("%-24s %8.1f %8.1f %8.2f\n", path.stem().c_str(), two.rate(), narrowly.rate(), narrowly.rate() / two.rate());
-    }
+    if (against.empty())
+      printRates(path.stem(), *scene, copy);
+    else
+      printShare(path.stem(), *scene, against);
     std::fflush(stdout);
   }
 }
