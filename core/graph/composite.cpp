@@ -11,13 +11,17 @@
 
 namespace oa {
 
-Composite::Composite(std::vector<Stage> stages, Colour backdrop, bool linearLight, int width)
-    : stages_(std::move(stages)), linearLight_(linearLight), width_(width) {
+Composite::Composite(std::vector<Stage> stages, Colour backdrop, Mixing mixing, int width)
+    : stages_(std::move(stages)), mixing_(mixing), width_(width), colour_(backdrop) {
+  const bool inLight = mixing != Mixing::Display;
   covered_ = !stages_.empty() && stages_[0].blend == BlendMode::Normal && stages_[0].opacity >= 1 && stages_[0].pass->opaque();
   empty_ = !(backdrop.a > 0);
   opaque_ = covered_ || backdrop.a >= 1;
   bounds_ = PixelBox{0, 0, 0, 0};
   for (const Stage& stage : stages_) {
+    auto light = inLight ? stage.pass->inLight() : nullptr;
+    if (light && &light->base() != &stage.pass->base() && !light->base().makesSpans()) light = nullptr;
+    const RecipePass& laid = light ? *light : *stage.pass;
     spans_ = spans_ && stage.pass->base().makesSpans();
     boxes_.push_back(stage.pass->bounds());
     const bool covering = stage.blend == BlendMode::Normal && stage.opacity >= 1;
@@ -26,13 +30,18 @@ Composite::Composite(std::vector<Stage> stages, Colour backdrop, bool linearLigh
     covering_.push_back(covering && there.x1 - there.x0 >= std::min(width, kSpanStep));
     hiding_ = hiding_ || covering_.back();
     opaque_ = opaque_ || (covering && stage.pass->opaque());
-    painted_.push_back(!linearLight && stage.blend == BlendMode::Normal && stage.opacity >= 1 && stage.pass->paints());
+    painted_.push_back(covering && stage.pass->paints() && laid.paints() && (light || !inLight));
+    light_.push_back(std::move(light));
     bounds_ = bounds_.with(boxes_.back());
   }
   if (!empty_ || opaque_) bounds_ = PixelBox();
   const float premultiplied[4] = {backdrop.r * backdrop.a, backdrop.g * backdrop.a, backdrop.b * backdrop.a, backdrop.a};
   fillRgba(premultiplied, 16, backdrop_);
-  if (linearLight_) decodeSpan(backdrop_, 16);
+  if (inLight) decodeSpan(backdrop_, 16);
+}
+
+std::shared_ptr<const RowMaker> Composite::linear() const {
+  return mixing_ == Mixing::Display ? nullptr : std::make_shared<Composite>(stages_, colour_, Mixing::LightThroughout, width_);
 }
 
 // Rows of bases that do not come in spans.
@@ -65,7 +74,17 @@ bool Composite::isHidden(std::size_t stage, int y0, int y1) const {
 
 bool Composite::isSeen(std::size_t s, int y, int x0, int n) const {
   const PixelBox& box = boxes_[s];
-  return y >= box.y0 && y < box.y1 && x0 + n > box.x0 && x0 < box.x1;
+  if (y < box.y0 || y >= box.y1 || x0 + n <= box.x0 || x0 >= box.x1) return false;
+  // Bounds end where the view does, or beyond.
+  const int from = std::max(x0, box.x0);
+  return !stages_[s].pass->nothing(y, from, std::min(x0 + n, box.x1) - from);
+}
+
+bool Composite::nothing(int y, int x0, int n) const {
+  if (!empty_) return false;
+  for (std::size_t s = 0; s < stages_.size(); ++s)
+    if (isSeen(s, y, x0, n)) return false;
+  return true;
 }
 
 void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) const {
@@ -83,18 +102,23 @@ void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) c
     hiding = static_cast<int>(s);
     below = 0;
   }
+  // One alone is not turned into light and back.
+  if (mixing_ == Mixing::Light && hiding >= 0 && below == 0 && count == 1) return lay(seen[0], y, x0, n, bands, {true, false}, total);
   if (hiding < 0) fillRgba(backdrop_, n, total);
+  const bool light = mixing_ != Mixing::Display;
   for (std::size_t s = 0; s < below; ++s)
-    if (isSeen(s, y, x0, n)) lay(s, y, x0, n, bands, static_cast<int>(s) == hiding, total);
-  while (count-- > 0) lay(seen[count], y, x0, n, bands, static_cast<int>(seen[count]) == hiding, total);
-  if (linearLight_) encodeSpan(total, n);
+    if (isSeen(s, y, x0, n)) lay(s, y, x0, n, bands, {static_cast<int>(s) == hiding, light}, total);
+  while (count-- > 0) lay(seen[count], y, x0, n, bands, {static_cast<int>(seen[count]) == hiding, light}, total);
+  if (mixing_ == Mixing::Light) encodeSpan(total, n);
 }
 
-void Composite::lay(std::size_t s, int y, int x0, int n, const Bands* bands, bool first, float* total) const {
+void Composite::lay(std::size_t s, int y, int x0, int n, const Bands* bands, How how, float* total) const {
   alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
   alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
   const Stage& stage = stages_[s];
-  const RowMaker& base = stage.pass->base();
+  const bool knowsLight = how.inLight && light_[s];
+  const RecipePass& pass = knowsLight ? *light_[s] : *stage.pass;
+  const RowMaker& base = pass.base();
   // Only what the layer can reach, in steps of what kernels write beyond it.
   const PixelBox& box = boxes_[s];
   const int skip = box.x0 > x0 ? (box.x0 - x0) / kSpanPadding * kSpanPadding : 0;
@@ -102,7 +126,8 @@ void Composite::lay(std::size_t s, int y, int x0, int n, const Bands* bands, boo
   const int x = x0 + skip;
   const int count = end - skip;
   float* const under = total + static_cast<std::ptrdiff_t>(skip) * 4;
-  const bool paints = painted_[s] && (!first || (!base.makesSpans() && !base.stored(y)));
+  const bool first = how.first;
+  const bool paints = painted_[s] && knowsLight == how.inLight && (!first || (!base.makesSpans() && !base.stored(y)));
   if (paints && first) std::fill_n(total, static_cast<std::ptrdiff_t>(n) * 4, 0.0f);
   if (paints) return base.paint(y, x, count, under);
   const float* from = in;
@@ -113,11 +138,11 @@ void Composite::lay(std::size_t s, int y, int x0, int n, const Bands* bands, boo
   else
     base.span(y, x, count, in);
   // What lies finished in memory is laid from there.
-  if (!first && !linearLight_ && stage.pass->bare() && base.channels() == 4)
+  if (!first && knowsLight == how.inLight && pass.bare() && base.channels() == 4)
     return blendSpan(stage.blend, from, stage.opacity, under, count);
   float* const target = first ? total : made;
-  stage.pass->finish(from, count, x, y, in, target);
-  if (linearLight_) decodeSpan(target, count);
+  pass.finish(from, count, x, y, in, target);
+  if (how.inLight && !knowsLight) decodeSpan(target, count);
   if (!first) blendSpan(stage.blend, made, stage.opacity, under, count);
 }
 

@@ -23,18 +23,22 @@ using TakePixels = std::function<void(int y, int rows, int x0, int n, const floa
 
 class Composite final : public RowMaker {
  public:
-  /// `backdrop` is straight; with `linearLight` layers are laid in linear light.
-  Composite(std::vector<Stage> stages, Colour backdrop, bool linearLight, int width);
+  /// Display values are blended as they are, light is decoded before and encoded after; throughout, it is handed out as it is.
+  enum class Mixing { Display, Light, LightThroughout };
+  /// `backdrop` is straight and display-encoded.
+  Composite(std::vector<Stage> stages, Colour backdrop, Mixing mixing, int width);
 
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return opaque_; }
   /// How many layers it is made of.
   [[nodiscard]] std::size_t stages() const { return stages_.size(); }
   [[nodiscard]] bool hides(int y, int x0, int n) const override { return hidingStage(y, x0, n) >= 0; }
+  [[nodiscard]] bool nothing(int y, int x0, int n) const override;
   [[nodiscard]] PixelBox bounds() const override { return bounds_; }
   [[nodiscard]] bool makesSpans() const override { return spans_; }
   void span(int y, int x0, int n, float* out) const override;
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override;
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override;
 
   /// The rows of a band that begins at an even row and has at most kBandRows, span by span through all layers.
   void band(int y0, int y1, const TakePixels& take) const;
@@ -47,17 +51,22 @@ class Composite final : public RowMaker {
   [[nodiscard]] bool isHidden(std::size_t stage, int y0, int y1) const;
   [[nodiscard]] bool isSeen(std::size_t stage, int y, int x0, int n) const;
   [[nodiscard]] bool hidesAt(std::size_t stage, int y, int x0, int n) const;
-  /// One layer over what is there; the `first` one in place of it.
-  void lay(std::size_t stage, int y, int x0, int n, const Bands* bands, bool first, float* total) const;
+  struct How {
+    bool first;    // in place of what is there, not over it
+    bool inLight;  // in linear light
+  };
+  void lay(std::size_t stage, int y, int x0, int n, const Bands* bands, How how, float* total) const;
   void pixels(int y, int x0, int n, const Bands* bands, float* total) const;
 
   std::vector<Stage> stages_;
-  std::vector<PixelBox> boxes_;  // what each can reach
-  std::vector<bool> painted_;    // which lay themselves over what is below
-  std::vector<bool> covering_;   // which may hide what is below
-  bool hiding_ = false;          // any of them may
-  bool linearLight_;
+  std::vector<PixelBox> boxes_;                           // what each can reach
+  std::vector<bool> painted_;                             // which lay themselves over what is below
+  std::vector<std::shared_ptr<const RecipePass>> light_;  // those that know what they are in light, and are not decoded then; or null
+  std::vector<bool> covering_;                            // which may hide what is below
+  bool hiding_ = false;                                   // any of them may
+  Mixing mixing_;
   int width_;
+  Colour colour_;
   bool covered_ = false;  // the lowest layer hides the backdrop wholly
   bool opaque_ = false;
   bool spans_ = true;

@@ -14,6 +14,7 @@ class CountedRows final : public RowMaker {
   [[nodiscard]] bool opaque() const override { return rows_->opaque(); }
   [[nodiscard]] bool hides(int y, int x0, int n) const override { return rows_->hides(y, x0, n); }
   [[nodiscard]] bool full(int y, int x0, int n) const override { return rows_->full(y, x0, n); }
+  [[nodiscard]] bool nothing(int y, int x0, int n) const override { return rows_->nothing(y, x0, n); }
   [[nodiscard]] PixelBox bounds() const override { return rows_->bounds(); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const Spent::Scope scope(owner_);

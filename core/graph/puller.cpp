@@ -146,18 +146,20 @@ bool Puller::addStages(std::vector<Stage>& stages, int group, int count, const P
   return false;
 }
 
+Composite::Mixing Puller::mixing() const { return plan_.scene().linearLight ? Composite::Mixing::Light : Composite::Mixing::Display; }
+
 std::shared_ptr<const Composite> Puller::alone(int layer, const PlaneView& view, const Moment& at) const {
   std::vector<Stage> stages;
   if (layer >= 0) addStage(stages, layer, view, heldMoment(at, plan_.scene().hold));
   if (stages.size() == 1) stages.front().blend = BlendMode::Normal;
-  return std::make_shared<Composite>(std::move(stages), Colour{0, 0, 0, 0}, plan_.scene().linearLight, view.width);
+  return std::make_shared<Composite>(std::move(stages), Colour{0, 0, 0, 0}, mixing(), view.width);
 }
 
 std::shared_ptr<const Composite> Puller::composite(int group, int count, const PlaneView& view, const Moment& at, Colour backdrop) const {
   std::vector<Stage> stages;
   addStages(stages, group, count, view, at);
   std::reverse(stages.begin(), stages.end());
-  return std::make_shared<Composite>(std::move(stages), backdrop, plan_.scene().linearLight, view.width);
+  return std::make_shared<Composite>(std::move(stages), backdrop, mixing(), view.width);
 }
 
 std::shared_ptr<const Composite> Puller::scene(const PlaneView& view, const Moment& at) const {

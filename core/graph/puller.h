@@ -53,6 +53,7 @@ class Puller {
   [[nodiscard]] std::unique_ptr<Input> shownInput(int viewer, int layer, const Moment& at) const;
 
  private:
+  [[nodiscard]] Composite::Mixing mixing() const;
   /// Adds one layer below the others: stages are gathered from the top, so that what is wholly hidden is never made. True if it hides all
   /// that lies below it.
   bool addStage(std::vector<Stage>& stages, int layer, const PlaneView& view, const Moment& at) const;

@@ -208,8 +208,19 @@ RecipePass::RecipePass(const Puller& puller, int layer, std::size_t steps, const
 RecipePass::RecipePass(std::shared_ptr<const RowMaker> rows, int width)
     : base_(std::move(rows)), width_(width), channels_(base_->channels()), opaque_(base_->opaque()) {}
 
-std::shared_ptr<const RowMaker> RecipePass::linear() const {
-  if (points_.empty()) return base_->linear();
+std::shared_ptr<const RecipePass> RecipePass::inLight() const {
+  if (channels_ == 1) {
+    // Before a number becomes three.
+    auto made = std::make_shared<RecipePass>(base_, width_);
+    made->points_ = points_;
+    made->keepsOpaque_ = keepsOpaque_;
+    made->greyInLight_ = true;
+    return made;
+  }
+  if (points_.empty()) {
+    auto base = base_->linear();
+    return base ? std::make_shared<RecipePass>(std::move(base), width_) : nullptr;
+  }
   auto last = points_.back()->linear();
   if (!last) return nullptr;
   auto made = std::make_shared<RecipePass>(base_, width_);
@@ -217,6 +228,7 @@ std::shared_ptr<const RowMaker> RecipePass::linear() const {
   made->points_.back() = std::move(last);
   made->channels_ = channels_;
   made->opaque_ = opaque_;
+  made->keepsOpaque_ = keepsOpaque_;
   return made;
 }
 
@@ -240,7 +252,7 @@ void RecipePass::finish(const float* in, int n, int x0, int y, float* scratch, f
     point->apply(in, scratch, n, x0, y);
     in = scratch;
   }
-  greyToRgba(in, n, rgba);
+  greyInLight_ ? greyToLight(in, n, rgba) : greyToRgba(in, n, rgba);
 }
 
 void RecipePass::rows(int y0, int y1, float* out, std::ptrdiff_t stride) const {

@@ -23,9 +23,12 @@ class RecipePass final : public RowMaker {
   [[nodiscard]] bool opaque() const override { return opaque_; }
   [[nodiscard]] bool hides(int y, int x0, int n) const override { return keepsOpaque_ && base_->hides(y, x0, n); }
   [[nodiscard]] bool full(int y, int x0, int n) const override { return bare() ? base_->full(y, x0, n) : RowMaker::full(y, x0, n); }
+  [[nodiscard]] bool nothing(int y, int x0, int n) const override { return base_->channels() == 4 && base_->nothing(y, x0, n); }
   [[nodiscard]] PixelBox bounds() const override { return channels_ == base_->channels() ? base_->bounds() : PixelBox(); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override;
-  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override;
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override { return channels_ == 4 ? inLight() : nullptr; }
+  /// What finishes in linear light, where that costs no more; null where pixels would have to be decoded.
+  [[nodiscard]] std::shared_ptr<const RecipePass> inLight() const;
   [[nodiscard]] bool makesSpans() const override { return base_->makesSpans(); }
   void span(int y, int x0, int n, float* out) const override;
 
@@ -49,6 +52,7 @@ class RecipePass final : public RowMaker {
   int channels_ = 1;
   bool opaque_ = true;
   bool keepsOpaque_ = true;  // the point steps do
+  bool greyInLight_ = false;
 };
 
 /// How many of a recipe's first `steps` need more than a pixel's own value: the source and everything up to the last area step

@@ -16,11 +16,16 @@ class Cropped final : public RowMaker {
   [[nodiscard]] bool opaque() const override { return rows_->opaque(); }
   [[nodiscard]] bool hides(int y, int x0, int n) const override { return rows_->hides(y + y_, x0 + x_, n); }
   [[nodiscard]] bool full(int y, int x0, int n) const override { return rows_->full(y + y_, x0 + x_, n); }
+  [[nodiscard]] bool nothing(int y, int x0, int n) const override { return rows_->nothing(y + y_, x0 + x_, n); }
   [[nodiscard]] PixelBox bounds() const override { return rows_->bounds().moved(-x_, -y_); }
   [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
   void span(int y, int x0, int n, float* out) const override { rows_->span(y + y_, x0 + x_, n, out); }
   [[nodiscard]] bool paints() const override { return rows_->paints(); }
   void paint(int y, int x0, int n, float* onto) const override { rows_->paint(y + y_, x0 + x_, n, onto); }
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override {
+    auto made = rows_->linear();
+    return made ? std::make_shared<Cropped>(std::move(made), x_, y_, width_, have_) : nullptr;
+  }
   [[nodiscard]] const float* stored(int y) const override {
     const float* row = rows_->stored(y + y_);
     return row ? row + static_cast<std::ptrdiff_t>(x_) * channels() : nullptr;
@@ -59,6 +64,11 @@ class Patched final : public RowMaker {
   [[nodiscard]] bool hides(int y, int x0, int n) const override {
     return y >= box_.y0 && y < box_.y1 && x0 >= box_.x0 && x0 + n <= box_.x1 && rows_->hides(y - box_.y0, x0 - box_.x0, n);
   }
+  [[nodiscard]] bool nothing(int y, int x0, int n) const override {
+    const int from = std::max(x0, box_.x0);
+    const int to = std::min(x0 + n, box_.x1);
+    return y < box_.y0 || y >= box_.y1 || from >= to || rows_->nothing(y - box_.y0, from - box_.x0, to - from);
+  }
   [[nodiscard]] PixelBox bounds() const override { return box_.within(rows_->bounds().moved(box_.x0, box_.y0)); }
   [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans() || rows_->stored(0) != nullptr; }
   void span(int y, int x0, int n, float* out) const override {
@@ -80,6 +90,10 @@ class Patched final : public RowMaker {
     const int to = std::clamp(box_.x1 - x0, from, n);
     if (y >= box_.y0 && y < box_.y1 && to > from)
       rows_->paint(y - box_.y0, x0 + from - box_.x0, to - from, onto + static_cast<std::ptrdiff_t>(from) * 4);
+  }
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override {
+    auto made = rows_->linear();
+    return made ? std::make_shared<Patched>(std::move(made), box_, width_) : nullptr;
   }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const int from = std::clamp(box_.y0, y0, y1);

@@ -11,6 +11,7 @@
 
 #include "image/alpha-inl.h"
 #include "image/shares-inl.h"
+#include "image/transfer-inl.h"
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -19,17 +20,26 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 using D = hn::CappedTag<float, 16>;
 
-void greyToRgbaOn(const float* field, int n, float* rgba) {
+template <class Curve>
+HWY_INLINE void eachGrey(const float* field, int n, float* rgba, Curve curve) {
   const D d;
   const auto lanes = static_cast<int>(hn::Lanes(d));
   const auto one = hn::Set(d, 1.0f);
   const auto isAlpha = alphaLanes(d);
   const PixelShares<D> each;
   for (int i = 0; i < n; i += lanes) {
-    const auto v = hn::Max(hn::Zero(d), hn::Min(one, hn::LoadU(d, field + i)));
+    const auto v = curve(hn::Max(hn::Zero(d), hn::Min(one, hn::LoadU(d, field + i))));
     float* const to = rgba + static_cast<std::ptrdiff_t>(i) * 4;
     for (int k = 0; k < 4; ++k) hn::StoreU(hn::IfThenElse(isAlpha, one, each.of(k, v)), d, to + k * lanes);
   }
+}
+
+void greyToRgbaOn(const float* field, int n, float* rgba) {
+  eachGrey(field, n, rgba, [](auto v) HWY_ATTR { return v; });
+}
+
+void greyToLightOn(const float* field, int n, float* rgba) {
+  eachGrey(field, n, rgba, [](auto v) HWY_ATTR { return hn::Min(hn::Set(D(), 1.0f), decoded(D(), v)); });
 }
 
 void fillRgbaOn(const float* colour, int n, float* rgba) {
@@ -114,6 +124,7 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 HWY_EXPORT(greyToRgbaOn);
+HWY_EXPORT(greyToLightOn);
 HWY_EXPORT(fillRgbaOn);
 HWY_EXPORT(tintCoverOn);
 HWY_EXPORT(coverSharesOn);
@@ -123,6 +134,7 @@ HWY_EXPORT(takeLightnessOn);
 HWY_EXPORT(heldOn);
 
 void greyToRgba(const float* field, int n, float* rgba) { HWY_DYNAMIC_DISPATCH(greyToRgbaOn)(field, n, rgba); }
+void greyToLight(const float* field, int n, float* rgba) { HWY_DYNAMIC_DISPATCH(greyToLightOn)(field, n, rgba); }
 void fillRgba(const float colour[4], int n, float* rgba) {
   alignas(16) const float c[4] = {colour[0], colour[1], colour[2], colour[3]};
   HWY_DYNAMIC_DISPATCH(fillRgbaOn)(c, n, rgba);

@@ -5,6 +5,8 @@ namespace oa {
 
 /// `n` values, clamped to [0, 1], to opaque grey RGBA. Buffers have room for n rounded up to kSpanPadding.
 void greyToRgba(const float* field, int n, float* rgba);
+/// The same in linear light (image/transfer.h).
+void greyToLight(const float* field, int n, float* rgba);
 /// `n` pixels of one premultiplied colour.
 void fillRgba(const float colour[4], int n, float* rgba);
 

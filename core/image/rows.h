@@ -44,6 +44,8 @@ class RowMaker {
   [[nodiscard]] virtual bool hides(int /*y*/, int /*x0*/, int /*n*/) const { return channels() == 1; }
   /// True if those values of a field are known to be 1, or those pixels of a picture to be opaque.
   [[nodiscard]] virtual bool full(int y, int x0, int n) const { return channels() != 1 && hides(y, x0, n); }
+  /// True if those pixels of a picture are known to be transparent, as far as a glance tells: they need not be laid over anything.
+  [[nodiscard]] virtual bool nothing(int /*y*/, int /*x0*/, int /*n*/) const { return false; }
   /// Pixels outside of it are transparent; fields have no such box.
   [[nodiscard]] virtual PixelBox bounds() const { return {}; }
   /// Writes rows [y0, y1) at full width; row y goes to out + (y - y0) * stride floats. Rows must

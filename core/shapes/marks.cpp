@@ -313,10 +313,20 @@ class MarkRows final : public RowMaker {
     std::vector<std::size_t> next(first_.begin(), first_.end() - 1);
     for (std::size_t i = 0; i < spans.size(); ++i)
       for (int s = spans[i].first; s <= spans[i].last; ++s) listed_[next[static_cast<std::size_t>(s)]++] = static_cast<std::uint32_t>(i);
+    across_ = static_cast<std::size_t>((view.width + kSpanStep - 1) / kSpanStep);
+    touched_.assign((first_.size() - 1) * across_, 0);
+    for (std::size_t i = 0; i < spans.size(); ++i)
+      for (int s = spans[i].first; s <= spans[i].last; ++s)
+        for (int column = marks_[i].left / kSpanStep; column * kSpanStep < marks_[i].right; ++column)
+          touched_[static_cast<std::size_t>(s) * across_ + static_cast<std::size_t>(column)] = 1;
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
   [[nodiscard]] PixelBox bounds() const override { return box_; }
+  [[nodiscard]] bool nothing(int y, int x0, int n) const override {
+    const char* const strip = touched_.data() + static_cast<std::size_t>(y / kStripRows) * across_;
+    return std::none_of(strip + x0 / kSpanStep, strip + (x0 + n + kSpanStep - 1) / kSpanStep, [](char touched) { return touched; });
+  }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     for (int y = y0; y < y1; ++y) std::memset(out + (y - y0) * stride, 0, sizeof(float) * 4 * static_cast<std::size_t>(view_.width));
     for (int from = y0; from < y1;) {
@@ -343,6 +353,8 @@ class MarkRows final : public RowMaker {
   PlaneView view_;
   std::vector<std::size_t> first_;
   PooledVector<std::uint32_t> listed_;
+  std::size_t across_ = 0;     // blocks of a row
+  std::vector<char> touched_;  // by any mark: which blocks of each strip
   PixelBox box_{0, 0, 0, 0};
 };
 

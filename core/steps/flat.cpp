@@ -15,18 +15,22 @@ const ParamSpec kParams[] = {
 
 class FlatRows final : public SpanMaker {
  public:
-  FlatRows(int width, const Colour& c) : SpanMaker(width), table_({{c.r * c.a, c.g * c.a, c.b * c.a, c.a}}) {}
+  FlatRows(int width, std::shared_ptr<const ColourTable> table) : SpanMaker(width), width_(width), table_(std::move(table)) {}
   [[nodiscard]] int channels() const override { return 4; }
-  [[nodiscard]] bool opaque() const override { return table_.opaque(); }
-  [[nodiscard]] bool hides(int, int, int) const override { return table_.opaque(); }
-  void span(int, int, int n, float* out) const override { table_.fill(0, n, out); }
+  [[nodiscard]] bool opaque() const override { return table_->opaque(); }
+  [[nodiscard]] bool hides(int, int, int) const override { return table_->opaque(); }
+  void span(int, int, int n, float* out) const override { table_->fill(0, n, out); }
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override { return std::make_shared<FlatRows>(width_, table_->linear()); }
 
  private:
-  ColourTable table_;
+  int width_;
+  std::shared_ptr<const ColourTable> table_;
 };
 
 std::unique_ptr<RowMaker> make(const StepContext& context) {
-  return std::make_unique<FlatRows>(context.view().width, context.colour("colour"));
+  const Colour c = context.colour("colour");
+  const std::vector<std::array<float, 4>> one{{c.r * c.a, c.g * c.a, c.b * c.a, c.a}};
+  return std::make_unique<FlatRows>(context.view().width, std::make_shared<const ColourTable>(one));
 }
 
 ReferenceField reference(const StepContext& context, ReferenceField) {

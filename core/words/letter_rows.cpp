@@ -253,6 +253,11 @@ class LetterRows final : public RowMaker {
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] bool nothing(int y, int x0, int n) const override {
+    for (int column = x0 / kSpanStep; column * kSpanStep < x0 + n; ++column)
+      if (const std::size_t tile = tileOf(y / kStripRows, column); first_[tile] != first_[tile + 1]) return false;
+    return true;
+  }
   [[nodiscard]] PixelBox bounds() const override { return bounds_; }
   [[nodiscard]] bool makesSpans() const override { return true; }
   [[nodiscard]] bool costly() const override { return true; }

@@ -83,7 +83,7 @@ std::shared_ptr<const RowMaker> panel(const PixelBox& box) {
 }
 
 std::vector<float> pixelsOf(const std::vector<Stage>& stages, Colour backdrop, bool linear) {
-  const Composite all(stages, backdrop, linear, kWidth);
+  const Composite all(stages, backdrop, linear ? Composite::Mixing::Light : Composite::Mixing::Display, kWidth);
   std::vector<float> out(static_cast<std::size_t>(kWidth * kHeight) * 4);
   const std::ptrdiff_t stride = paddedRow(kWidth, 4);
   std::vector<float> room(static_cast<std::size_t>(stride * kHeight));
@@ -97,7 +97,7 @@ Stage stageOf(std::shared_ptr<const RowMaker> rows, BlendMode blend = BlendMode:
 }
 
 // Spans of the size in which layers are laid over each other, and of smaller ones.
-int checkClaims(const RowMaker& rows, int width, int height, const char* what) {
+int checkClaims(const RowMaker& rows, int width, int height, const char* what, int* nothings = nullptr) {
   int claims = 0;
   const std::ptrdiff_t stride = paddedRow(width, rows.channels());
   std::vector<float> all(static_cast<std::size_t>(stride * height));
@@ -108,9 +108,16 @@ int checkClaims(const RowMaker& rows, int width, int height, const char* what) {
         const int n = std::min(step, width - x);
         const bool hides = rows.hides(y, x, n);
         const bool full = rows.full(y, x, n);
+        const bool nothing = rows.channels() == 4 && rows.nothing(y, x, n);
+        if (nothings) *nothings += nothing;
         claims += hides && !rows.opaque();
-        for (int i = 0; i < n && (hides || full); ++i) {
+        for (int i = 0; i < n && (hides || full || nothing); ++i) {
           const float* pixel = all.data() + y * stride + static_cast<std::ptrdiff_t>(x + i) * rows.channels();
+          if (nothing && std::any_of(pixel, pixel + 4, [](float v) { return v != 0; })) {
+            qWarning("%s: %d, %d of %d says that there is nothing", what, x, y, n);
+            return -1;
+          }
+          if (!hides && !full) continue;
           const float share = rows.channels() == 4 ? pixel[3] : full ? pixel[0] : 1;
           if (share != 1) {
             qWarning("%s: %d, %d of %d says that it is whole%s, and is 1 and %g", what, x, y, n, rows.opaque() ? " all over" : "",
@@ -132,6 +139,7 @@ class TestHidden : public QObject {
   void shapesKnowWhereTheyHide_data();
   void shapesKnowWhereTheyHide();
   void whatIsSaidIsTrue();
+  void whereThereIsNothingThereIsNone();
 };
 
 void TestHidden::nothingBelowIsAskedFor() {
@@ -221,6 +229,7 @@ void TestHidden::shapesKnowWhereTheyHide() {
 
 void TestHidden::whatIsSaidIsTrue() {
   int claims = 0;
+  int nothings = 0;
   for (unsigned seed = 1; seed <= 120; ++seed) {
     const Scene scene = oa::test::randomGraph(seed, {.width = 160, .height = 90});
     const Plan plan(scene);
@@ -231,12 +240,29 @@ void TestHidden::whatIsSaidIsTrue() {
     for (const std::int64_t k : {0, 1, 5})
       for (int i = 0; i < static_cast<int>(plan.layers().size()); ++i) {
         const auto rows = puller.alone(i, view, {k, scene.frames});
-        const int said = checkClaims(*rows, 160, 90, scene.layers.front().name.c_str());
+        const int said = checkClaims(*rows, 160, 90, scene.layers.front().name.c_str(), &nothings);
         QVERIFY2(said >= 0, qPrintable(QStringLiteral("seed %1, frame %2, layer %3").arg(seed).arg(k).arg(i)));
         claims += said;
       }
   }
   QVERIFY2(claims > 1000, qPrintable(QString::number(claims)));
+  QVERIFY2(nothings > 1000, qPrintable(QString::number(nothings)));
+}
+
+// Marks, letters and words that are kept.
+void TestHidden::whereThereIsNothingThereIsNone() {
+  for (const char* name : {"brass-band-levels", "hero-words", "signal-flags", "lamp-after-lamp", "pennant-wall"}) {
+    const Scene scene = oa::test::demoScene(std::string(name) + ".overagain");
+    const Plan plan(scene);
+    PlaneCache cache(std::size_t{64} << 20);
+    const Puller puller(plan, &cache, nullptr);
+    const PlaneView view = PlaneView::cover(scene.width, scene.height, 700, 394);
+    int nothings = 0;
+    for (const std::int64_t k : {0, 1, 2})
+      for (int i = 0; i < static_cast<int>(plan.layers().size()); ++i)
+        QVERIFY2(checkClaims(*puller.alone(i, view, {k, scene.frames}), 700, 394, name, &nothings) >= 0, name);
+    QVERIFY2(nothings > 10000, name);
+  }
 }
 
 QTEST_GUILESS_MAIN(TestHidden)

@@ -3,12 +3,20 @@
 #include <cmath>
 
 #include "check/joint.h"
+#include "graph/composite.h"
+#include "graph/plane_cache.h"
+#include "graph/puller.h"
+#include "image/sampling.h"
+#include "image/transfer.h"
 #include "render/reference.h"
 #include "scene/tree.h"
+#include "support/graphs.h"
 #include "support/pictures.h"
 #include "support/scenes.h"
 
 using namespace oa;
+
+Q_DECLARE_METATYPE(oa::Scene)
 
 class TestRenderer : public QObject {
   Q_OBJECT
@@ -27,6 +35,8 @@ class TestRenderer : public QObject {
   void halfSizeLooksLikeFullSize_data() { demoScenes_data(); }
   void halfSizeLooksLikeFullSize();
   void linearLightAgreesToo();
+  void lightIsWhatPicturesShow_data();
+  void lightIsWhatPicturesShow();
   void hiddenAndClearLayersDoNotCount();
   void transparentScenesStayTransparent();
   void otherProportionsAreCutNotDistorted();
@@ -122,6 +132,46 @@ void TestRenderer::linearLightAgreesToo() {
   const auto fast = test::renderFloat(scene, 23, 96, 54);
   QVERIFY(test::compare(fast, referenceFrame(scene, 23, 96, 54)).largest < 0.03);
   QVERIFY(test::compare(fast, display).mean > 0.002);  // and it is something else
+}
+
+// Layers that know what they are in light, against what is decoded.
+void TestRenderer::lightIsWhatPicturesShow_data() {
+  QTest::addColumn<Scene>("scene");
+  for (const char* name : {"brass-band-levels", "hero-words", "lamp-room", "old-chart", "pennant-wall", "tide-lines"})
+    QTest::newRow(name) << test::demoScene(std::string(name) + ".overagain");
+  for (unsigned seed = 1; seed <= 40; ++seed) QTest::addRow("graph %u", seed) << test::randomGraph(seed);
+}
+
+void TestRenderer::lightIsWhatPicturesShow() {
+  QFETCH(Scene, scene);
+  const auto pictures = [&](bool light) {
+    scene.linearLight = light;
+    const Plan plan(scene);
+    PlaneCache cache(std::size_t{64} << 20);
+    const Puller puller(plan, &cache, nullptr);
+    const PlaneView view = PlaneView::cover(scene.width, scene.height, 272, 153);
+    std::vector<Plane> made;
+    // The third time what is kept is kept.
+    for (const std::int64_t k : {0, 1, 2})
+      for (int i = 0; i < static_cast<int>(plan.layers().size()); ++i) {
+        const Layer& layer = *plan.at(i).layer;
+        if (layer.recipe.front().spec->reads != SourceReads::Nothing || layer.mask) continue;
+        std::shared_ptr<const RowMaker> rows = puller.alone(i, view, {k, scene.frames});
+        if (light) rows = rows->linear();
+        made.push_back(wholePlane(*rows, view.width, view.height));
+        for (int y = 0; y < view.height && light; ++y) encodeSpan(made.back().row(y), view.width);
+      }
+    return made;
+  };
+  const auto display = pictures(false);
+  const auto light = pictures(true);
+  QCOMPARE(light.size(), display.size());
+  for (std::size_t i = 0; i < light.size(); ++i) {
+    float most = 0;
+    for (int y = 0; y < light[i].height(); ++y)
+      for (int x = 0; x < light[i].width() * 4; ++x) most = std::max(most, std::abs(light[i].row(y)[x] - display[i].row(y)[x]));
+    QVERIFY2(most < 1e-5f, qPrintable(QStringLiteral("%1: %2").arg(i).arg(static_cast<double>(most))));
+  }
 }
 
 void TestRenderer::hiddenAndClearLayersDoNotCount() {
