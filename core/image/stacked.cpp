@@ -1,13 +1,11 @@
 #include "image/stacked.h"
 
 #include <algorithm>
-#include <array>
 #include <cstring>
 
 #include "image/blend.h"
 #include "image/buffer.h"
 #include "image/grey.h"
-#include "image/transfer.h"
 
 namespace oa {
 namespace {
@@ -101,36 +99,30 @@ class AlphaOf final : public RowMaker {
 class Tinted final : public RowMaker {
  public:
   Tinted(std::shared_ptr<const RowMaker> field, const Colour& c, double strength, int width)
-      : Tinted(std::move(field), {c.r * c.a, c.g * c.a, c.b * c.a, c.a}, static_cast<float>(strength), width) {}
-  Tinted(std::shared_ptr<const RowMaker> field, const std::array<float, 4>& colour, float strength, int width)
-      : field_(std::move(field)), colour_(colour), strength_(strength), width_(width) {}
+      : field_(std::move(field)), colour_{c.r * c.a, c.g * c.a, c.b * c.a, c.a}, strength_(static_cast<float>(strength)), width_(width) {}
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool makesSpans() const override { return field_->makesSpans(); }
   [[nodiscard]] bool costly() const override { return field_->costly(); }
   void span(int y, int x0, int n, float* out) const override {
     alignas(128) float made[kSpanStep + kSpanPadding];
     field_->span(y, x0, n, made);
-    tintCover(made, n, strength_, colour_.data(), out);
-  }
-  // Shares of a colour are shares of its light.
-  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override {
-    return std::make_shared<Tinted>(field_, decodedColour(colour_.data()), strength_, width_);
+    tintCover(made, n, strength_, colour_, out);
   }
   [[nodiscard]] bool paints() const override { return makesSpans(); }
   void paint(int y, int x0, int n, float* onto) const override {
     alignas(128) float shares[kSpanStep + kSpanPadding];
     field_->span(y, x0, n, shares);
     coverShares(shares, n, strength_);
-    layTint(shares, colour_.data(), onto, n);
+    layTint(shares, colour_, onto, n);
   }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     Rows made(*field_, y0, y1, width_);
-    for (int y = y0; y < y1; ++y) tintCover(made.row(y), width_, strength_, colour_.data(), out + (y - y0) * stride);
+    for (int y = y0; y < y1; ++y) tintCover(made.row(y), width_, strength_, colour_, out + (y - y0) * stride);
   }
 
  private:
   std::shared_ptr<const RowMaker> field_;
-  std::array<float, 4> colour_;
+  float colour_[4];
   float strength_;
   int width_;
 };
