@@ -35,6 +35,14 @@ class Stacked final : public RowMaker {
     }
   }
   [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool nothing(int y, int x0, int n) const override {
+    return std::all_of(pictures_.begin(), pictures_.end(), [=](const auto& picture) {
+      const PixelBox box = picture->bounds();
+      const int from = std::max(x0, box.x0);
+      const int to = std::min(x0 + n, box.x1);
+      return !box.rows(y, y + 1) || from >= to || picture->nothing(y, from, to - from);
+    });
+  }
   [[nodiscard]] PixelBox bounds() const override { return bounds_; }
   [[nodiscard]] bool makesSpans() const override { return paints_; }
   [[nodiscard]] bool costly() const override { return true; }

@@ -251,7 +251,7 @@ void TestHidden::whatIsSaidIsTrue() {
 
 // Marks, letters and words that are kept; asked themselves, since a composite passes over what says so.
 void TestHidden::whereThereIsNothingThereIsNone() {
-  for (const char* name : {"brass-band-levels", "hero-words", "signal-flags", "lamp-after-lamp", "pennant-wall"}) {
+  for (const char* name : {"brass-band-levels", "hero-words", "lights-on", "signal-flags", "lamp-after-lamp", "pennant-wall"}) {
     const Scene scene = oa::test::demoScene(std::string(name) + ".overagain");
     const Plan plan(scene);
     PlaneCache cache(std::size_t{64} << 20);
