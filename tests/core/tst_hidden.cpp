@@ -251,8 +251,7 @@ void TestHidden::whatIsSaidIsTrue() {
 
 // Marks, letters and words that are kept; asked themselves, since a composite passes over what says so.
 void TestHidden::whereThereIsNothingThereIsNone() {
-  for (const char* name : {"brass-band-levels", "hero-words", "lights-on", "signal-flags", "lamp-after-lamp", "pennant-wall"}) {
-    const Scene scene = oa::test::demoScene(std::string(name) + ".overagain");
+  const auto check = [](const Scene& scene, const char* name) {
     const Plan plan(scene);
     PlaneCache cache(std::size_t{64} << 20);
     const Puller puller(plan, &cache, nullptr);
@@ -262,7 +261,12 @@ void TestHidden::whereThereIsNothingThereIsNone() {
       for (int i = 0; i < static_cast<int>(plan.layers().size()); ++i)
         QVERIFY2(checkClaims(*puller.result(i, view, {k, scene.frames}), 700, 394, name, &nothings) >= 0, name);
     QVERIFY2(nothings > 10000, name);
-  }
+  };
+  for (const char* name : {"brass-band-levels", "hero-words", "signal-flags", "lamp-after-lamp", "pennant-wall"})
+    check(oa::test::demoScene(std::string(name) + ".overagain"), name);
+  Scene words = oa::test::oneLayer("words", 1920, 1080);
+  oa::test::param(words, 0, 0, "letterTurn").motion = oa::test::swing(20.0);
+  check(words, "letters that move");
 }
 
 QTEST_GUILESS_MAIN(TestHidden)
