@@ -102,8 +102,8 @@ void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) c
     hiding = static_cast<int>(s);
     below = 0;
   }
-  // One alone is not turned into light and back.
-  if (mixing_ == Mixing::Light && hiding >= 0 && below == 0 && count == 1) return lay(seen[0], y, x0, n, bands, {true, false}, total);
+  // One alone is not turned into light and back; by what the scene is, and not by what happens to be known here, so that no bit tells.
+  if (mixing_ == Mixing::Light && covered_ && stages_.size() == 1) return lay(0, y, x0, n, bands, {true, false}, total);
   if (hiding < 0) fillRgba(backdrop_, n, total);
   const bool light = mixing_ != Mixing::Display;
   for (std::size_t s = 0; s < below; ++s)

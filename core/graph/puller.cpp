@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstring>
 
+#include "graph/as_shown.h"
 #include "graph/mask_rows.h"
 #include "image/cropped.h"
 #include "image/sampling.h"
@@ -264,10 +265,13 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
   if (cancelled()) return nothingRows(view.width);
   const PlanLayer& own = plan_.at(layer);
   // On its way a layer may look otherwise than in the loop.
-  if (!cache_ || own.wholeLaps != 0 || (own.passesWithin && plan_.underWay(at))) return make();
+  if (own.wholeLaps != 0 || (own.passesWithin && plan_.underWay(at))) return make();
+  // A source that makes something of layers knows their light.
+  const bool ofLayers = steps == 1 && plan_.scene().linearLight && own.layer->recipe.front().spec->reads != SourceReads::Nothing;
+  if (!cache_) return ofLayers ? asShown(make()) : make();
   const PlaneKey key{own.layer->id, steps, 0, view};
   if (auto found = cache_->find(key)) return found;
-  auto made = make();
+  auto made = ofLayers ? asShown(make()) : make();
   // What is only wanted once, as in a view that moves, is not worth keeping; what was broken off is not whole.
   if (cancelled() || !cache_->wantedAgain(key, kSoon)) return made;
   // Made as quickly as it could be read; but an area step's maker has the costly part behind it.

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "graph/as_shown.h"
 #include "graph/puller.h"
 #include "image/cropped.h"
 #include "image/sampling.h"
@@ -67,7 +68,7 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
     // Made in that view whether or not it can be kept: frames must not depend on it.
     auto rows = cache_ ? cache_->find(key) : nullptr;
     if (!rows) {
-      rows = pictureOf(layer, whole, at);
+      rows = asShown(pictureOf(layer, whole, at));
       if (!cache_ || cache_->worthKeeping(own.layer->id)) {
         rows = storedRows(rows, whole);
         if (cache_ && !cancelled()) cache_->put(key, rows, bytesOf(whole), loop);
@@ -77,10 +78,10 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
     return patched(seen, there, view.width);
   }
   // What goes on for ever is kept for the very same view, where all of its pictures have room, and a quarter is left for others.
-  if (!cache_) return result(layer, view, at);
+  if (!cache_) return asShown(result(layer, view, at));
   const PlaneKey key{own.layer->id, PlaneKey::kFinished, frame, view};
   if (auto rows = cache_->find(key)) return rows;
-  auto made = result(layer, view, at);
+  auto made = asShown(result(layer, view, at));
   if (!cache_->hasRoomFor(bytesOf(view) * static_cast<std::size_t>(different) / 3 * 4) || !cache_->wantedAgain(key, loop) || cancelled())
     return made;
   made = storedRows(made, view);

@@ -8,12 +8,11 @@
 
 #include "base/pooled_vector.h"
 #include "image/blend.h"
-#include "image/transfer.h"
 
 namespace oa {
 namespace {
 
-class SparseRows final : public RowMaker, public std::enable_shared_from_this<SparseRows> {
+class SparseRows final : public RowMaker {
  public:
   explicit SparseRows(Plane picture)
       : picture_(std::move(picture)),
@@ -54,19 +53,14 @@ class SparseRows final : public RowMaker, public std::enable_shared_from_this<Sp
       std::memcpy(out + (y - y0) * stride, picture_.row(y), sizeof(float) * 4 * static_cast<std::size_t>(picture_.width()));
   }
   [[nodiscard]] bool paints() const override { return true; }
-  void paint(int y, int x0, int n, float* onto) const override { paintIn(colour_.data(), y, x0, n, onto); }
-  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override;
-  [[nodiscard]] const std::array<float, 4>& colour() const { return colour_; }
-  [[nodiscard]] int width() const { return picture_.width(); }
-  /// Where it is shares of one colour, in another.
-  void paintIn(const float* colour, int y, int x0, int n, float* onto) const {
+  void paint(int y, int x0, int n, float* onto) const override {
     for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i) {
       const int from = std::max(runs_[i].from, x0);
       const int to = std::min(runs_[i].to, x0 + n);
       if (from >= to) continue;
       if (!shares_.empty()) {
-        layTint(shares_.data() + runs_[i].shares + (from - runs_[i].from), colour, onto + static_cast<std::ptrdiff_t>(from - x0) * 4,
-                to - from);
+        layTint(shares_.data() + runs_[i].shares + (from - runs_[i].from), colour_.data(),
+                onto + static_cast<std::ptrdiff_t>(from - x0) * 4, to - from);
         continue;
       }
       laySpan(picture_.row(y) + static_cast<std::ptrdiff_t>(from) * 4, onto + static_cast<std::ptrdiff_t>(from - x0) * 4, to - from);
@@ -140,34 +134,8 @@ class SparseRows final : public RowMaker, public std::enable_shared_from_this<Sp
   PooledVector<float> shares_;  // of the runs' pixels, one run after the other; none where it is not of one colour
 };
 
-// Shares of a colour are shares of its light.
-class SparseLight final : public SpanMaker {
- public:
-  explicit SparseLight(std::shared_ptr<const SparseRows> rows)
-      : SpanMaker(rows->width()), rows_(std::move(rows)), colour_(decodedColour(rows_->colour().data())) {}
-  [[nodiscard]] int channels() const override { return 4; }
-  [[nodiscard]] bool opaque() const override { return false; }
-  [[nodiscard]] bool hides(int y, int x0, int n) const override { return rows_->hides(y, x0, n); }
-  [[nodiscard]] bool nothing(int y, int x0, int n) const override { return rows_->nothing(y, x0, n); }
-  void span(int y, int x0, int n, float* out) const override {
-    std::memset(out, 0, sizeof(float) * 4 * static_cast<std::size_t>(n));
-    paint(y, x0, n, out);
-  }
-  [[nodiscard]] bool paints() const override { return true; }
-  void paint(int y, int x0, int n, float* onto) const override { rows_->paintIn(colour_.data(), y, x0, n, onto); }
-
- private:
-  std::shared_ptr<const SparseRows> rows_;
-  std::array<float, 4> colour_;
-};
-
-std::shared_ptr<const RowMaker> SparseRows::linear() const {
-  const auto own = weak_from_this().lock();
-  return shares_.empty() || !own ? nullptr : std::make_shared<SparseLight>(own);
-}
-
 }  // namespace
 
-std::shared_ptr<RowMaker> sparseRows(Plane picture) { return std::make_shared<SparseRows>(std::move(picture)); }
+std::unique_ptr<RowMaker> sparseRows(Plane picture) { return std::make_unique<SparseRows>(std::move(picture)); }
 
 }  // namespace oa

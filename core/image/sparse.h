@@ -10,6 +10,6 @@ namespace oa {
 
 /// A premultiplied picture as rows of which only what is something is laid over what is below. Of a picture in one colour also the
 /// share of each pixel is kept, a quarter of its bytes.
-std::shared_ptr<RowMaker> sparseRows(Plane picture);
+std::unique_ptr<RowMaker> sparseRows(Plane picture);
 
 }  // namespace oa

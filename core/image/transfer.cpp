@@ -1,8 +1,5 @@
 #include "image/transfer.h"
 
-#include "image/grey.h"
-#include "image/rows.h"
-
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/transfer.cpp"
 #include <hwy/foreach_target.h>
@@ -63,13 +60,6 @@ HWY_EXPORT(decodeSpanOn);
 HWY_EXPORT(encodeSpanOn);
 
 void decodeSpan(float* rgba, int n) { HWY_DYNAMIC_DISPATCH(decodeSpanOn)(rgba, n); }
-std::array<float, 4> decodedColour(const float rgba[4]) {
-  // As much room as kernels write.
-  float pixels[kSpanPadding * 4];
-  fillRgba(rgba, kSpanPadding, pixels);
-  decodeSpan(pixels, 1);
-  return {pixels[0], pixels[1], pixels[2], pixels[3]};
-}
 void encodeSpan(float* rgba, int n) { HWY_DYNAMIC_DISPATCH(encodeSpanOn)(rgba, n); }
 
 }  // namespace oa

@@ -1,8 +1,6 @@
 // sRGB transfer functions over whole spans.
 #pragma once
 
-#include <array>
-
 namespace oa {
 
 /// `n` premultiplied display-encoded RGBA pixels to premultiplied linear light, in place (IEC 61966-2-1).
@@ -10,7 +8,5 @@ namespace oa {
 void decodeSpan(float* rgba, int n);
 /// And back; decodeSpan then encodeSpan is the identity within 4e-6.
 void encodeSpan(float* rgba, int n);
-/// One premultiplied colour, decoded.
-std::array<float, 4> decodedColour(const float rgba[4]);
 
 }  // namespace oa

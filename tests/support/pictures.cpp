@@ -37,11 +37,15 @@ Frame8 toBytes(const FloatFrame& frame, const std::function<float(std::size_t)>&
 }  // namespace
 
 FloatFrame renderFloat(const Scene& scene, std::int64_t k, const PlaneView& view, int threads) {
-  const auto pixels = static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height);
-  FloatFrame frame{view.width, view.height, std::vector<float>(pixels * 4, NAN)};
   RenderOptions options;
   options.threads = threads;
   Renderer renderer(scene, view, options);
+  return renderFloat(renderer, k);
+}
+
+FloatFrame renderFloat(Renderer& renderer, std::int64_t k) {
+  const auto pixels = static_cast<std::size_t>(renderer.width()) * static_cast<std::size_t>(renderer.height());
+  FloatFrame frame{renderer.width(), renderer.height(), std::vector<float>(pixels * 4, NAN)};
   FloatSink sink(frame);
   renderer.render(k, sink);
   return frame;

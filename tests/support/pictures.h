@@ -26,6 +26,8 @@ struct FloatFrame {
 FloatFrame renderFloat(const Scene& scene, std::int64_t k, int width, int height, int threads = 0);
 inline FloatFrame renderFloat(const Scene& scene, std::int64_t k) { return renderFloat(scene, k, scene.width, scene.height); }
 
+/// By a renderer that has made other frames before.
+FloatFrame renderFloat(Renderer& renderer, std::int64_t k);
 /// A part of the scene's plane.
 FloatFrame renderFloat(const Scene& scene, std::int64_t k, const PlaneView& view, int threads = 0);
 /// `w` x `h` pixels from (x, y).
