@@ -19,6 +19,7 @@ Composite::Composite(std::vector<Stage> stages, Colour backdrop, Mixing mixing, 
   opaque_ = covered_ || backdrop.a >= 1;
   bounds_ = PixelBox{0, 0, 0, 0};
   for (const Stage& stage : stages_) {
+    // Bands of rows that are no spans are made of the layer as it is shown.
     auto light = inLight ? stage.pass->inLight() : nullptr;
     if (light && &light->base() != &stage.pass->base() && !light->base().makesSpans()) light = nullptr;
     const RecipePass& laid = light ? *light : *stage.pass;

@@ -61,7 +61,7 @@ class Composite final : public RowMaker {
   std::vector<Stage> stages_;
   std::vector<PixelBox> boxes_;                           // what each can reach
   std::vector<bool> painted_;                             // which lay themselves over what is below
-  std::vector<std::shared_ptr<const RecipePass>> light_;  // those that know what they are in light, and are not decoded then; or null
+  std::vector<std::shared_ptr<const RecipePass>> light_;  // what each knows to be in light, which is not decoded then; or null
   std::vector<bool> covering_;                            // which may hide what is below
   bool hiding_ = false;                                   // any of them may
   Mixing mixing_;

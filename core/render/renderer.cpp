@@ -10,7 +10,7 @@
 #include "sound/levels.h"
 
 namespace oa {
-Renderer::Renderer(const Scene& scene, int width, int height, RenderOptions options)
+Renderer::Renderer(const Scene& scene, int width, int height, const RenderOptions& options)
     : Renderer(scene, PlaneView::cover(scene.width, scene.height, width, height), options) {
   if (options.layer == 0) return;
   const int only = plan_.indexOf(options.layer);

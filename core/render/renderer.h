@@ -36,7 +36,7 @@ struct RenderOptions {
 
 class Renderer {
  public:
-  Renderer(const Scene& scene, int width, int height, RenderOptions options = {});
+  Renderer(const Scene& scene, int width, int height, const RenderOptions& options = {});
   /// A part of the scene's plane instead of the frame.
   Renderer(const Scene& scene, const PlaneView& view, RenderOptions options = {});
 
