@@ -37,6 +37,9 @@ std::shared_ptr<const RowMaker> storedRows(const std::shared_ptr<const RowMaker>
   return planeRows(std::move(plane), made->opaque());
 }
 
+// Frames after which a view that a moving layer was seen in does not come back soon.
+constexpr int kMovedOn = 12;
+
 std::size_t bytesOf(const PlaneView& view) { return static_cast<std::size_t>(view.width) * static_cast<std::size_t>(view.height) * 16; }
 
 }  // namespace
@@ -52,7 +55,7 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
   const std::int64_t frame = own.runs ? at.run * at.frames + floorMod(at.frame, at.frames) : floorMod(at.frame, different);
   // What changes by itself may be seen again at any time of the loop, by one that is further on. Of what only moves as a whole the views
   // change.
-  const auto loop = static_cast<int>(different > 1 || own.runs ? std::min<std::int64_t>(at.frames, 1 << 20) : kForgotten);
+  const auto loop = static_cast<int>(different > 1 || own.runs ? std::min<std::int64_t>(at.frames, 1 << 20) : kMovedOn);
   const Extent extent = extentWithin(plan_, layer, at, true);
   if (!extent.endless && !own.spreads) {
     int x = 0;
