@@ -2,32 +2,10 @@
 
 #include <utility>
 
+#include "image/same_rows.h"
+
 namespace oa {
-namespace {
 
-class AsShown final : public RowMaker {
- public:
-  explicit AsShown(std::shared_ptr<const RowMaker> rows) : rows_(std::move(rows)) {}
-  [[nodiscard]] int channels() const override { return rows_->channels(); }
-  [[nodiscard]] bool opaque() const override { return rows_->opaque(); }
-  [[nodiscard]] bool hides(int y, int x0, int n) const override { return rows_->hides(y, x0, n); }
-  [[nodiscard]] bool full(int y, int x0, int n) const override { return rows_->full(y, x0, n); }
-  [[nodiscard]] bool nothing(int y, int x0, int n) const override { return rows_->nothing(y, x0, n); }
-  [[nodiscard]] PixelBox bounds() const override { return rows_->bounds(); }
-  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override { rows_->rows(y0, y1, out, stride); }
-  [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
-  [[nodiscard]] bool costly() const override { return rows_->costly(); }
-  void span(int y, int x0, int n, float* out) const override { rows_->span(y, x0, n, out); }
-  [[nodiscard]] bool paints() const override { return rows_->paints(); }
-  void paint(int y, int x0, int n, float* onto) const override { rows_->paint(y, x0, n, onto); }
-  [[nodiscard]] const float* stored(int y) const override { return rows_->stored(y); }
-
- private:
-  std::shared_ptr<const RowMaker> rows_;
-};
-
-}  // namespace
-
-std::shared_ptr<const RowMaker> asShown(std::shared_ptr<const RowMaker> rows) { return std::make_shared<AsShown>(std::move(rows)); }
+std::shared_ptr<const RowMaker> asShown(std::shared_ptr<const RowMaker> rows) { return std::make_shared<SameRows>(std::move(rows)); }
 
 }  // namespace oa

@@ -2,43 +2,33 @@
 
 #include <utility>
 
+#include "image/same_rows.h"
 #include "scene/scene.h"
 
 namespace oa {
 namespace {
 
-class CountedRows final : public RowMaker {
+class CountedRows final : public SameRows {
  public:
-  CountedRows(std::shared_ptr<const RowMaker> rows, Spent::Owner owner) : rows_(std::move(rows)), owner_(owner) {}
-  [[nodiscard]] int channels() const override { return rows_->channels(); }
-  [[nodiscard]] bool opaque() const override { return rows_->opaque(); }
-  [[nodiscard]] bool hides(int y, int x0, int n) const override { return rows_->hides(y, x0, n); }
-  [[nodiscard]] bool full(int y, int x0, int n) const override { return rows_->full(y, x0, n); }
-  [[nodiscard]] bool nothing(int y, int x0, int n) const override { return rows_->nothing(y, x0, n); }
-  [[nodiscard]] PixelBox bounds() const override { return rows_->bounds(); }
+  CountedRows(std::shared_ptr<const RowMaker> rows, Spent::Owner owner) : SameRows(std::move(rows)), owner_(owner) {}
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const Spent::Scope scope(owner_);
-    rows_->rows(y0, y1, out, stride);
+    SameRows::rows(y0, y1, out, stride);
   }
-  [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
-  [[nodiscard]] bool costly() const override { return rows_->costly(); }
   void span(int y, int x0, int n, float* out) const override {
     const Spent::Scope scope(owner_);
-    rows_->span(y, x0, n, out);
+    SameRows::span(y, x0, n, out);
   }
-  [[nodiscard]] bool paints() const override { return rows_->paints(); }
   void paint(int y, int x0, int n, float* onto) const override {
     const Spent::Scope scope(owner_);
-    rows_->paint(y, x0, n, onto);
+    SameRows::paint(y, x0, n, onto);
   }
   [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override {
-    auto made = rows_->linear();
+    auto made = same().linear();
     return made ? counted(std::move(made), owner_) : nullptr;
   }
-  [[nodiscard]] const float* stored(int y) const override { return rows_->stored(y); }
 
  private:
-  std::shared_ptr<const RowMaker> rows_;
   Spent::Owner owner_;
 };
 
