@@ -9,6 +9,7 @@
 #include "graph/recipe_pass.h"
 #include "image/cropped.h"
 #include "image/grey.h"
+#include "image/same_rows.h"
 #include "image/sampling.h"
 #include "image/sparse.h"
 #include "scene/tree.h"
@@ -50,22 +51,13 @@ class Confetti final : public RowMaker {
 };
 
 // One colour in a box, of which nobody is told where it hides anything.
-class Silent final : public RowMaker {
+class Silent final : public SameRows {
  public:
-  explicit Silent(std::shared_ptr<const RowMaker> rows) : rows_(std::move(rows)) {}
-  [[nodiscard]] int channels() const override { return rows_->channels(); }
+  using SameRows::SameRows;
   [[nodiscard]] bool opaque() const override { return false; }
   [[nodiscard]] bool hides(int, int, int) const override { return false; }
-  [[nodiscard]] PixelBox bounds() const override { return rows_->bounds(); }
-  [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
-  void span(int y, int x0, int n, float* out) const override { rows_->span(y, x0, n, out); }
-  [[nodiscard]] bool paints() const override { return rows_->paints(); }
-  void paint(int y, int x0, int n, float* onto) const override { rows_->paint(y, x0, n, onto); }
-  [[nodiscard]] const float* stored(int y) const override { return rows_->stored(y); }
-  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override { rows_->rows(y0, y1, out, stride); }
-
- private:
-  std::shared_ptr<const RowMaker> rows_;
+  [[nodiscard]] bool full(int, int, int) const override { return false; }
+  [[nodiscard]] bool nothing(int, int, int) const override { return false; }
 };
 
 // A picture that is opaque in the box, half so about it, and clear elsewhere.
