@@ -119,9 +119,9 @@ void printRates(const std::string& name, const Scene& scene, double copy) {
 // By turns with narrower vectors, or composited in linear light.
 void printShare(const std::string& name, Scene scene, const std::string& against) {
   const std::int64_t targets = against == "avx2" ? HWY_AVX2 | HWY_SSE4 : against == "sse4" ? HWY_SSE4 : 0;
-  scene.linearLight = false;
+  if (against == "linear") scene.linearLight = false;
   Run plain(scene, 1920, 1080, 2);
-  scene.linearLight = against == "linear";
+  if (against == "linear") scene.linearLight = true;
   use(targets);
   Run other(scene, 1920, 1080, 2);
   for (int round = 0; round < kRounds; ++round) {
