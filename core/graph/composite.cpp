@@ -13,17 +13,24 @@ namespace oa {
 
 Composite::Composite(std::vector<Stage> stages, Colour backdrop, Mixing mixing, int width)
     : stages_(std::move(stages)), mixing_(mixing), width_(width), colour_(backdrop) {
-  const bool inLight = mixing != Mixing::Display;
   covered_ = !stages_.empty() && stages_[0].blend == BlendMode::Normal && stages_[0].opacity >= 1 && stages_[0].pass->opaque();
   empty_ = !(backdrop.a > 0);
   opaque_ = covered_ || backdrop.a >= 1;
   bounds_ = PixelBox{0, 0, 0, 0};
+  // By what the scene is, and not by what happens to be known or kept, so that no bit tells.
+  partly_ = mixing == Mixing::Light && std::all_of(stages_.begin() + (covered_ ? 1 : 0), stages_.end(), [](const Stage& stage) {
+              return stage.pass->base().channels() == 4 && !stage.pass->opaque();
+            });
+  const bool inLight = mixing != Mixing::Display;
   for (const Stage& stage : stages_) {
-    // Bands of rows that are no spans are made of the layer as it is shown.
-    auto light = inLight ? stage.pass->inLight() : nullptr;
-    if (light && &light->base() != &stage.pass->base() && !light->base().makesSpans()) light = nullptr;
-    const RecipePass& laid = light ? *light : *stage.pass;
-    spans_ = spans_ && stage.pass->base().makesSpans();
+    // The lowest is as it is shown where nothing is mixed with it.
+    const bool asShown = !inLight || (partly_ && covered_ && laid_.empty());
+    auto light = asShown ? nullptr : stage.pass->inLight();
+    knowsLight_.push_back(light != nullptr);
+    laid_.push_back(light ? std::move(light) : stage.pass);
+    tints_.push_back(inLight && !knowsLight_.back() ? sharesOf(*stage.pass) : Shares{});
+    const RecipePass& laid = *laid_.back();
+    spans_ = spans_ && laid.base().makesSpans();
     boxes_.push_back(stage.pass->bounds());
     const bool covering = stage.blend == BlendMode::Normal && stage.opacity >= 1;
     // What is narrower than the spans that are asked for hides none of them.
@@ -31,14 +38,33 @@ Composite::Composite(std::vector<Stage> stages, Colour backdrop, Mixing mixing, 
     covering_.push_back(covering && there.x1 - there.x0 >= std::min(width, kSpanStep));
     hiding_ = hiding_ || covering_.back();
     opaque_ = opaque_ || (covering && stage.pass->opaque());
-    painted_.push_back(covering && stage.pass->paints() && laid.paints() && (light || !inLight));
-    light_.push_back(std::move(light));
+    painted_.push_back(covering && laid.paints() && (partly_ ? covered_ && laid_.size() == 1 : knowsLight_.back() == inLight));
     bounds_ = bounds_.with(boxes_.back());
   }
   if (!empty_ || opaque_) bounds_ = PixelBox();
+  if (partly_ && covered_) lowestLight_ = stages_[0].pass->inLight();
+  // From the very same rows, or from some that cost next to nothing.
+  if (lowestLight_ && &lowestLight_->base() != &stages_[0].pass->base() && !lowestLight_->base().makesSpans()) lowestLight_ = nullptr;
   const float premultiplied[4] = {backdrop.r * backdrop.a, backdrop.g * backdrop.a, backdrop.b * backdrop.a, backdrop.a};
   fillRgba(premultiplied, 16, backdrop_);
-  if (inLight) decodeSpan(backdrop_, 16);
+  if (inLight && !partly_) decodeSpan(backdrop_, 16);
+}
+
+Composite::Shares Composite::sharesOf(const RowMaker& rows) {
+  Shares made;
+  const auto tint = rows.tint();
+  if (!tint) return made;
+  alignas(64) float pixels[16 * 4];
+  const float opaque[4] = {(*tint)[0], (*tint)[1], (*tint)[2], 1};
+  fillRgba(opaque, 16, pixels);
+  decodeSpan(pixels, 16);
+  made.ofOne = true;
+  std::copy_n(pixels, 4, made.light);
+  return made;
+}
+
+void Composite::decode(std::size_t s, const float* from, float* to, int n) const {
+  tints_[s].ofOne ? decodeTint(from, tints_[s].light, to, n) : decodeSpan(from, to, n);
 }
 
 std::shared_ptr<const RowMaker> Composite::linear() const {
@@ -88,6 +114,14 @@ bool Composite::nothing(int y, int x0, int n) const {
   return true;
 }
 
+struct Composite::Partly {
+  Lit lit{};
+  alignas(128) float light[(kSpanStep + kSpanPadding) * 4];  // of the lowest, from `from` to `to`
+  int from = 0;
+  int to = 0;
+  bool knows = false;  // what the lowest is in light: what is as it is shown is to be decoded otherwise
+};
+
 void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) const {
   // Those that are seen there, from the top to the first that hides what is below it.
   constexpr std::size_t kAtOnce = 64;
@@ -103,48 +137,121 @@ void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) c
     hiding = static_cast<int>(s);
     below = 0;
   }
-  // One alone is not turned into light and back; by what the scene is, and not by what happens to be known here, so that no bit tells.
-  if (mixing_ == Mixing::Light && covered_ && stages_.size() == 1) return lay(0, y, x0, n, bands, {true, false}, total);
   if (hiding < 0) fillRgba(backdrop_, n, total);
-  const bool light = mixing_ != Mixing::Display;
+  Partly partly;
+  partly.knows = hiding == 0 && lowestLight_;
+  const auto layOne = [&](std::size_t s) {
+    const bool first = static_cast<int>(s) == hiding;
+    if (partly_ && !first) return layPartly(s, y, x0, n, bands, partly, total);
+    lay(s, y, x0, n, bands, first, total);
+    if (partly_ && knowsLight_[s]) partly.lit.fill(kAllLit);
+  };
   for (std::size_t s = 0; s < below; ++s)
-    if (isSeen(s, y, x0, n)) lay(s, y, x0, n, bands, {static_cast<int>(s) == hiding, light}, total);
-  while (count-- > 0) lay(seen[count], y, x0, n, bands, {static_cast<int>(seen[count]) == hiding, light}, total);
-  if (mixing_ == Mixing::Light) encodeSpan(total, n);
+    if (isSeen(s, y, x0, n)) layOne(s);
+  while (count-- > 0) layOne(seen[count]);
+  if (partly_)
+    showLit(total, partly.lit.data(), n);
+  else if (mixing_ == Mixing::Light)
+    encodeSpan(total, n);
 }
 
-void Composite::lay(std::size_t s, int y, int x0, int n, const Bands* bands, How how, float* total) const {
+void Composite::knowLight(int y, int x0, RowPart there, const Bands* bands, Partly& partly) const {
+  if (!partly.knows || (there.from >= partly.from && there.to <= partly.to)) return;
+  // What lies between is made as well, and what is there already once more: most spans need one stretch.
+  if (partly.from < partly.to) there = {std::min(there.from, partly.from), std::max(there.to, partly.to)};
+  alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
+  const RowMaker& base = lowestLight_->base();
+  const int n = there.to - there.from;
+  const float* from = in;
+  if (&base == &laid_[0]->base())
+    from = taken(0, y, x0 + there.from, n, bands, in);
+  else
+    base.span(y, x0 + there.from, n, in);
+  lowestLight_->finish(from, n, x0 + there.from, y, in, partly.light + static_cast<std::ptrdiff_t>(there.from) * 4);
+  partly.from = there.from;
+  partly.to = there.to;
+}
+
+const float* Composite::taken(std::size_t s, int y, int x, int count, const Bands* bands, float* in) const {
+  const RowMaker& base = laid_[s]->base();
+  if (bands && bands->first[s])
+    return bands->first[s] + (y - bands->y0) * bands->strides[s] + static_cast<std::ptrdiff_t>(x) * base.channels();
+  if (const float* const part = base.storedPart(y, x, count)) return part;
+  base.span(y, x, count, in);
+  return in;
+}
+
+// Only what the layer can reach, in steps of what kernels write beyond it; counted from x0.
+RowParts Composite::reached(std::size_t s, int y, int x0, int n) const {
+  const int from = std::max(boxes_[s].x0, x0);
+  const int to = std::min(boxes_[s].x1, x0 + n);
+  return laid_[s]->something(y, from, to - from).moved(-x0, 0, n).widened(0, kSpanPadding, n);
+}
+
+void Composite::layPartly(std::size_t s, int y, int x0, int n, const Bands* bands, Partly& partly, float* total) const {
   alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
   alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
   const Stage& stage = stages_[s];
-  const bool knowsLight = how.inLight && light_[s];
-  const RecipePass& pass = knowsLight ? *light_[s] : *stage.pass;
+  const RecipePass& pass = *laid_[s];
+  const bool normal = stage.blend == BlendMode::Normal;
+  for (const RowPart there : reached(s, y, x0, n)) {
+    const int x = x0 + there.from;
+    const int count = there.to - there.from;
+    float* const under = total + static_cast<std::ptrdiff_t>(there.from) * 4;
+    std::uint8_t* const lit = partly.lit.data() + there.from / 4;
+    const float* from = taken(s, y, x, count, bands, in);
+    if (!pass.bare()) {
+      pass.finish(from, count, x, y, in, made);
+      from = made;
+    }
+    knowLight(y, x0, there, bands, partly);
+    const float* const light = partly.knows ? partly.light + static_cast<std::ptrdiff_t>(there.from) * 4 : nullptr;
+    if (normal) {
+      if (knowsLight_[s])
+        layLight(from, stage.opacity, under, light, lit, count);
+      else
+        layPartlyLit(from, stage.opacity, tints_[s].ofOne ? tints_[s].light : nullptr, under, light, lit, count);
+      continue;
+    }
+    lightBelow(from, under, light, lit, count);
+    if (!knowsLight_[s]) {
+      decode(s, from, made, count);
+      from = made;
+    }
+    blendSpan(stage.blend, from, stage.opacity, under, count);
+  }
+}
+
+void Composite::lay(std::size_t s, int y, int x0, int n, const Bands* bands, bool first, float* total) const {
+  alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
+  alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
+  const Stage& stage = stages_[s];
+  const RecipePass& pass = *laid_[s];
   const RowMaker& base = pass.base();
-  // Only what the layer can reach, in steps of what kernels write beyond it.
-  const PixelBox& box = boxes_[s];
-  const int skip = box.x0 > x0 ? (box.x0 - x0) / kSpanPadding * kSpanPadding : 0;
-  const int end = box.x1 < x0 + n ? std::min(n, (box.x1 - x0 + kSpanPadding - 1) / kSpanPadding * kSpanPadding) : n;
-  const int x = x0 + skip;
-  const int count = end - skip;
-  float* const under = total + static_cast<std::ptrdiff_t>(skip) * 4;
-  const bool first = how.first;
-  const bool paints = painted_[s] && knowsLight == how.inLight && (!first || (!base.makesSpans() && !base.stored(y)));
-  if (paints && first) std::fill_n(total, static_cast<std::ptrdiff_t>(n) * 4, 0.0f);
-  if (paints) return base.paint(y, x, count, under);
-  const float* from = in;
-  if (bands && bands->first[s])
-    from = bands->first[s] + (y - bands->y0) * bands->strides[s] + static_cast<std::ptrdiff_t>(x) * base.channels();
-  else if (const float* row = base.stored(y))
-    from = row + static_cast<std::ptrdiff_t>(x) * base.channels();
-  else
-    base.span(y, x, count, in);
-  // What lies finished in memory is laid from there.
-  if (!first && knowsLight == how.inLight && pass.bare() && base.channels() == 4)
-    return blendSpan(stage.blend, from, stage.opacity, under, count);
-  float* const target = first ? total : made;
-  pass.finish(from, count, x, y, in, target);
-  if (how.inLight && !knowsLight) decodeSpan(target, count);
-  if (!first) blendSpan(stage.blend, made, stage.opacity, under, count);
+  const bool paints = painted_[s] && (!first || (!base.makesSpans() && !base.stored(y)));
+  if (paints) {
+    if (first) std::fill_n(total, static_cast<std::ptrdiff_t>(n) * 4, 0.0f);
+    for (const RowPart there : RowParts(std::max(boxes_[s].x0 - x0, 0), std::min(boxes_[s].x1 - x0, n)).widened(0, kSpanPadding, n))
+      base.paint(y, x0 + there.from, there.to - there.from, total + static_cast<std::ptrdiff_t>(there.from) * 4);
+    return;
+  }
+  const bool decodes = !partly_ && mixing_ != Mixing::Display && !knowsLight_[s];
+  for (const RowPart there : first ? RowParts(0, n) : reached(s, y, x0, n)) {
+    const int x = x0 + there.from;
+    const int count = there.to - there.from;
+    float* const under = total + static_cast<std::ptrdiff_t>(there.from) * 4;
+    const float* const from = taken(s, y, x, count, bands, in);
+    // What lies finished in memory is laid from there.
+    if (!first && !decodes && pass.bare() && base.channels() == 4) {
+      blendSpan(stage.blend, from, stage.opacity, under, count);
+      continue;
+    }
+    float* const target = first ? total : made;
+    const bool finished = decodes && pass.bare() && base.channels() == 4;
+    if (!finished) pass.finish(from, count, x, y, in, target);
+    if (decodes) decode(s, finished ? from : target, target, count);
+    if (!first) blendSpan(stage.blend, made, stage.opacity, under, count);
+  }
 }
 
 void Composite::band(int y0, int y1, const TakePixels& take) const {
@@ -154,7 +261,7 @@ void Composite::band(int y0, int y1, const TakePixels& take) const {
   bands.first.assign(stages_.size(), nullptr);
   bands.strides.assign(stages_.size(), 0);
   for (std::size_t s = 0; s < stages_.size(); ++s) {
-    const RowMaker& base = stages_[s].pass->base();
+    const RowMaker& base = laid_[s]->base();
     if (base.makesSpans() || painted_[s] || base.stored(y0) || !boxes_[s].rows(y0, y1) || isHidden(s, y0, y1)) continue;
     bands.strides[s] = paddedRow(width_, base.channels());
     made[s] = FloatBuffer(static_cast<std::size_t>(bands.strides[s] * (y1 - y0)));

@@ -7,6 +7,7 @@
 
 #include "graph/recipe_pass.h"
 #include "image/blend.h"
+#include "image/partly_lit.h"
 
 namespace oa {
 
@@ -23,7 +24,8 @@ using TakePixels = std::function<void(int y, int rows, int x0, int n, const floa
 
 class Composite final : public RowMaker {
  public:
-  /// Display values are blended as they are, light is decoded before and encoded after; throughout, it is handed out as it is.
+  /// Display values are blended as they are; in light, what layers mix is decoded before and encoded after, and with all layers in light
+  /// all of it is encoded; throughout, light is handed out as it is.
   enum class Mixing { Display, Light, LightThroughout };
   /// `backdrop` is straight and display-encoded.
   Composite(std::vector<Stage> stages, Colour backdrop, Mixing mixing, int width);
@@ -44,6 +46,12 @@ class Composite final : public RowMaker {
   void band(int y0, int y1, const TakePixels& take) const;
 
  private:
+  struct Shares {
+    bool ofOne = false;
+    alignas(16) float light[4];  // what it is in light, opaque
+  };
+  static Shares sharesOf(const RowMaker& rows);
+  void decode(std::size_t stage, const float* from, float* to, int n) const;
   struct Bands;
   /// The topmost layer that hides all below it there; -1: none is known to.
   [[nodiscard]] int hidingStage(int y, int x0, int n) const;
@@ -51,20 +59,29 @@ class Composite final : public RowMaker {
   [[nodiscard]] bool isHidden(std::size_t stage, int y0, int y1) const;
   [[nodiscard]] bool isSeen(std::size_t stage, int y, int x0, int n) const;
   [[nodiscard]] bool hidesAt(std::size_t stage, int y, int x0, int n) const;
-  struct How {
-    bool first;    // in place of what is there, not over it
-    bool inLight;  // in linear light
-  };
-  void lay(std::size_t stage, int y, int x0, int n, const Bands* bands, How how, float* total) const;
+  /// `first`: in place of what is there, not over it.
+  void lay(std::size_t stage, int y, int x0, int n, const Bands* bands, bool first, float* total) const;
+  struct Partly;
+  /// Over it, where only what is mixed is lit.
+  void layPartly(std::size_t stage, int y, int x0, int n, const Bands* bands, Partly& partly, float* total) const;
+  /// What the lowest is in light there, if it is known; pixels count from x0.
+  void knowLight(int y, int x0, RowPart there, const Bands* bands, Partly& partly) const;
+  [[nodiscard]] RowParts reached(std::size_t stage, int y, int x0, int n) const;
+  /// Pixels of a stage before its point steps, where they lie or made at `in`.
+  const float* taken(std::size_t stage, int y, int x, int count, const Bands* bands, float* in) const;
   void pixels(int y, int x0, int n, const Bands* bands, float* total) const;
 
   std::vector<Stage> stages_;
-  std::vector<PixelBox> boxes_;                           // what each can reach
-  std::vector<bool> painted_;                             // which lay themselves over what is below
-  std::vector<std::shared_ptr<const RecipePass>> light_;  // what each knows to be in light, which is not decoded then; or null
-  std::vector<bool> covering_;                            // which may hide what is below
-  bool hiding_ = false;                                   // any of them may
+  std::vector<PixelBox> boxes_;                          // what each can reach
+  std::vector<std::shared_ptr<const RecipePass>> laid_;  // what of each is laid
+  std::shared_ptr<const RecipePass> lowestLight_;        // of the lowest where only what is mixed is lit, or null
+  std::vector<Shares> tints_;                            // those that are in one colour, where that is to be decoded
+  std::vector<bool> knowsLight_;                         // that is in light, and not decoded
+  std::vector<bool> painted_;                            // which lay themselves over what is below
+  std::vector<bool> covering_;                           // which may hide what is below
+  bool hiding_ = false;                                  // any of them may
   Mixing mixing_;
+  bool partly_ = false;  // layers leave much of each other as it is shown: only where they meet they are turned into light and back
   int width_;
   Colour colour_;
   bool covered_ = false;  // the lowest layer hides the backdrop wholly

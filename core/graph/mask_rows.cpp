@@ -83,6 +83,7 @@ class Masked final : public RowMaker {
   [[nodiscard]] bool opaque() const override { return !field_ && picture_->opaque(); }
   [[nodiscard]] bool hides(int y, int x0, int n) const override { return picture_->hides(y, x0, n) && (!field_ || field_->full(y, x0, n)); }
   [[nodiscard]] PixelBox bounds() const override { return picture_->bounds(); }
+  [[nodiscard]] std::optional<Tint> tint() const override { return picture_->channels() == 4 ? picture_->tint() : std::nullopt; }
   [[nodiscard]] bool makesSpans() const override { return picture_->makesSpans() && (!field_ || field_->makesSpans()); }
   void span(int y, int x0, int n, float* out) const override {
     alignas(128) float in[(kSpanStep + kSpanPadding) * 4];

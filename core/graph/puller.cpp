@@ -4,7 +4,7 @@
 #include <cmath>
 #include <cstring>
 
-#include "graph/as_shown.h"
+#include "graph/keepable.h"
 #include "graph/mask_rows.h"
 #include "image/cropped.h"
 #include "image/sampling.h"
@@ -266,12 +266,14 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
   const PlanLayer& own = plan_.at(layer);
   // On its way a layer may look otherwise than in the loop.
   if (own.wholeLaps != 0 || (own.passesWithin && plan_.underWay(at))) return make();
-  // A source that makes something of layers knows their light.
-  const bool ofLayers = steps == 1 && plan_.scene().linearLight && own.layer->recipe.front().spec->reads != SourceReads::Nothing;
-  if (!cache_) return ofLayers ? asShown(make()) : make();
+  // A source that makes something of layers knows their light. What lies below is mostly wanted as it is shown.
+  const SourceReads reads = own.layer->recipe.front().spec->reads;
+  const bool ofLayers = steps == 1 && plan_.scene().linearLight && reads != SourceReads::Nothing;
+  const auto makeIt = [&] { return ofLayers ? keepable(make(), view.width, reads != SourceReads::Below) : make(); };
+  if (!cache_) return makeIt();
   const PlaneKey key{own.layer->id, steps, 0, view};
   if (auto found = cache_->find(key)) return found;
-  auto made = ofLayers ? asShown(make()) : make();
+  auto made = makeIt();
   // What is only wanted once, as in a view that moves, is not worth keeping; what was broken off is not whole.
   if (cancelled() || !cache_->wantedAgain(key, kSoon)) return made;
   // Made as quickly as it could be read; but an area step's maker has the costly part behind it.
@@ -280,6 +282,9 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
   const PixelBox all{0, 0, view.width, view.height};
   PixelBox box = made->channels() == 4 ? made->bounds().within(all) : all;
   if (box.empty()) box = {0, 0, 1, 1};
+  // As spans are laid.
+  box.x0 = box.x0 / kSpanPadding * kSpanPadding;
+  box.x1 = std::min(view.width, (box.x1 + kSpanPadding - 1) / kSpanPadding * kSpanPadding);
   std::size_t bytes = static_cast<std::size_t>(box.x1 - box.x0) * static_cast<std::size_t>(box.y1 - box.y0) * sizeof(float) *
                       static_cast<std::size_t>(made->channels());
   const bool sparse = made->channels() == 4 && !made->opaque();
@@ -287,12 +292,15 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
   if (sparse) bytes += bytes / 4;
   if (!cache_->hasRoomFor(bytes)) return made;
   if (made->costly() && !made->stored(0)) {
-    const int width = box.x1 - box.x0;
-    const bool opaque = made->opaque();
-    const bool whole = width == view.width && box.y1 - box.y0 == view.height;
-    Plane plane = wholePlane(*cropped(made, box.x0, box.y0, width, view.width), width, box.y1 - box.y0);
-    made = sparse ? sparseRows(std::move(plane)) : planeRows(std::move(plane), opaque);
-    if (!whole) made = patched(made, box, view.width);
+    made = keptAs(made, view.width, [&](const std::shared_ptr<const RowMaker>& rows) -> std::shared_ptr<const RowMaker> {
+      if (rows->stored(0)) return rows;
+      const int width = box.x1 - box.x0;
+      const bool opaque = rows->opaque();
+      const bool whole = width == view.width && box.y1 - box.y0 == view.height;
+      Plane plane = wholePlane(*cropped(rows, box.x0, box.y0, width, view.width), width, box.y1 - box.y0);
+      std::shared_ptr<const RowMaker> stored = sparse ? sparseRows(std::move(plane)) : planeRows(std::move(plane), opaque);
+      return whole ? stored : patched(std::move(stored), box, view.width);
+    });
     if (cancelled()) return made;
   }
   cache_->put(key, made, bytes, kForgotten);

@@ -24,6 +24,9 @@ class RecipePass final : public RowMaker {
   [[nodiscard]] bool hides(int y, int x0, int n) const override { return keepsOpaque_ && base_->hides(y, x0, n); }
   [[nodiscard]] bool full(int y, int x0, int n) const override { return bare() ? base_->full(y, x0, n) : RowMaker::full(y, x0, n); }
   [[nodiscard]] bool nothing(int y, int x0, int n) const override { return base_->channels() == 4 && base_->nothing(y, x0, n); }
+  [[nodiscard]] RowParts something(int y, int x0, int n) const override {
+    return base_->channels() == 4 ? base_->something(y, x0, n) : RowMaker::something(y, x0, n);
+  }
   [[nodiscard]] PixelBox bounds() const override { return channels_ == base_->channels() ? base_->bounds() : PixelBox(); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override;
   [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override { return channels_ == 4 ? inLight() : nullptr; }
@@ -36,6 +39,7 @@ class RecipePass final : public RowMaker {
   [[nodiscard]] bool bare() const { return points_.empty(); }
   [[nodiscard]] const RowMaker& base() const { return *base_; }
   [[nodiscard]] std::shared_ptr<const RowMaker> sharedBase() const { return base_; }
+  [[nodiscard]] std::optional<Tint> tint() const override { return points_.empty() ? base_->tint() : std::nullopt; }
   [[nodiscard]] const float* stored(int y) const override { return points_.empty() ? base_->stored(y) : nullptr; }
   [[nodiscard]] bool paints() const override { return points_.empty() && base_->paints(); }
   void paint(int y, int x0, int n, float* onto) const override { base_->paint(y, x0, n, onto); }

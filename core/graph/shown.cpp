@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "graph/as_shown.h"
+#include "graph/keepable.h"
 #include "graph/puller.h"
 #include "image/cropped.h"
 #include "image/sampling.h"
@@ -31,10 +31,12 @@ PlaneView atOrigin(const PlaneView& view, int& offsetX, int& offsetY) {
 }
 
 std::shared_ptr<const RowMaker> storedRows(const std::shared_ptr<const RowMaker>& made, const PlaneView& view) {
-  if (made->stored(0)) return made;
-  Plane plane = wholePlane(*made, view.width, view.height);
-  if (made->channels() == 4 && !made->opaque()) return sparseRows(std::move(plane));
-  return planeRows(std::move(plane), made->opaque());
+  return keptAs(made, view.width, [&](const std::shared_ptr<const RowMaker>& rows) -> std::shared_ptr<const RowMaker> {
+    if (rows->stored(0)) return rows;
+    Plane plane = wholePlane(*rows, view.width, view.height);
+    if (rows->channels() == 4 && !rows->opaque()) return sparseRows(std::move(plane));
+    return planeRows(std::move(plane), rows->opaque());
+  });
 }
 
 // Frames after which a view that a moving layer was seen in does not come back soon.
@@ -56,6 +58,7 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
   // What changes by itself may be seen again at any time of the loop, by one that is further on. Of what only moves as a whole the views
   // change.
   const auto loop = static_cast<int>(different > 1 || own.runs ? std::min<std::int64_t>(at.frames, 1 << 20) : kMovedOn);
+  const bool light = plan_.scene().linearLight;
   const Extent extent = extentWithin(plan_, layer, at, true);
   if (!extent.endless && !own.spreads) {
     int x = 0;
@@ -71,7 +74,7 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
     // Made in that view whether or not it can be kept: frames must not depend on it.
     auto rows = cache_ ? cache_->find(key) : nullptr;
     if (!rows) {
-      rows = asShown(pictureOf(layer, whole, at));
+      rows = keepable(pictureOf(layer, whole, at), whole.width, light);
       if (!cache_ || cache_->worthKeeping(own.layer->id)) {
         rows = storedRows(rows, whole);
         if (cache_ && !cancelled()) cache_->put(key, rows, bytesOf(whole), loop);
@@ -81,10 +84,10 @@ std::shared_ptr<const RowMaker> Puller::shown(int layer, const PlaneView& view, 
     return patched(seen, there, view.width);
   }
   // What goes on for ever is kept for the very same view, where all of its pictures have room, and a quarter is left for others.
-  if (!cache_) return asShown(result(layer, view, at));
+  if (!cache_) return keepable(result(layer, view, at), view.width, light);
   const PlaneKey key{own.layer->id, PlaneKey::kFinished, frame, view};
   if (auto rows = cache_->find(key)) return rows;
-  auto made = asShown(result(layer, view, at));
+  auto made = keepable(result(layer, view, at), view.width, light);
   if (!cache_->hasRoomFor(bytesOf(view) * static_cast<std::size_t>(different) / 3 * 4) || !cache_->wantedAgain(key, loop) || cancelled())
     return made;
   made = storedRows(made, view);

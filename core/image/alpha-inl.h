@@ -28,6 +28,18 @@ HWY_INLINE hn::Mask<D> alphaLanes(D d) {
   return hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d));
 }
 
+/// True of pixels that are opaque, all of them.
+template <class D>
+HWY_INLINE bool allOpaque(D d, hn::Vec<D> pixels) {
+  return hn::AllTrue(d, hn::Or(hn::Not(alphaLanes(d)), hn::Eq(pixels, hn::Set(d, 1.0f))));
+}
+
+/// True of pixels of which there is nothing, no light either.
+template <class D>
+HWY_INLINE bool allNothing(D d, hn::Vec<D> pixels) {
+  return hn::AllTrue(d, hn::Eq(pixels, hn::Zero(d)));
+}
+
 /// Premultiplied colours, held to what colours are: cubics and sharpening go a little beyond what they mix.
 template <class D>
 HWY_INLINE hn::Vec<D> heldColours(D d, hn::Vec<D> sum) {

@@ -17,6 +17,9 @@ class Cropped final : public RowMaker {
   [[nodiscard]] bool hides(int y, int x0, int n) const override { return rows_->hides(y + y_, x0 + x_, n); }
   [[nodiscard]] bool full(int y, int x0, int n) const override { return rows_->full(y + y_, x0 + x_, n); }
   [[nodiscard]] bool nothing(int y, int x0, int n) const override { return rows_->nothing(y + y_, x0 + x_, n); }
+  [[nodiscard]] RowParts something(int y, int x0, int n) const override {
+    return rows_->something(y + y_, x0 + x_, n).moved(-x_, x0, x0 + n);
+  }
   [[nodiscard]] PixelBox bounds() const override { return rows_->bounds().moved(-x_, -y_); }
   [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
   void span(int y, int x0, int n, float* out) const override { rows_->span(y + y_, x0 + x_, n, out); }
@@ -26,10 +29,12 @@ class Cropped final : public RowMaker {
     auto made = rows_->linear();
     return made ? std::make_shared<Cropped>(std::move(made), x_, y_, width_, have_) : nullptr;
   }
+  [[nodiscard]] std::optional<Tint> tint() const override { return rows_->tint(); }
   [[nodiscard]] const float* stored(int y) const override {
     const float* row = rows_->stored(y + y_);
     return row ? row + static_cast<std::ptrdiff_t>(x_) * channels() : nullptr;
   }
+  [[nodiscard]] const float* storedPart(int y, int x0, int n) const override { return rows_->storedPart(y + y_, x0 + x_, n); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const auto have = static_cast<std::ptrdiff_t>(channels());
     if (rows_->makesSpans()) {
@@ -69,6 +74,12 @@ class Patched final : public RowMaker {
     const int to = std::min(x0 + n, box_.x1);
     return y < box_.y0 || y >= box_.y1 || from >= to || rows_->nothing(y - box_.y0, from - box_.x0, to - from);
   }
+  [[nodiscard]] RowParts something(int y, int x0, int n) const override {
+    const int from = std::max(x0, box_.x0);
+    const int to = std::min(x0 + n, box_.x1);
+    if (y < box_.y0 || y >= box_.y1 || from >= to) return {};
+    return rows_->something(y - box_.y0, from - box_.x0, to - from).moved(box_.x0, from, to);
+  }
   [[nodiscard]] PixelBox bounds() const override { return box_.within(rows_->bounds().moved(box_.x0, box_.y0)); }
   [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans() || rows_->stored(0) != nullptr; }
   void span(int y, int x0, int n, float* out) const override {
@@ -94,6 +105,11 @@ class Patched final : public RowMaker {
   [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override {
     auto made = rows_->linear();
     return made ? std::make_shared<Patched>(std::move(made), box_, width_) : nullptr;
+  }
+  [[nodiscard]] std::optional<Tint> tint() const override { return rows_->tint(); }
+  [[nodiscard]] const float* storedPart(int y, int x0, int n) const override {
+    const bool inside = y >= box_.y0 && y < box_.y1 && x0 >= box_.x0 && x0 + n <= box_.x1;
+    return inside ? rows_->storedPart(y - box_.y0, x0 - box_.x0, n) : nullptr;
   }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const int from = std::clamp(box_.y0, y0, y1);

@@ -6,6 +6,9 @@
 #include <cstddef>
 #include <memory>
 
+#include "image/row_parts.h"
+#include "image/tint.h"
+
 namespace oa {
 
 /// Whole pixels: columns [x0, x1) of rows [y0, y1).
@@ -46,6 +49,8 @@ class RowMaker {
   [[nodiscard]] virtual bool full(int y, int x0, int n) const { return channels() != 1 && hides(y, x0, n); }
   /// True if those pixels of a picture are known to be transparent, as far as a glance tells: they need not be laid over anything.
   [[nodiscard]] virtual bool nothing(int /*y*/, int /*x0*/, int /*n*/) const { return false; }
+  /// Where in those pixels there may be something, as far as a glance tells; what lies between is transparent.
+  [[nodiscard]] virtual RowParts something(int /*y*/, int x0, int n) const { return {x0, x0 + n}; }
   /// Pixels outside of it are transparent; fields have no such box.
   [[nodiscard]] virtual PixelBox bounds() const { return {}; }
   /// Writes rows [y0, y1) at full width; row y goes to out + (y - y0) * stride floats. Rows must
@@ -63,8 +68,15 @@ class RowMaker {
   virtual void paint(int /*y*/, int /*x0*/, int /*n*/, float* /*onto*/) const {}
   /// The same in linear light (image/transfer.h), where that costs no more; null where rows would have to be decoded.
   [[nodiscard]] virtual std::shared_ptr<const RowMaker> linear() const { return nullptr; }
+  /// The one colour of which all pixels of a picture are shares, if it is known to be so.
+  [[nodiscard]] virtual std::optional<Tint> tint() const { return std::nullopt; }
   /// Row y where it lies finished in memory, or null: saves a copy.
   [[nodiscard]] virtual const float* stored(int /*y*/) const { return nullptr; }
+  /// The first of pixels [x0, x0 + n) of row y, where these lie finished in memory, or null.
+  [[nodiscard]] virtual const float* storedPart(int y, int x0, int /*n*/) const {
+    const float* const row = stored(y);
+    return row ? row + static_cast<std::ptrdiff_t>(x0) * channels() : nullptr;
+  }
 };
 
 /// Pixels of a row that are made at once: two rows of them, through all layers, fit the L1 cache.

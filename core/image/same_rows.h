@@ -17,6 +17,7 @@ class SameRows : public RowMaker {
   [[nodiscard]] bool hides(int y, int x0, int n) const override { return rows_->hides(y, x0, n); }
   [[nodiscard]] bool full(int y, int x0, int n) const override { return rows_->full(y, x0, n); }
   [[nodiscard]] bool nothing(int y, int x0, int n) const override { return rows_->nothing(y, x0, n); }
+  [[nodiscard]] RowParts something(int y, int x0, int n) const override { return rows_->something(y, x0, n); }
   [[nodiscard]] PixelBox bounds() const override { return rows_->bounds(); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override { rows_->rows(y0, y1, out, stride); }
   [[nodiscard]] bool makesSpans() const override { return rows_->makesSpans(); }
@@ -24,7 +25,9 @@ class SameRows : public RowMaker {
   void span(int y, int x0, int n, float* out) const override { rows_->span(y, x0, n, out); }
   [[nodiscard]] bool paints() const override { return rows_->paints(); }
   void paint(int y, int x0, int n, float* onto) const override { rows_->paint(y, x0, n, onto); }
+  [[nodiscard]] std::optional<Tint> tint() const override { return rows_->tint(); }
   [[nodiscard]] const float* stored(int y) const override { return rows_->stored(y); }
+  [[nodiscard]] const float* storedPart(int y, int x0, int n) const override { return rows_->storedPart(y, x0, n); }
 
  protected:
   [[nodiscard]] const RowMaker& same() const { return *rows_; }

@@ -47,6 +47,12 @@ class SparseRows final : public RowMaker {
                         runs_.begin() + static_cast<std::ptrdiff_t>(first_[static_cast<std::size_t>(y) + 1]),
                         [=](const Run& run) { return run.from < x0 + n && run.to > x0; });
   }
+  [[nodiscard]] RowParts something(int y, int x0, int n) const override {
+    RowParts made;
+    for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i)
+      made.add(std::max(runs_[i].from, x0), std::min(runs_[i].to, x0 + n));
+    return made;
+  }
   [[nodiscard]] const float* stored(int y) const override { return picture_.row(y); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     for (int y = y0; y < y1; ++y)

@@ -44,6 +44,15 @@ class Stacked final : public RowMaker {
     });
   }
   [[nodiscard]] PixelBox bounds() const override { return bounds_; }
+  [[nodiscard]] std::optional<Tint> tint() const override {
+    std::optional<Tint> one;
+    for (const auto& picture : pictures_) {
+      const auto own = picture->tint();
+      if (!own || (one && *one != *own)) return std::nullopt;
+      one = own;
+    }
+    return one;
+  }
   [[nodiscard]] bool makesSpans() const override { return paints_; }
   [[nodiscard]] bool costly() const override { return true; }
   void span(int y, int x0, int n, float* out) const override {
@@ -111,6 +120,7 @@ class Tinted final : public RowMaker {
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool makesSpans() const override { return field_->makesSpans(); }
   [[nodiscard]] bool costly() const override { return field_->costly(); }
+  [[nodiscard]] std::optional<Tint> tint() const override { return tintOf({colour_[0], colour_[1], colour_[2], colour_[3]}); }
   void span(int y, int x0, int n, float* out) const override {
     alignas(128) float made[kSpanStep + kSpanPadding];
     field_->span(y, x0, n, made);

@@ -8,6 +8,7 @@
 
 #include <hwy/highway.h>
 
+#include "image/alpha-inl.h"
 #include "image/reciprocal-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -69,6 +70,31 @@ template <class D>
 HWY_INLINE hn::Vec<D> encoded(D d, hn::Vec<D> v) {
   const auto toe = hn::Set(d, 0.0031308f);
   return hn::IfThenElse(hn::Le(v, toe), hn::Mul(v, hn::Set(d, 12.92f)), rooted(d, hn::Max(v, toe)));
+}
+
+/// One of the curves upon the colours of premultiplied pixels as they lie: most are opaque, and those need neither be taken apart nor
+/// divided. A pixel comes out the same whatever lies beside it, or behind the last one, where anything may.
+template <class D, class Curve>
+HWY_INLINE hn::Vec<D> ofColours(D d, hn::Vec<D> p, Curve curve) {
+  const auto one = hn::Set(d, 1.0f);
+  const auto isAlpha = alphaLanes(d);
+  if (HWY_LIKELY(allOpaque(d, p))) return hn::IfThenElse(isAlpha, p, hn::Min(one, curve(d, hn::Min(one, p))));
+  if (allNothing(d, p)) return p;
+  const auto a = alphaOf(d, p);
+  const auto opaque = hn::Eq(a, one);
+  const auto divided = hn::IfThenElse(opaque, p, hn::Mul(p, nearInverse(d, a)));
+  const auto straight = hn::IfThenElseZero(hn::Gt(a, hn::Set(d, 1e-20f)), hn::Min(one, divided));
+  return hn::IfThenElse(isAlpha, p, hn::Mul(a, hn::Min(one, curve(d, straight))));
+}
+
+template <class D>
+HWY_INLINE hn::Vec<D> decodedPixels(D d, hn::Vec<D> p) {
+  return ofColours(d, p, [](D tag, hn::Vec<D> v) HWY_ATTR { return decoded(tag, v); });
+}
+
+template <class D>
+HWY_INLINE hn::Vec<D> encodedPixels(D d, hn::Vec<D> p) {
+  return ofColours(d, p, [](D tag, hn::Vec<D> v) HWY_ATTR { return encoded(tag, v); });
 }
 
 }  // namespace HWY_NAMESPACE

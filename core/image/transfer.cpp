@@ -1,11 +1,13 @@
 #include "image/transfer.h"
 
+#include "image/rows.h"
+
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/transfer.cpp"
 #include <hwy/foreach_target.h>
+#include <hwy/cache_control.h>
 #include <hwy/highway.h>
 
-#include "image/alpha-inl.h"
 #include "image/transfer-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -16,37 +18,28 @@ namespace hn = hwy::HWY_NAMESPACE;
 using D = hn::CappedTag<float, 16>;
 using V = hn::Vec<D>;
 
-// On pixels as they lie: most are opaque, and those need neither be taken apart nor divided.
-template <class Curve>
-HWY_INLINE void eachColour(float* rgba, int n, Curve curve) {
+template <class Curved>
+HWY_INLINE void eachPixel(const float* from, float* to, int n, Curved curved) {
   const D d;
-  const V one = hn::Set(d, 1.0f);
-  const auto isAlpha = alphaLanes(d);
   const std::size_t count = static_cast<std::size_t>(n) * 4;
   for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
-    const V p = hn::LoadU(d, rgba + i);
-    const V a = alphaOf(d, p);
-    const auto opaque = hn::Eq(a, one);
-    if (HWY_LIKELY(hn::AllTrue(d, opaque))) {
-      hn::StoreU(hn::IfThenElse(isAlpha, p, hn::Min(one, curve(hn::Min(one, p)))), d, rgba + i);
-      continue;
-    }
-    // Of nothing there is nothing to be made.
-    if (hn::AllTrue(d, hn::Eq(p, hn::Zero(d)))) continue;
-    const V inverse = nearInverse(d, a);
-    // What is opaque comes out the same whatever lies beside it, or behind the last pixel, where anything may.
-    const V divided = hn::IfThenElse(opaque, p, hn::Mul(p, inverse));
-    const V straight = hn::IfThenElseZero(hn::Gt(a, hn::Set(d, 1e-20f)), hn::Min(one, divided));
-    hn::StoreU(hn::IfThenElse(isAlpha, p, hn::Mul(a, hn::Min(one, curve(straight)))), d, rgba + i);
+    // The next span of what lies finished in memory.
+    hwy::Prefetch(from + i + static_cast<std::ptrdiff_t>(kSpanStep) * 4);
+    hn::StoreU(curved(hn::LoadU(d, from + i)), d, to + i);
   }
 }
 
-void decodeSpanOn(float* rgba, int n) {
-  eachColour(rgba, n, [](V v) HWY_ATTR { return decoded(D(), v); });
+void decodeSpanOn(const float* from, float* to, int n) {
+  eachPixel(from, to, n, [](V p) HWY_ATTR { return decodedPixels(D(), p); });
+}
+
+void decodeTintOn(const float* from, const float* light, float* to, int n) {
+  const V whole = hn::LoadDup128(D(), light);
+  eachPixel(from, to, n, [&](V p) HWY_ATTR { return hn::Mul(alphaOf(D(), p), whole); });
 }
 
 void encodeSpanOn(float* rgba, int n) {
-  eachColour(rgba, n, [](V v) HWY_ATTR { return encoded(D(), v); });
+  eachPixel(rgba, rgba, n, [](V p) HWY_ATTR { return encodedPixels(D(), p); });
 }
 
 }  // namespace HWY_NAMESPACE
@@ -57,9 +50,12 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 HWY_EXPORT(decodeSpanOn);
+HWY_EXPORT(decodeTintOn);
 HWY_EXPORT(encodeSpanOn);
 
-void decodeSpan(float* rgba, int n) { HWY_DYNAMIC_DISPATCH(decodeSpanOn)(rgba, n); }
+void decodeSpan(float* rgba, int n) { decodeSpan(rgba, rgba, n); }
+void decodeSpan(const float* from, float* to, int n) { HWY_DYNAMIC_DISPATCH(decodeSpanOn)(from, to, n); }
+void decodeTint(const float* from, const float light[4], float* to, int n) { HWY_DYNAMIC_DISPATCH(decodeTintOn)(from, light, to, n); }
 void encodeSpan(float* rgba, int n) { HWY_DYNAMIC_DISPATCH(encodeSpanOn)(rgba, n); }
 
 }  // namespace oa

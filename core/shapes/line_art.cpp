@@ -359,6 +359,11 @@ class LineArtRows final : public RowMaker {
   [[nodiscard]] bool opaque() const override { return false; }
   [[nodiscard]] PixelBox bounds() const override { return box_; }
 
+  [[nodiscard]] std::optional<Tint> tint() const override {
+    CommonTint one;
+    for (const auto& filling : art_.fillings) one.add(filling.colour);
+    return pieces_.all().empty() ? one.tint() : std::nullopt;
+  }
   // What is only filled is made span by span: most of a picture it does not reach at all.
   [[nodiscard]] bool makesSpans() const override { return pieces_.all().empty(); }
   [[nodiscard]] bool costly() const override { return true; }

@@ -327,6 +327,15 @@ class MarkRows final : public RowMaker {
     const char* const strip = touched_.data() + static_cast<std::size_t>(y / kStripRows) * across_;
     return std::none_of(strip + x0 / kSpanStep, strip + (x0 + n + kSpanStep - 1) / kSpanStep, [](char touched) { return touched; });
   }
+  [[nodiscard]] std::optional<Tint> tint() const override {
+    const bool plain = blend_ != MarkBlend::Add && std::none_of(shapes_.begin(), shapes_.end(), [](const MarkShape& s) {
+                         return s.graded || (!s.pictures.empty() && !s.tinted);
+                       });
+    if (!plain) return std::nullopt;
+    CommonTint one;
+    for (const Mark& m : marks_) one.add(m.colour);
+    return one.tint();
+  }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     for (int y = y0; y < y1; ++y) std::memset(out + (y - y0) * stride, 0, sizeof(float) * 4 * static_cast<std::size_t>(view_.width));
     for (int from = y0; from < y1;) {

@@ -241,6 +241,7 @@ class ShapeRows final : public SpanMaker {
   [[nodiscard]] bool costly() const override {
     return outline_.kind == OutlineShape::Kind::Ellipse && outline_.softness > 0 && outline_.a != outline_.b;
   }
+  [[nodiscard]] std::optional<Tint> tint() const override { return tintOf({colour_[0], colour_[1], colour_[2], colour_[3]}); }
   void span(int y, int x0, int n, float* out) const override {
     alignas(64) float cover[kSpanStep + kSpanPadding];
     if (y < box_.y0 || y >= box_.y1 || x0 + n <= box_.x0 || x0 >= box_.x1) {

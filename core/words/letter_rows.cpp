@@ -259,6 +259,14 @@ class LetterRows final : public RowMaker {
     return true;
   }
   [[nodiscard]] PixelBox bounds() const override { return bounds_; }
+  [[nodiscard]] std::optional<Tint> tint() const override {
+    CommonTint one;
+    for (const LetterMark& m : marks_) {
+      if (m.picture->colours) return std::nullopt;
+      one.add(m.colour);
+    }
+    return one.tint();
+  }
   [[nodiscard]] bool makesSpans() const override { return true; }
   [[nodiscard]] bool costly() const override { return true; }
   [[nodiscard]] bool paints() const override { return true; }

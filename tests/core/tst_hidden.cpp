@@ -12,6 +12,7 @@
 #include "image/same_rows.h"
 #include "image/sampling.h"
 #include "image/sparse.h"
+#include "image/transfer.h"
 #include "scene/tree.h"
 #include "support/graphs.h"
 #include "support/pictures.h"
@@ -50,6 +51,24 @@ class Confetti final : public RowMaker {
   bool spans_;
 };
 
+// An opaque colour that knows its light, and covers all.
+class Even final : public SpanMaker {
+ public:
+  explicit Even(bool light = false) : SpanMaker(kWidth) {
+    fillRgba(kColour, 16, pixels_);
+    if (light) decodeSpan(pixels_, 16);
+  }
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return true; }
+  [[nodiscard]] bool hides(int, int, int) const override { return true; }
+  void span(int, int, int n, float* out) const override { fillRgba(pixels_, n, out); }
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override { return std::make_shared<Even>(true); }
+
+ private:
+  static constexpr float kColour[4] = {0.3f, 0.6f, 0.1f, 1};
+  float pixels_[16 * 4];
+};
+
 // One colour in a box, of which nobody is told where it hides anything.
 class Silent final : public SameRows {
  public:
@@ -58,6 +77,7 @@ class Silent final : public SameRows {
   [[nodiscard]] bool hides(int, int, int) const override { return false; }
   [[nodiscard]] bool full(int, int, int) const override { return false; }
   [[nodiscard]] bool nothing(int, int, int) const override { return false; }
+  [[nodiscard]] RowParts something(int, int x0, int n) const override { return {x0, x0 + n}; }
 };
 
 // A picture that is opaque in the box, half so about it, and clear elsewhere.
@@ -88,6 +108,28 @@ Stage stageOf(std::shared_ptr<const RowMaker> rows, BlendMode blend = BlendMode:
   return {std::make_shared<const RecipePass>(std::move(rows), kWidth), blend, opacity};
 }
 
+// What is said of where pixels are something, in which colour, and where they lie, that is not so; null: all is.
+const char* wrongPart(const RowMaker& rows, int y, int x0, int n, const float* row) {
+  const int channels = rows.channels();
+  const float* const part = rows.storedPart(y, x0, n);
+  if (part && std::memcmp(part, row + x0 * channels, sizeof(float) * static_cast<std::size_t>(n * channels)) != 0)
+    return "other pixels lie there than are made";
+  if (channels != 4) return nullptr;
+  std::vector<bool> may(static_cast<std::size_t>(n));
+  for (const RowPart& some : rows.something(y, x0, n)) {
+    if (some.from < x0 || some.to > x0 + n) return "something beyond what was asked for";
+    std::fill(may.begin() + (some.from - x0), may.begin() + (some.to - x0), true);
+  }
+  const auto tint = rows.tint();
+  for (int i = 0; i < n; ++i) {
+    const float* const pixel = row + (x0 + i) * 4;
+    if (!may[static_cast<std::size_t>(i)] && std::any_of(pixel, pixel + 4, [](float v) { return v != 0; })) return "something unsaid";
+    for (std::size_t c = 0; c < 3 && tint; ++c)
+      if (std::abs(pixel[c] - pixel[3] * (*tint)[c]) > 3e-6f * pixel[3]) return "no share of its colour";
+  }
+  return nullptr;
+}
+
 // Spans of the size in which layers are laid over each other, and of smaller ones.
 int checkClaims(const RowMaker& rows, int width, int height, const char* what, int* nothings = nullptr) {
   int claims = 0;
@@ -101,6 +143,10 @@ int checkClaims(const RowMaker& rows, int width, int height, const char* what, i
         const bool hides = rows.hides(y, x, n);
         const bool full = rows.full(y, x, n);
         const bool nothing = rows.channels() == 4 && rows.nothing(y, x, n);
+        if (const char* wrong = wrongPart(rows, y, x, n, all.data() + y * stride)) {
+          qWarning("%s: %d, %d of %d: %s", what, x, y, n, wrong);
+          return -1;
+        }
         if (nothings) *nothings += nothing;
         claims += hides && !rows.opaque();
         for (int i = 0; i < n && (hides || full || nothing); ++i) {
@@ -132,6 +178,7 @@ class TestHidden : public QObject {
   void shapesKnowWhereTheyHide();
   void whatIsSaidIsTrue();
   void whereThereIsNothingThereIsNone();
+  void whatIsNotMixedIsAsItIsShown();
 };
 
 void TestHidden::nothingBelowIsAskedFor() {
@@ -161,12 +208,14 @@ void TestHidden::noPixelTells() {
         for (const float ground : {0.0f, 0.4f, 1.0f}) {
           const auto confetti = std::make_shared<Confetti>(spans);
           const auto above = patched(confetti, {0, 0, kWidth, kHeight}, kWidth);
-          const auto with = [&](const std::shared_ptr<const RowMaker>& hiding) {
-            return pixelsOf(
-                {stageOf(confetti), stageOf(confetti, BlendMode::Screen, 0.7f), stageOf(hiding), stageOf(above, BlendMode::Normal, 0.5f)},
-                {0.2f, 0.9f, 0.4f, ground}, linear);
+          const auto with = [&](const std::shared_ptr<const RowMaker>& hiding, const std::shared_ptr<const RowMaker>& lowest) {
+            return pixelsOf({stageOf(lowest), stageOf(confetti, BlendMode::Screen, 0.7f), stageOf(hiding), stageOf(confetti),
+                             stageOf(above, BlendMode::Normal, 0.5f)},
+                            {0.2f, 0.9f, 0.4f, ground}, linear);
           };
-          QVERIFY(with(panel(box)) == with(std::make_shared<Silent>(panel(box))));
+          const std::shared_ptr<const RowMaker> covering = std::make_shared<Even>();
+          for (const auto& lowest : {std::shared_ptr<const RowMaker>(confetti), covering})
+            QVERIFY(with(panel(box), lowest) == with(std::make_shared<Silent>(panel(box)), lowest));
         }
 }
 
@@ -243,15 +292,22 @@ void TestHidden::whatIsSaidIsTrue() {
 
 // Marks, letters and words that are kept; asked themselves, since a composite passes over what says so.
 void TestHidden::whereThereIsNothingThereIsNone() {
-  const auto check = [](const Scene& scene, const char* name) {
+  int tints = 0;
+  int apart = 0;
+  const auto check = [&](const Scene& scene, const char* name) {
     const Plan plan(scene);
     PlaneCache cache(std::size_t{64} << 20);
     const Puller puller(plan, &cache, nullptr);
     const PlaneView view = PlaneView::cover(scene.width, scene.height, 700, 394);
     int nothings = 0;
     for (const std::int64_t k : {0, 1, 2})
-      for (int i = 0; i < static_cast<int>(plan.layers().size()); ++i)
-        QVERIFY2(checkClaims(*puller.result(i, view, {k, scene.frames}), 700, 394, name, &nothings) >= 0, name);
+      for (int i = 0; i < static_cast<int>(plan.layers().size()); ++i) {
+        const auto rows = puller.result(i, view, {k, scene.frames});
+        QVERIFY2(checkClaims(*rows, 700, 394, name, &nothings) >= 0, name);
+        tints += rows->tint().has_value();
+        apart += rows->channels() == 4 && rows->something(200, 0, 256).begin() != rows->something(200, 0, 256).end() &&
+                 rows->something(200, 0, 256).begin()->to < 256;
+      }
     QVERIFY2(nothings > 10000, name);
   };
   for (const char* name : {"brass-band-levels", "hero-words", "signal-flags", "lamp-after-lamp", "pennant-wall"})
@@ -259,6 +315,40 @@ void TestHidden::whereThereIsNothingThereIsNone() {
   Scene words = oa::test::oneLayer("words", 1920, 1080);
   oa::test::param(words, 0, 0, "letterTurn").motion = oa::test::swing(20.0);
   check(words, "letters that move");
+  QVERIFY2(tints > 30, qPrintable(QString::number(tints)));
+  QVERIFY2(apart > 5, qPrintable(QString::number(apart)));
+}
+
+// Over an opaque ground that knows its light, what lies alone is as it is shown: with and without what is known of the layers above.
+void TestHidden::whatIsNotMixedIsAsItIsShown() {
+  Scene scene = oa::test::oneLayer("gradient", 640, 360);
+  const Layer shape = newLayer(*findStep("shape"), "Shape");
+  scene.layers.insert(scene.layers.end(), {shape, shape});
+  assignIds(scene);
+  // A soft disc to the right, a hard one to the left.
+  oa::test::setValue(scene, 1, 0, "softness", 200.0);
+  oa::test::setValue(scene, 1, 0, "centre", Point{0.75, 0.5});
+  oa::test::setValue(scene, 1, 0, "width", 200.0);
+  oa::test::setValue(scene, 2, 0, "centre", Point{0.25, 0.5});
+  oa::test::setValue(scene, 2, 0, "width", 150.0);
+  for (const int layer : {1, 2}) oa::test::setValue(scene, layer, 0, "kind", std::string("ellipse"));
+  const auto display = oa::test::renderFloat(scene, 0);
+  scene.linearLight = true;
+  const auto light = oa::test::renderFloat(scene, 0);
+  const auto differ = [&](int fromX, int toX) {
+    int count = 0;
+    for (int y = 0; y < 360; ++y)
+      for (int x = fromX; x < toX; ++x) {
+        const std::size_t at = (static_cast<std::size_t>(y) * 640 + static_cast<std::size_t>(x)) * 4;
+        count += std::memcmp(display.rgba.data() + at, light.rgba.data() + at, sizeof(float) * 4) != 0;
+      }
+    return count;
+  };
+  // Of the hard disc only its edge is mixed; of the soft one all but its middle.
+  const int edge = differ(0, 260);
+  QVERIFY2(edge > 100 && edge < 1500, qPrintable(QString::number(edge)));
+  QCOMPARE(differ(260, 270), 0);
+  QVERIFY2(differ(270, 640) > 10000, qPrintable(QString::number(differ(270, 640))));
 }
 
 QTEST_GUILESS_MAIN(TestHidden)
