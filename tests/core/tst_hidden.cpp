@@ -78,6 +78,10 @@ class Silent final : public SameRows {
   [[nodiscard]] bool full(int, int, int) const override { return false; }
   [[nodiscard]] bool nothing(int, int, int) const override { return false; }
   [[nodiscard]] RowParts something(int, int x0, int n) const override { return {x0, x0 + n}; }
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override {
+    auto made = same().linear();
+    return made ? std::make_shared<Silent>(std::move(made)) : nullptr;
+  }
 };
 
 // A picture that is opaque in the box, half so about it, and clear elsewhere.
@@ -213,9 +217,11 @@ void TestHidden::noPixelTells() {
                              stageOf(above, BlendMode::Normal, 0.5f)},
                             {0.2f, 0.9f, 0.4f, ground}, linear);
           };
-          const std::shared_ptr<const RowMaker> covering = std::make_shared<Even>();
-          for (const auto& lowest : {std::shared_ptr<const RowMaker>(confetti), covering})
-            QVERIFY(with(panel(box), lowest) == with(std::make_shared<Silent>(panel(box)), lowest));
+          const auto even = std::make_shared<Even>();
+          // One that is shown by what it keeps, and one that knows its light.
+          for (const auto& hiding : {panel(box), patched(even, box, kWidth)})
+            for (const auto& lowest : {std::shared_ptr<const RowMaker>(confetti), std::shared_ptr<const RowMaker>(even)})
+              QVERIFY(with(hiding, lowest) == with(std::make_shared<Silent>(hiding), lowest));
         }
 }
 
