@@ -25,9 +25,9 @@ Composite::Composite(std::vector<Stage> stages, Colour backdrop, Mixing mixing, 
   for (const Stage& stage : stages_) {
     // The lowest is as it is shown where nothing is mixed with it.
     const bool asShown = !inLight || (partly_ && covered_ && laid_.empty());
-    auto light = asShown ? nullptr : stage.pass->inLight();
+    const auto light = asShown ? nullptr : stage.pass->inLight();
     knowsLight_.push_back(light != nullptr);
-    laid_.push_back(light ? std::move(light) : stage.pass);
+    laid_.push_back(light ? light : stage.pass);
     tints_.push_back(inLight && !knowsLight_.back() ? sharesOf(*stage.pass) : Shares{});
     const RecipePass& laid = *laid_.back();
     spans_ = spans_ && laid.base().makesSpans();

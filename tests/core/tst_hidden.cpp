@@ -300,10 +300,13 @@ void TestHidden::whatIsSaidIsTrue() {
 void TestHidden::whereThereIsNothingThereIsNone() {
   int tints = 0;
   int apart = 0;
-  const auto check = [&](const Scene& scene, const char* name) {
+  int lit = 0;
+  const auto check = [&](Scene scene, const char* name) {
+    scene.linearLight = true;
     const Plan plan(scene);
     PlaneCache cache(std::size_t{64} << 20);
     const Puller puller(plan, &cache, nullptr);
+    const Puller plain(plan, nullptr, nullptr);
     const PlaneView view = PlaneView::cover(scene.width, scene.height, 700, 394);
     int nothings = 0;
     for (const std::int64_t k : {0, 1, 2})
@@ -311,6 +314,11 @@ void TestHidden::whereThereIsNothingThereIsNone() {
         const auto rows = puller.result(i, view, {k, scene.frames});
         QVERIFY2(checkClaims(*rows, 700, 394, name, &nothings) >= 0, name);
         tints += rows->tint().has_value();
+        // Or bits would tell what was kept.
+        const auto unkept = plain.result(i, view, {k, scene.frames});
+        QVERIFY2(rows->tint() == unkept->tint(), name);
+        QVERIFY2((rows->linear() == nullptr) == (unkept->linear() == nullptr), name);
+        lit += rows->linear() != nullptr;
         apart += rows->channels() == 4 && rows->something(200, 0, 256).begin() != rows->something(200, 0, 256).end() &&
                  rows->something(200, 0, 256).begin()->to < 256;
       }
@@ -323,6 +331,7 @@ void TestHidden::whereThereIsNothingThereIsNone() {
   check(words, "letters that move");
   QVERIFY2(tints > 30, qPrintable(QString::number(tints)));
   QVERIFY2(apart > 5, qPrintable(QString::number(apart)));
+  QVERIFY2(lit > 5, qPrintable(QString::number(lit)));
 }
 
 // Over an opaque ground that knows its light, what lies alone is as it is shown: with and without what is known of the layers above.
