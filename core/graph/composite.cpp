@@ -42,7 +42,7 @@ Composite::Composite(std::vector<Stage> stages, Colour backdrop, Mixing mixing, 
     bounds_ = bounds_.with(boxes_.back());
   }
   if (!empty_ || opaque_) bounds_ = PixelBox();
-  if (partly_ && covered_) lowestLight_ = stages_[0].pass->inLight();
+  if (partly_ && covered_ && stages_.size() > 1) lowestLight_ = stages_[0].pass->inLight();
   // From the very same rows, or from some that cost next to nothing.
   if (lowestLight_ && &lowestLight_->base() != &stages_[0].pass->base() && !lowestLight_->base().makesSpans()) lowestLight_ = nullptr;
   const float premultiplied[4] = {backdrop.r * backdrop.a, backdrop.g * backdrop.a, backdrop.b * backdrop.a, backdrop.a};
