@@ -16,9 +16,8 @@ namespace hn = hwy::HWY_NAMESPACE;
 
 /// Each pixel's alpha in all four of its lanes.
 template <class D>
-HWY_INLINE hn::Vec<D> alphaOf(D d, hn::Vec<D> pixels) {
-  const auto high = hn::InterleaveUpper(d, pixels, pixels);
-  return hn::InterleaveUpper(d, high, high);
+HWY_INLINE hn::Vec<D> alphaOf(D, hn::Vec<D> pixels) {
+  return hn::Broadcast<3>(pixels);
 }
 
 /// The lanes of alpha.
@@ -26,6 +25,13 @@ template <class D>
 HWY_INLINE hn::Mask<D> alphaLanes(D d) {
   alignas(16) static constexpr float kIsAlpha[4] = {0, 0, 0, 1};
   return hn::Gt(hn::LoadDup128(d, kIsAlpha), hn::Zero(d));
+}
+
+/// And the others.
+template <class D>
+HWY_INLINE hn::Mask<D> colourLanes(D d) {
+  alignas(16) static constexpr float kIsColour[4] = {1, 1, 1, 0};
+  return hn::Gt(hn::LoadDup128(d, kIsColour), hn::Zero(d));
 }
 
 /// True of pixels that are opaque, all of them.

@@ -39,7 +39,7 @@ void greyToRgbaOn(const float* field, int n, float* rgba) {
 }
 
 void greyToLightOn(const float* field, int n, float* rgba) {
-  eachGrey(field, n, rgba, [](auto v) HWY_ATTR { return hn::Min(hn::Set(D(), 1.0f), decoded(D(), v)); });
+  eachGrey(field, n, rgba, [](auto v) HWY_ATTR { return curved<Decoded>(D(), v); });
 }
 
 void fillRgbaOn(const float* colour, int n, float* rgba) {

@@ -33,8 +33,9 @@ using D = hn::CappedTag<float, 16>;
 using V = hn::Vec<D>;
 using M = hn::Mask<D>;
 
-// Pixels of a vector.
-HWY_INLINE int pixelsAtOnce() { return static_cast<int>(hn::Lanes(D())) / 4; }
+// Pixels of a vector, and of as many as are worked on by turns.
+constexpr int kOfVector = static_cast<int>(hn::MaxLanes(D())) / 4;
+constexpr int kOfTurn = kOfVector * static_cast<int>(kByTurns);
 
 HWY_INLINE M lanesOf(unsigned bits) {
   std::uint8_t lanes[8] = {};
@@ -50,119 +51,252 @@ HWY_INLINE unsigned pixelsOf(M mask) {
   return (bits & 1) | (bits >> 3 & 2) | (bits >> 6 & 4) | (bits >> 9 & 8);
 }
 
-// Where there is something of a pixel, all of its lanes. What has no alpha may have light.
-HWY_INLINE M something(V p) {
-  const V size = hn::Abs(p);
-  const V two = hn::Max(size, hn::Shuffle2301(size));
-  return hn::Gt(hn::Max(two, hn::Shuffle1032(two)), hn::Zero(D()));
+// The bits of pixels of which there is something. What has no alpha may have light.
+HWY_INLINE unsigned something(V p) {
+  std::uint8_t lanes[8] = {};
+  hn::StoreMaskBits(D(), hn::Ne(p, hn::Zero(D())), lanes);
+  unsigned bits = lanes[0] | unsigned{lanes[1]} << 8;
+  bits |= bits >> 1;
+  bits |= bits >> 2;
+  return (bits & 1) | (bits >> 3 & 2) | (bits >> 6 & 4) | (bits >> 9 & 8);
 }
 
-// Four pixels are one number of `lit`, whatever a vector holds.
-template <class Bits, class Each>
-HWY_INLINE void eachVector(Bits* lit, int n, Each each) {
-  const int step = pixelsAtOnce();
-  for (int i = 0; i < n; i += 4)
-    for (int part = 0; part < 4; part += step) each(i + part, lit[i / 4], static_cast<unsigned>(part), (1U << step) - 1U);
-}
+// What is known of the pixels of a vector. Four of them are one number of `lit`, whatever a vector holds.
+class State {
+ public:
+  static constexpr unsigned kAll = (1U << kOfVector) - 1U;
 
-// What is lit, and what was covered, of the pixels of a vector.
-struct Now {
-  unsigned lit;
-  unsigned covered;
+  State(std::uint8_t* lit, int pixel) : four_(lit + pixel / 4), shift_(static_cast<unsigned>(pixel) & 3U) {}
+  [[nodiscard]] HWY_INLINE unsigned lit() const { return *four_ >> shift_ & kAll; }
+  [[nodiscard]] HWY_INLINE unsigned covered() const { return *four_ >> (shift_ + 4) & kAll; }
+  HWY_INLINE void light(unsigned pixels) { put(*four_ | pixels << shift_); }
+  HWY_INLINE void cover(unsigned pixels) { put((*four_ & ~(pixels << shift_)) | pixels << (shift_ + 4)); }
+
+ private:
+  HWY_INLINE void put(unsigned four) { *four_ = static_cast<std::uint8_t>(four); }
+  std::uint8_t* four_;
+  unsigned shift_;
 };
 
-HWY_INLINE Now nowOf(std::uint8_t four, unsigned shift, unsigned all) { return {four >> shift & all, four >> (shift + 4) & all}; }
+// The pixels that others are laid over.
+struct Under {
+  float* onto;
+  const float* light;
+  std::uint8_t* lit;
 
-// What pixels are in light, of which not all are lit.
-HWY_INLINE V lightOf(V p, const float* light, Now now, unsigned all) {
-  const D d;
-  V shown;
-  if (!light || now.covered == all)
-    shown = decodedPixels(d, p);
-  else if (now.covered == 0)
-    shown = hn::LoadU(d, light);
-  else
-    shown = hn::IfThenElse(lanesOf(now.covered), decodedPixels(d, p), hn::LoadU(d, light));
-  return now.lit == 0 ? shown : hn::IfThenElse(lanesOf(now.lit), p, shown);
+  [[nodiscard]] HWY_INLINE State state(int pixel) const { return {lit, pixel}; }
+  [[nodiscard]] HWY_INLINE float* shown(int pixel) const { return onto + static_cast<std::ptrdiff_t>(pixel) * 4; }
+  [[nodiscard]] HWY_INLINE V known(int pixel) const { return hn::LoadU(D(), light + static_cast<std::ptrdiff_t>(pixel) * 4); }
+
+  // What a vector of them is in light.
+  [[nodiscard]] HWY_INLINE V bright(int pixel) const {
+    const unsigned bright = state(pixel).lit();
+    const unsigned covered = state(pixel).covered();
+    if (light && (bright | covered) == 0) return known(pixel);
+    const V p = hn::LoadU(D(), shown(pixel));
+    if (bright == State::kAll) return p;
+    V made = ofPixels<Decoded>(D(), p);
+    if (light && covered != State::kAll) made = hn::IfThenElse(lanesOf(covered), made, known(pixel));
+    return bright == 0 ? made : hn::IfThenElse(lanesOf(bright), p, made);
+  }
+
+  // And of a turn: mostly they are all lit, or none has been touched.
+  HWY_INLINE void bright(int pixel, V (&v)[kByTurns]) const {
+    unsigned any = 0;
+    unsigned all = kAllLit;
+    for (int k = 0; k < kOfTurn; k += 4) {
+      any |= lit[(pixel + k) / 4];
+      all &= lit[(pixel + k) / 4];
+    }
+    for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
+      const int at = pixel + k * kOfVector;
+      v[k] = all == kAllLit ? hn::LoadU(D(), shown(at)) : light && any == 0 ? known(at) : bright(at);
+    }
+  }
+
+  HWY_INLINE void allLit(int pixel) const {
+    for (int k = 0; k < kOfTurn; k += 4) lit[(pixel + k) / 4] |= kAllLit;
+  }
+  HWY_INLINE void allCovered(int pixel) const {
+    for (int k = 0; k < kOfTurn; k += 4) lit[(pixel + k) / 4] = kAllCovered;
+  }
+};
+
+HWY_INLINE void loaded(const float* pixels, V (&v)[kByTurns]) {
+  for (std::size_t k = 0; k < kByTurns; ++k) v[k] = hn::LoadU(D(), pixels + k * hn::Lanes(D()));
 }
 
-// `lightOfSource` makes of pixels of the source what they are in light; with kInLight they are that already.
-template <bool kInLight, class LightOfSource>
-HWY_INLINE void layPixels(const float* src, float opacity, float* onto, const float* light, std::uint8_t* lit, int n,
-                          LightOfSource lightOfSource) {
-  const D d;
-  const V one = hn::Set(d, 1.0f);
-  const V strength = hn::Set(d, opacity);
-  const bool whole = opacity >= 1;
-  const V mostly = hn::Set(d, whole && !kInLight ? 1.0f : 2.0f);
-  eachVector(lit, n, [&](int pixel, std::uint8_t& four, unsigned shift, unsigned all) HWY_ATTR {
-    const V s = hn::LoadU(d, src + pixel * 4);
-    float* const at = onto + pixel * 4;
-    // The next span of a layer that lies finished in memory.
-    hwy::Prefetch(src + pixel * 4 + kSpanStep * 4);
-    if (whole && allOpaque(d, s)) {
-      hn::StoreU(s, d, at);
-      four = static_cast<std::uint8_t>((four & ~(all << shift)) | all << (kInLight ? shift : shift + 4));
-      return;
+// What lies over others, and its light; with kInLight it is that already. With kWhole its opacity is 1.
+template <bool kInLight, bool kWhole, class Bright>
+class Over {
+ public:
+  Over(float opacity, Bright bright) : opacity_(opacity), bright_(bright) {}
+
+  void lay(const float* src, const Under& under, int n) const {
+    const D d;
+    const V one = hn::Set(d, 1.0f);
+    const V strength = hn::Set(d, opacity_);
+    for (int i = 0; i < n; i += kOfTurn) {
+      const float* const from = src + static_cast<std::ptrdiff_t>(i) * 4;
+      // The next span of a layer that lies finished in memory.
+      for (int k = 0; k < kOfTurn; k += 4) hwy::Prefetch(from + static_cast<std::ptrdiff_t>(k + kSpanStep) * 4);
+      V s[kByTurns];
+      V a[kByTurns];
+      loaded(from, s);
+      for (std::size_t k = 0; k < kByTurns; ++k) a[k] = alphaOf(d, s[k]);
+      if (!mixedWholly(a)) {
+        if (kWhole && opaqueWholly(a)) {
+          for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(s[k], d, under.shown(i) + k * hn::Lanes(d));
+          kCovers ? under.allCovered(i) : under.allLit(i);
+          continue;
+        }
+        for (int k = 0; k < static_cast<int>(kByTurns); ++k) layOne(s[k], under, i + k * kOfVector);
+        continue;
+      }
+      bright_(s, a);
+      V below[kByTurns];
+      under.bright(i, below);
+      for (std::size_t k = 0; k < kByTurns; ++k) {
+        // The alpha is read again, as a product of its own it would be rounded otherwise beside a sum.
+        if (!kWhole) a[k] = alphaOf(d, s[k] = hn::Mul(s[k], strength));
+        hn::StoreU(hn::MulAdd(below[k], hn::Sub(one, a[k]), s[k]), d, under.shown(i) + k * hn::Lanes(d));
+      }
+      under.allLit(i);
+    }
+  }
+
+ private:
+  static constexpr bool kCovers = kWhole && !kInLight;  // what is opaque is laid as it is shown
+
+  static HWY_INLINE bool opaqueWholly(const V (&a)[kByTurns]) {
+    V least = a[0];
+    for (std::size_t k = 1; k < kByTurns; ++k) least = hn::Min(least, a[k]);
+    return hn::AllTrue(D(), hn::Eq(least, hn::Set(D(), 1.0f)));
+  }
+
+  static HWY_INLINE bool mixedWholly(const V (&a)[kByTurns]) {
+    const D d;
+    const V one = hn::Set(d, 1.0f);
+    V least = hn::Set(d, 1.0f);
+    for (std::size_t k = 0; k < kByTurns; ++k) least = hn::Min(least, kCovers ? hn::Mul(a[k], hn::Sub(one, a[k])) : a[k]);
+    return hn::AllTrue(d, hn::Gt(least, hn::Zero(d)));
+  }
+
+  // A vector of which there may be nothing, and that may cover.
+  HWY_INLINE void layOne(V s, const Under& under, int pixel) const {
+    const D d;
+    const V one = hn::Set(d, 1.0f);
+    State state = under.state(pixel);
+    const M covering = hn::Eq(alphaOf(d, s), one);
+    if (kWhole && hn::AllTrue(d, covering)) {
+      hn::StoreU(s, d, under.shown(pixel));
+      return kCovers ? state.cover(State::kAll) : state.light(State::kAll);
     }
     if (allNothing(d, s)) return;
-    const Now now = nowOf(four, shift, all);
-    const V b = hn::LoadU(d, at);
-    const V over = hn::Mul(lightOfSource(s), strength);
-    const V below = now.lit == all ? b : lightOf(b, light ? light + pixel * 4 : nullptr, now, all);
-    const V mixed = hn::MulAdd(below, hn::Sub(one, alphaOf(d, over)), over);
-    // Most vectors that are mixed are so wholly.
-    const V alpha = alphaOf(d, s);
-    if (HWY_LIKELY(hn::AllTrue(d, hn::And(hn::Gt(alpha, hn::Zero(d)), hn::Lt(alpha, mostly))))) {
-      hn::StoreU(mixed, d, at);
-      four = static_cast<std::uint8_t>(four | all << shift);
-      return;
+    V over[1] = {s};
+    V alpha[1] = {alphaOf(d, s)};
+    bright_(over, alpha);
+    if (!kWhole) over[0] = hn::Mul(over[0], hn::Set(d, opacity_));
+    V mixed = hn::MulAdd(under.bright(pixel), hn::Sub(one, alphaOf(d, over[0])), over[0]);
+    const unsigned there = something(s);
+    if (there != State::kAll) mixed = hn::IfThenElse(lanesOf(there), mixed, hn::LoadU(d, under.shown(pixel)));
+    state.light(there);
+    if (kCovers) {
+      mixed = hn::IfThenElse(covering, s, mixed);
+      state.cover(pixelsOf(covering) & State::kAll);
     }
-    const M there = something(s);
-    const M covered = whole && !kInLight ? hn::Eq(alpha, one) : hn::FirstN(d, 0);
-    hn::StoreU(hn::IfThenElse(covered, s, hn::IfThenElse(there, mixed, b)), d, at);
-    const unsigned under = pixelsOf(covered) & all;
-    const unsigned after = (now.lit | (pixelsOf(there) & all)) & ~under;
-    four = static_cast<std::uint8_t>((four & ~(all << shift)) | after << shift | under << (shift + 4));
-  });
+    hn::StoreU(mixed, d, under.shown(pixel));
+  }
+
+  float opacity_;
+  Bright bright_;  // of vectors, with the alpha of each
+};
+
+template <bool kInLight, class Bright>
+HWY_INLINE void lay(const float* src, float opacity, const Under& under, int n, Bright bright) {
+  if (opacity >= 1)
+    Over<kInLight, true, Bright>(opacity, bright).lay(src, under, n);
+  else
+    Over<kInLight, false, Bright>(opacity, bright).lay(src, under, n);
 }
 
+struct Straightened {
+  template <std::size_t kCount>
+  HWY_INLINE void operator()(V (&s)[kCount], V (&a)[kCount]) const {
+    ofColours<Decoded>(D(), s, a);
+  }
+};
+
+struct Shared {
+  const float* tint;
+  template <std::size_t kCount>
+  HWY_INLINE void operator()(V (&s)[kCount], V (&a)[kCount]) const {
+    const V whole = hn::LoadDup128(D(), tint);
+    for (std::size_t k = 0; k < kCount; ++k) s[k] = hn::Mul(a[k], whole);
+  }
+};
+
+struct AsItIs {
+  template <std::size_t kCount>
+  HWY_INLINE void operator()(V (&)[kCount], V (&)[kCount]) const {}
+};
+
 void layPartlyLitOn(const float* src, float opacity, const float* tint, float* onto, const float* light, std::uint8_t* lit, int n) {
-  const D d;
-  if (!tint) return layPixels<false>(src, opacity, onto, light, lit, n, [&](V s) HWY_ATTR { return decodedPixels(d, s); });
-  const V shares = hn::LoadDup128(d, tint);
-  layPixels<false>(src, opacity, onto, light, lit, n, [&](V s) HWY_ATTR { return hn::Mul(alphaOf(d, s), shares); });
+  const Under under{onto, light, lit};
+  tint ? lay<false>(src, opacity, under, n, Shared{tint}) : lay<false>(src, opacity, under, n, Straightened());
 }
 
 void layLightOn(const float* src, float opacity, float* onto, const float* light, std::uint8_t* lit, int n) {
-  layPixels<true>(src, opacity, onto, light, lit, n, [](V s) HWY_ATTR { return s; });
+  lay<true>(src, opacity, {onto, light, lit}, n, AsItIs());
+}
+
+// A vector of what is to be mixed with others.
+HWY_INLINE void lightOne(V s, const Under& under, int pixel) {
+  const D d;
+  State state = under.state(pixel);
+  const unsigned there = something(s);
+  if (there == 0 || state.lit() == State::kAll) return;
+  const V below = under.bright(pixel);
+  hn::StoreU(there == State::kAll ? below : hn::IfThenElse(lanesOf(there), below, hn::LoadU(d, under.shown(pixel))), d, under.shown(pixel));
+  state.light(there);
 }
 
 void lightBelowOn(const float* src, float* onto, const float* light, std::uint8_t* lit, int n) {
   const D d;
-  eachVector(lit, n, [&](int pixel, std::uint8_t& four, unsigned shift, unsigned all) HWY_ATTR {
-    const Now now = nowOf(four, shift, all);
-    if (now.lit == all) return;
-    const V s = hn::LoadU(d, src + pixel * 4);
-    if (allNothing(d, s)) return;
-    const M there = something(s);
-    const V below = hn::LoadU(d, onto + pixel * 4);
-    const V bright = lightOf(below, light ? light + pixel * 4 : nullptr, now, all);
-    const bool everywhere = hn::AllTrue(d, there);
-    hn::StoreU(everywhere ? bright : hn::IfThenElse(there, bright, below), d, onto + pixel * 4);
-    four = static_cast<std::uint8_t>(four | (everywhere ? all : pixelsOf(there) & all) << shift);
-  });
+  const Under under{onto, light, lit};
+  for (int i = 0; i < n; i += kOfTurn) {
+    V s[kByTurns];
+    loaded(src + static_cast<std::ptrdiff_t>(i) * 4, s);
+    V least = alphaOf(d, s[0]);
+    for (std::size_t k = 1; k < kByTurns; ++k) least = hn::Min(least, alphaOf(d, s[k]));
+    if (!hn::AllTrue(d, hn::Gt(least, hn::Zero(d)))) {
+      for (int k = 0; k < static_cast<int>(kByTurns); ++k) lightOne(s[static_cast<std::size_t>(k)], under, i + k * kOfVector);
+      continue;
+    }
+    under.bright(i, s);
+    for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(s[k], d, under.shown(i) + k * hn::Lanes(d));
+    under.allLit(i);
+  }
 }
 
 void showLitOn(float* pixels, const std::uint8_t* lit, int n) {
   const D d;
-  eachVector(lit, n, [&](int pixel, std::uint8_t four, unsigned shift, unsigned all) HWY_ATTR {
-    const unsigned now = four >> shift & all;
-    if (now == 0) return;
-    const V p = hn::LoadU(d, pixels + pixel * 4);
-    const V shown = encodedPixels(d, p);
-    hn::StoreU(now == all ? shown : hn::IfThenElse(lanesOf(now), shown, p), d, pixels + pixel * 4);
-  });
+  for (int i = 0; i < n; i += kOfTurn) {
+    float* const at = pixels + static_cast<std::ptrdiff_t>(i) * 4;
+    unsigned any = 0;
+    for (int k = 0; k < kOfTurn; k += 4) any |= lit[(i + k) / 4] & unsigned{kAllLit};
+    if (any == 0) continue;
+    V before[kByTurns];
+    V p[kByTurns];
+    loaded(at, before);
+    loaded(at, p);
+    ofColours<Encoded>(d, p);
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      const int pixel = i + static_cast<int>(k) * kOfVector;
+      const unsigned now = lit[pixel / 4] >> (static_cast<unsigned>(pixel) & 3U) & State::kAll;
+      hn::StoreU(now == State::kAll ? p[k] : hn::IfThenElse(lanesOf(now), p[k], before[k]), d, at + k * hn::Lanes(d));
+    }
+  }
 }
 
 }  // namespace HWY_NAMESPACE

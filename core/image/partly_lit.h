@@ -12,7 +12,8 @@ namespace oa {
 /// are shown. In the higher four bits: which were covered by what is opaque, and are shown as that. What a pixel is depends on the pixels
 /// alone that were laid there.
 using Lit = std::array<std::uint8_t, (kSpanStep + kSpanPadding) / 4>;
-inline constexpr std::uint8_t kAllLit = 0xF;
+inline constexpr std::uint8_t kAllLit = 0x0F;
+inline constexpr std::uint8_t kAllCovered = 0xF0;
 
 /// Lays `n` pixels of `src` at `opacity` over those of `onto`, by their alpha in linear light. Both are premultiplied and as they are
 /// shown, but for pixels of `onto` that are lit: those that are mixed become so, those that are covered by an opaque one are shown again,

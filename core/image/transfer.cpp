@@ -18,6 +18,24 @@ namespace hn = hwy::HWY_NAMESPACE;
 using D = hn::CappedTag<float, 16>;
 using V = hn::Vec<D>;
 
+template <class Curve>
+HWY_INLINE void eachSeveral(const float* from, float* to, int n) {
+  const D d;
+  const std::size_t lanes = hn::Lanes(d);
+  const std::size_t count = static_cast<std::size_t>(n) * 4;
+  for (std::size_t i = 0; i < count; i += lanes * kByTurns) {
+    V p[kByTurns];
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      const float* const at = from + i + k * lanes;
+      // The next span of what lies finished in memory.
+      hwy::Prefetch(at + static_cast<std::ptrdiff_t>(kSpanStep) * 4);
+      p[k] = hn::LoadU(d, at);
+    }
+    ofColours<Curve>(d, p);
+    for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(p[k], d, to + i + k * lanes);
+  }
+}
+
 template <class Curved>
 HWY_INLINE void eachPixel(const float* from, float* to, int n, Curved curved) {
   const D d;
@@ -29,18 +47,14 @@ HWY_INLINE void eachPixel(const float* from, float* to, int n, Curved curved) {
   }
 }
 
-void decodeSpanOn(const float* from, float* to, int n) {
-  eachPixel(from, to, n, [](V p) HWY_ATTR { return decodedPixels(D(), p); });
-}
+void decodeSpanOn(const float* from, float* to, int n) { eachSeveral<Decoded>(from, to, n); }
 
 void decodeTintOn(const float* from, const float* light, float* to, int n) {
   const V whole = hn::LoadDup128(D(), light);
   eachPixel(from, to, n, [&](V p) HWY_ATTR { return hn::Mul(alphaOf(D(), p), whole); });
 }
 
-void encodeSpanOn(float* rgba, int n) {
-  eachPixel(rgba, rgba, n, [](V p) HWY_ATTR { return encodedPixels(D(), p); });
-}
+void encodeSpanOn(float* rgba, int n) { eachSeveral<Encoded>(rgba, rgba, n); }
 
 }  // namespace HWY_NAMESPACE
 }  // namespace oa

@@ -97,8 +97,8 @@ int litWhereOpaque(float amount, const float* shine, const float* rgba, int n, f
     const V pixels = hn::LoadU(d, rgba + i);
     if (HWY_UNLIKELY(!hn::AllFalse(d, hn::And(isAlpha, hn::Lt(pixels, nearly))))) return i / 4;
     const V more = hn::Max(hn::Zero(d), hn::Mul(times, hn::LoadU(d, shine + i)));
-    const V light = hn::Add(hn::Min(one, decoded(d, hn::Min(one, pixels))), more);
-    hn::StoreU(hn::IfThenElse(isAlpha, one, hn::Min(one, encoded(d, hn::Min(one, light)))), d, out + i);
+    const V light = hn::Add(curved<Decoded>(d, hn::Min(one, pixels)), more);
+    hn::StoreU(hn::IfThenElse(isAlpha, one, curved<Encoded>(d, hn::Min(one, light))), d, out + i);
   }
   return n;
 }
