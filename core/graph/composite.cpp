@@ -120,6 +120,7 @@ struct Composite::Partly {
   int from = 0;
   int to = 0;
   bool knows = false;  // what the lowest is in light: what is as it is shown is to be decoded otherwise
+  bool waits = false;  // as it is shown the lowest is made last, where nothing has been laid
 };
 
 void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) const {
@@ -140,15 +141,18 @@ void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) c
   if (hiding < 0) fillRgba(backdrop_, n, total);
   Partly partly;
   partly.knows = hiding == 0 && lowestLight_;
+  partly.waits = partly.knows && below + count > 1;
   const auto layOne = [&](std::size_t s) {
     const bool first = static_cast<int>(s) == hiding;
     if (partly_ && !first) return layPartly(s, y, x0, n, bands, partly, total);
+    if (partly.waits) return;
     lay(s, y, x0, n, bands, first, total);
     if (partly_ && knowsLight_[s]) partly.lit.fill(kAllLit);
   };
   for (std::size_t s = 0; s < below; ++s)
     if (isSeen(s, y, x0, n)) layOne(s);
   while (count-- > 0) layOne(seen[count]);
+  if (partly.waits) layBelow(y, x0, n, bands, partly, total);
   if (partly_)
     showLit(total, partly.lit.data(), n);
   else if (mixing_ == Mixing::Light)
@@ -170,6 +174,17 @@ void Composite::knowLight(int y, int x0, RowPart there, const Bands* bands, Part
   lowestLight_->finish(from, n, x0 + there.from, y, in, partly.light + static_cast<std::ptrdiff_t>(there.from) * 4);
   partly.from = there.from;
   partly.to = there.to;
+}
+
+void Composite::layBelow(int y, int x0, int n, const Bands* bands, const Partly& partly, float* total) const {
+  const RowPart free = untouched(partly.lit.data(), n);
+  if (free.from >= free.to) return;
+  // In steps of what kernels write.
+  const int from = free.from / kSpanPadding * kSpanPadding;
+  const int to = std::min(n, (free.to + kSpanPadding - 1) / kSpanPadding * kSpanPadding);
+  alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
+  lay(0, y, x0 + from, to - from, bands, true, made);
+  putUntouched(made, partly.lit.data() + from / 4, total + static_cast<std::ptrdiff_t>(from) * 4, to - from);
 }
 
 const float* Composite::taken(std::size_t s, int y, int x, int count, const Bands* bands, float* in) const {

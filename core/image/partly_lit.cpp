@@ -1,5 +1,6 @@
 #include "image/partly_lit.h"
 
+#include <algorithm>
 #include <cstring>
 
 #undef HWY_TARGET_INCLUDE
@@ -36,6 +37,7 @@ using M = hn::Mask<D>;
 // Pixels of a vector, and of as many as are worked on by turns.
 constexpr int kOfVector = static_cast<int>(hn::MaxLanes(D())) / 4;
 constexpr int kOfTurn = kOfVector * static_cast<int>(kByTurns);
+constexpr unsigned kAll = (1U << kOfVector) - 1U;  // the bits of a vector's pixels
 
 HWY_INLINE M lanesOf(unsigned bits) {
   std::uint8_t lanes[8] = {};
@@ -64,8 +66,6 @@ HWY_INLINE unsigned something(V p) {
 // What is known of the pixels of a vector. Four of them are one number of `lit`, whatever a vector holds.
 class State {
  public:
-  static constexpr unsigned kAll = (1U << kOfVector) - 1U;
-
   State(std::uint8_t* lit, int pixel) : four_(lit + pixel / 4), shift_(static_cast<unsigned>(pixel) & 3U) {}
   [[nodiscard]] HWY_INLINE unsigned lit() const { return *four_ >> shift_ & kAll; }
   [[nodiscard]] HWY_INLINE unsigned covered() const { return *four_ >> (shift_ + 4) & kAll; }
@@ -94,9 +94,9 @@ struct Under {
     const unsigned covered = state(pixel).covered();
     if (light && (bright | covered) == 0) return known(pixel);
     const V p = hn::LoadU(D(), shown(pixel));
-    if (bright == State::kAll) return p;
+    if (bright == kAll) return p;
     V made = ofPixels<Decoded>(D(), p);
-    if (light && covered != State::kAll) made = hn::IfThenElse(lanesOf(covered), made, known(pixel));
+    if (light && covered != kAll) made = hn::IfThenElse(lanesOf(covered), made, known(pixel));
     return bright == 0 ? made : hn::IfThenElse(lanesOf(bright), p, made);
   }
 
@@ -190,7 +190,7 @@ class Over {
     const M covering = hn::Eq(alphaOf(d, s), one);
     if (kWhole && hn::AllTrue(d, covering)) {
       hn::StoreU(s, d, under.shown(pixel));
-      return kCovers ? state.cover(State::kAll) : state.light(State::kAll);
+      return kCovers ? state.cover(kAll) : state.light(kAll);
     }
     if (allNothing(d, s)) return;
     V over[1] = {s};
@@ -199,11 +199,11 @@ class Over {
     if (!kWhole) over[0] = hn::Mul(over[0], hn::Set(d, opacity_));
     V mixed = hn::MulAdd(under.bright(pixel), hn::Sub(one, alphaOf(d, over[0])), over[0]);
     const unsigned there = something(s);
-    if (there != State::kAll) mixed = hn::IfThenElse(lanesOf(there), mixed, hn::LoadU(d, under.shown(pixel)));
+    if (there != kAll) mixed = hn::IfThenElse(lanesOf(there), mixed, hn::LoadU(d, under.shown(pixel)));
     state.light(there);
     if (kCovers) {
       mixed = hn::IfThenElse(covering, s, mixed);
-      state.cover(pixelsOf(covering) & State::kAll);
+      state.cover(pixelsOf(covering) & kAll);
     }
     hn::StoreU(mixed, d, under.shown(pixel));
   }
@@ -255,9 +255,9 @@ HWY_INLINE void lightOne(V s, const Under& under, int pixel) {
   const D d;
   State state = under.state(pixel);
   const unsigned there = something(s);
-  if (there == 0 || state.lit() == State::kAll) return;
+  if (there == 0 || state.lit() == kAll) return;
   const V below = under.bright(pixel);
-  hn::StoreU(there == State::kAll ? below : hn::IfThenElse(lanesOf(there), below, hn::LoadU(d, under.shown(pixel))), d, under.shown(pixel));
+  hn::StoreU(there == kAll ? below : hn::IfThenElse(lanesOf(there), below, hn::LoadU(d, under.shown(pixel))), d, under.shown(pixel));
   state.light(there);
 }
 
@@ -279,6 +279,18 @@ void lightBelowOn(const float* src, float* onto, const float* light, std::uint8_
   }
 }
 
+void putUntouchedOn(const float* src, const std::uint8_t* lit, float* onto, int n) {
+  const D d;
+  for (int i = 0; i < n; i += kOfVector) {
+    const unsigned four = lit[i / 4] >> (static_cast<unsigned>(i) & 3U);
+    const unsigned touched = (four | four >> 4) & kAll;
+    if (touched == kAll) continue;
+    const V s = hn::LoadU(d, src + static_cast<std::ptrdiff_t>(i) * 4);
+    float* const at = onto + static_cast<std::ptrdiff_t>(i) * 4;
+    hn::StoreU(touched == 0 ? s : hn::IfThenElse(lanesOf(touched), hn::LoadU(d, at), s), d, at);
+  }
+}
+
 void showLitOn(float* pixels, const std::uint8_t* lit, int n) {
   const D d;
   for (int i = 0; i < n; i += kOfTurn) {
@@ -293,8 +305,8 @@ void showLitOn(float* pixels, const std::uint8_t* lit, int n) {
     ofColours<Encoded>(d, p);
     for (std::size_t k = 0; k < kByTurns; ++k) {
       const int pixel = i + static_cast<int>(k) * kOfVector;
-      const unsigned now = lit[pixel / 4] >> (static_cast<unsigned>(pixel) & 3U) & State::kAll;
-      hn::StoreU(now == State::kAll ? p[k] : hn::IfThenElse(lanesOf(now), p[k], before[k]), d, at + k * hn::Lanes(d));
+      const unsigned now = lit[pixel / 4] >> (static_cast<unsigned>(pixel) & 3U) & kAll;
+      hn::StoreU(now == kAll ? p[k] : hn::IfThenElse(lanesOf(now), p[k], before[k]), d, at + k * hn::Lanes(d));
     }
   }
 }
@@ -309,6 +321,7 @@ namespace oa {
 HWY_EXPORT(layPartlyLitOn);
 HWY_EXPORT(layLightOn);
 HWY_EXPORT(lightBelowOn);
+HWY_EXPORT(putUntouchedOn);
 HWY_EXPORT(showLitOn);
 
 void layPartlyLit(const float* src, float opacity, const float* tint, float* onto, const float* light, std::uint8_t* lit, int n) {
@@ -321,6 +334,19 @@ void layLight(const float* src, float opacity, float* onto, const float* light, 
 
 void lightBelow(const float* src, float* onto, const float* light, std::uint8_t* lit, int n) {
   HWY_DYNAMIC_DISPATCH(lightBelowOn)(src, onto, light, lit, n);
+}
+
+RowPart untouched(const std::uint8_t* lit, int n) {
+  const auto touched = [&](int i) { return ((lit[i] | lit[i] >> 4) & kAllLit) == kAllLit; };
+  int from = 0;
+  int to = (n + 3) / 4;
+  while (from < to && touched(from)) ++from;
+  while (from < to && touched(to - 1)) --to;
+  return {from * 4, std::min(n, to * 4)};
+}
+
+void putUntouched(const float* src, const std::uint8_t* lit, float* onto, int n) {
+  HWY_DYNAMIC_DISPATCH(putUntouchedOn)(src, lit, onto, n);
 }
 
 void showLit(float* pixels, const std::uint8_t* lit, int n) { HWY_DYNAMIC_DISPATCH(showLitOn)(pixels, lit, n); }

@@ -28,6 +28,12 @@ void layLight(const float* src, float opacity, float* onto, const float* light, 
 /// Those pixels of `onto` become lit over which there is something in `src`, so that it can be mixed with them. Buffers as above.
 void lightBelow(const float* src, float* onto, const float* light, std::uint8_t* lit, int n);
 
+/// From the first to the last, four by four, that may be neither lit nor covered of the first `n` pixels.
+RowPart untouched(const std::uint8_t* lit, int n);
+
+/// Those pixels of `src` in place of others that are neither lit nor covered. Buffers as above.
+void putUntouched(const float* src, const std::uint8_t* lit, float* onto, int n);
+
 /// The lit ones of `n` pixels as they are shown. Buffers as above.
 void showLit(float* pixels, const std::uint8_t* lit, int n);
 

@@ -328,12 +328,16 @@ class MarkRows final : public RowMaker {
     return std::none_of(strip + x0 / kSpanStep, strip + (x0 + n + kSpanStep - 1) / kSpanStep, [](char touched) { return touched; });
   }
   [[nodiscard]] std::optional<Tint> tint() const override {
-    const bool plain = blend_ != MarkBlend::Add && std::none_of(shapes_.begin(), shapes_.end(), [](const MarkShape& s) {
-                         return s.graded || (!s.pictures.empty() && !s.tinted);
+    const auto own = [](const MarkShape& s) { return !s.pictures.empty() && !s.tinted; };
+    const bool plain = blend_ != MarkBlend::Add && std::none_of(shapes_.begin(), shapes_.end(), [&](const MarkShape& s) {
+                         return s.graded || (own(s) && !s.tint);
                        });
     if (!plain) return std::nullopt;
     CommonTint one;
-    for (const Mark& m : marks_) one.add(m.colour);
+    for (const Mark& m : marks_) {
+      const MarkShape& shape = shapes_[m.shape];
+      one.add(own(shape) ? std::array<float, 4>{(*shape.tint)[0], (*shape.tint)[1], (*shape.tint)[2], 1} : m.colour);
+    }
     return one.tint();
   }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {

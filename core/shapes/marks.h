@@ -4,11 +4,13 @@
 #include <array>
 #include <cstdint>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "base/pooled_vector.h"
 #include "image/buffer.h"
 #include "image/plane_view.h"
+#include "image/tint.h"
 #include "shapes/outline_shape.h"
 #include "shapes/stamp_picture.h"
 
@@ -29,6 +31,8 @@ struct MarkShape {
   std::vector<std::shared_ptr<const StampPicture>> pictures;
   /// Of pictures only their opacity counts: they are seen in the mark's colour.
   bool tinted = false;
+  /// The colour of which all pixels of its pictures are shares, if it is known to be so.
+  std::optional<Tint> tint;
   /// Colours go over into a second one along this, from 0 to 1: x * alongX + y * alongY + begin, or, where it is outwards, with the
   /// distance from the middle, each axis on its own.
   bool graded = false;

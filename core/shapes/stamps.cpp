@@ -291,6 +291,7 @@ MarkShape Stamp::pictured(const LapShift& shift) const {
   own.frameHeight = view.frameHeight;
   const auto rows = layer_->pull(own);
   const Plane plane = wholePlane(*rows, own.width, own.height);
+  shape.tint = rows->tint();
   shape.pictures = pyramidOf(own.width, own.height, [&](int y, float* row) {
     if (plane.channels() == 4)
       std::copy_n(plane.row(y), static_cast<std::size_t>(own.width) * 4, row);
