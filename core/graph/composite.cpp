@@ -147,14 +147,14 @@ void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) c
     if (partly_ && !first) return layPartly(s, y, x0, n, bands, partly, total);
     if (partly.waits) return;
     lay(s, y, x0, n, bands, first, total);
-    if (partly_ && knowsLight_[s]) partly.lit.fill(kAllLit);
+    if (partly_ && knowsLight_[s]) partly.lit.allLit();
   };
   for (std::size_t s = 0; s < below; ++s)
     if (isSeen(s, y, x0, n)) layOne(s);
   while (count-- > 0) layOne(seen[count]);
   if (partly.waits) layBelow(y, x0, n, bands, partly, total);
   if (partly_)
-    showLit(total, partly.lit.data(), n);
+    showLit(total, partly.lit.from(0), n);
   else if (mixing_ == Mixing::Light)
     encodeSpan(total, n);
 }
@@ -176,15 +176,15 @@ void Composite::knowLight(int y, int x0, RowPart there, const Bands* bands, Part
   partly.to = there.to;
 }
 
-void Composite::layBelow(int y, int x0, int n, const Bands* bands, const Partly& partly, float* total) const {
-  const RowPart free = untouched(partly.lit.data(), n);
+void Composite::layBelow(int y, int x0, int n, const Bands* bands, Partly& partly, float* total) const {
+  const RowPart free = untouched(partly.lit.from(0), n);
   if (free.from >= free.to) return;
   // In steps of what kernels write.
   const int from = free.from / kSpanPadding * kSpanPadding;
   const int to = std::min(n, (free.to + kSpanPadding - 1) / kSpanPadding * kSpanPadding);
   alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
   lay(0, y, x0 + from, to - from, bands, true, made);
-  putUntouched(made, partly.lit.data() + from / 4, total + static_cast<std::ptrdiff_t>(from) * 4, to - from);
+  putUntouched(made, total + static_cast<std::ptrdiff_t>(from) * 4, partly.lit.from(from), to - from);
 }
 
 const float* Composite::taken(std::size_t s, int y, int x, int count, const Bands* bands, float* in) const {
@@ -213,7 +213,7 @@ void Composite::layPartly(std::size_t s, int y, int x0, int n, const Bands* band
     const int x = x0 + there.from;
     const int count = there.to - there.from;
     float* const under = total + static_cast<std::ptrdiff_t>(there.from) * 4;
-    std::uint8_t* const lit = partly.lit.data() + there.from / 4;
+    const LitPixels lit = partly.lit.from(there.from);
     const float* from = taken(s, y, x, count, bands, in);
     if (!pass.bare()) {
       pass.finish(from, count, x, y, in, made);

@@ -67,7 +67,7 @@ class Composite final : public RowMaker {
   /// What the lowest is in light there, if it is known; pixels count from x0.
   void knowLight(int y, int x0, RowPart there, const Bands* bands, Partly& partly) const;
   /// The lowest, where nothing is laid over it.
-  void layBelow(int y, int x0, int n, const Bands* bands, const Partly& partly, float* total) const;
+  void layBelow(int y, int x0, int n, const Bands* bands, Partly& partly, float* total) const;
   [[nodiscard]] RowParts reached(std::size_t stage, int y, int x0, int n) const;
   /// Pixels of a stage before its point steps, where they lie or made at `in`.
   const float* taken(std::size_t stage, int y, int x, int count, const Bands* bands, float* in) const;

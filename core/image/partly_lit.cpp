@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cstring>
+#include <type_traits>
 
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/partly_lit.cpp"
@@ -11,19 +12,6 @@
 
 #include "image/alpha-inl.h"
 #include "image/transfer-inl.h"
-
-#ifndef OA_PARTLY_LIT_ONCE
-#define OA_PARTLY_LIT_ONCE
-namespace oa {
-namespace {
-
-// All lanes of each of four pixels, by the bits of those pixels.
-alignas(2) constexpr std::uint16_t kLanesOf[16] = {0x0000, 0x000F, 0x00F0, 0x00FF, 0x0F00, 0x0F0F, 0x0FF0, 0x0FFF,
-                                                   0xF000, 0xF00F, 0xF0F0, 0xF0FF, 0xFF00, 0xFF0F, 0xFFF0, 0xFFFF};
-
-}  // namespace
-}  // namespace oa
-#endif
 
 HWY_BEFORE_NAMESPACE();
 namespace oa {
@@ -37,88 +25,84 @@ using M = hn::Mask<D>;
 // Pixels of a vector, and of as many as are worked on by turns.
 constexpr int kOfVector = static_cast<int>(hn::MaxLanes(D())) / 4;
 constexpr int kOfTurn = kOfVector * static_cast<int>(kByTurns);
-constexpr unsigned kAll = (1U << kOfVector) - 1U;  // the bits of a vector's pixels
 
-HWY_INLINE M lanesOf(unsigned bits) {
+HWY_INLINE M lanesAt(const std::uint8_t* bits, int pixel) {
   std::uint8_t lanes[8] = {};
-  std::memcpy(lanes, &kLanesOf[bits], sizeof(kLanesOf[0]));
+  std::memcpy(lanes, bits + pixel / 2, std::max(1, kOfVector / 2));
+  if (kOfVector == 1 && pixel % 2 != 0) lanes[0] = static_cast<std::uint8_t>(lanes[0] >> 4);
   return hn::LoadMaskBits(D(), lanes);
 }
 
-// The bits of pixels of which all lanes are one.
-HWY_INLINE unsigned pixelsOf(M mask) {
+HWY_INLINE void putLanes(M mask, std::uint8_t* bits, int pixel) {
   std::uint8_t lanes[8] = {};
   hn::StoreMaskBits(D(), mask, lanes);
-  const unsigned bits = lanes[0] | unsigned{lanes[1]} << 8;
-  return (bits & 1) | (bits >> 3 & 2) | (bits >> 6 & 4) | (bits >> 9 & 8);
+  if (kOfVector == 1)
+    lanes[0] = static_cast<std::uint8_t>(pixel % 2 != 0 ? (bits[pixel / 2] & 0x0F) | lanes[0] << 4 : (bits[pixel / 2] & 0xF0) | lanes[0]);
+  std::memcpy(bits + pixel / 2, lanes, std::max(1, kOfVector / 2));
 }
 
-// The bits of pixels of which there is something. What has no alpha may have light.
-HWY_INLINE unsigned something(V p) {
-  std::uint8_t lanes[8] = {};
-  hn::StoreMaskBits(D(), hn::Ne(p, hn::Zero(D())), lanes);
-  unsigned bits = lanes[0] | unsigned{lanes[1]} << 8;
-  bits |= bits >> 1;
-  bits |= bits >> 2;
-  return (bits & 1) | (bits >> 3 & 2) | (bits >> 6 & 4) | (bits >> 9 & 8);
+// The bits of a turn's lanes.
+using Bits = std::conditional_t<kOfTurn == 16, std::uint64_t, std::uint16_t>;
+constexpr Bits kAll = static_cast<Bits>(~Bits{0});
+
+HWY_INLINE Bits bitsAt(const std::uint8_t* bits, int pixel) {
+  Bits all;
+  std::memcpy(&all, bits + pixel / 2, sizeof(all));
+  return all;
 }
+HWY_INLINE void putBits(Bits all, std::uint8_t* bits, int pixel) { std::memcpy(bits + pixel / 2, &all, sizeof(all)); }
 
-// What is known of the pixels of a vector. Four of them are one number of `lit`, whatever a vector holds.
-class State {
- public:
-  State(std::uint8_t* lit, int pixel) : four_(lit + pixel / 4), shift_(static_cast<unsigned>(pixel) & 3U) {}
-  [[nodiscard]] HWY_INLINE unsigned lit() const { return *four_ >> shift_ & kAll; }
-  [[nodiscard]] HWY_INLINE unsigned covered() const { return *four_ >> (shift_ + 4) & kAll; }
-  HWY_INLINE void light(unsigned pixels) { put(*four_ | pixels << shift_); }
-  HWY_INLINE void cover(unsigned pixels) { put((*four_ & ~(pixels << shift_)) | pixels << (shift_ + 4)); }
+HWY_INLINE bool all(M mask) { return hn::AllTrue(D(), mask); }
+HWY_INLINE bool none(M mask) { return hn::AllFalse(D(), mask); }
 
- private:
-  HWY_INLINE void put(unsigned four) { *four_ = static_cast<std::uint8_t>(four); }
-  std::uint8_t* four_;
-  unsigned shift_;
-};
+// All lanes of pixels of which there is something, by their alpha. What has none may have light.
+HWY_INLINE M something(V p, V alpha) {
+  const D d;
+  const M there = hn::Gt(alpha, hn::Zero(d));
+  if (HWY_LIKELY(none(hn::AndNot(there, hn::Ne(p, hn::Zero(d)))))) return there;
+  const V size = hn::Abs(p);
+  const V two = hn::Max(size, hn::Shuffle2301(size));
+  return hn::Gt(hn::Max(two, hn::Shuffle1032(two)), hn::Zero(d));
+}
 
 // The pixels that others are laid over.
 struct Under {
   float* onto;
   const float* light;
-  std::uint8_t* lit;
+  LitPixels of;
 
-  [[nodiscard]] HWY_INLINE State state(int pixel) const { return {lit, pixel}; }
   [[nodiscard]] HWY_INLINE float* shown(int pixel) const { return onto + static_cast<std::ptrdiff_t>(pixel) * 4; }
   [[nodiscard]] HWY_INLINE V known(int pixel) const { return hn::LoadU(D(), light + static_cast<std::ptrdiff_t>(pixel) * 4); }
+  [[nodiscard]] HWY_INLINE M lit(int pixel) const { return lanesAt(of.lit, pixel); }
+  [[nodiscard]] HWY_INLINE M covered(int pixel) const { return lanesAt(of.covered, pixel); }
 
   // What a vector of them is in light.
   [[nodiscard]] HWY_INLINE V bright(int pixel) const {
-    const unsigned bright = state(pixel).lit();
-    const unsigned covered = state(pixel).covered();
-    if (light && (bright | covered) == 0) return known(pixel);
+    const M isLit = lit(pixel);
+    const M isCovered = covered(pixel);
+    if (light && none(hn::Or(isLit, isCovered))) return known(pixel);
     const V p = hn::LoadU(D(), shown(pixel));
-    if (bright == kAll) return p;
+    if (all(isLit)) return p;
     V made = ofPixels<Decoded>(D(), p);
-    if (light && covered != kAll) made = hn::IfThenElse(lanesOf(covered), made, known(pixel));
-    return bright == 0 ? made : hn::IfThenElse(lanesOf(bright), p, made);
+    if (light) made = hn::IfThenElse(isCovered, made, known(pixel));
+    return hn::IfThenElse(isLit, p, made);
   }
 
   // And of a turn: mostly they are all lit, or none has been touched.
   HWY_INLINE void bright(int pixel, V (&v)[kByTurns]) const {
-    unsigned any = 0;
-    unsigned all = kAllLit;
-    for (int k = 0; k < kOfTurn; k += 4) {
-      any |= lit[(pixel + k) / 4];
-      all &= lit[(pixel + k) / 4];
-    }
+    const bool asItLies = bitsAt(of.lit, pixel) == kAll;
+    const bool plain = asItLies || (light && (bitsAt(of.lit, pixel) | bitsAt(of.covered, pixel)) == 0);
     for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
       const int at = pixel + k * kOfVector;
-      v[k] = all == kAllLit ? hn::LoadU(D(), shown(at)) : light && any == 0 ? known(at) : bright(at);
+      v[k] = !plain ? bright(at) : asItLies ? hn::LoadU(D(), shown(at)) : known(at);
     }
   }
 
-  HWY_INLINE void allLit(int pixel) const {
-    for (int k = 0; k < kOfTurn; k += 4) lit[(pixel + k) / 4] |= kAllLit;
-  }
-  HWY_INLINE void allCovered(int pixel) const {
-    for (int k = 0; k < kOfTurn; k += 4) lit[(pixel + k) / 4] = kAllCovered;
+  // Those of a turn are lit from now on, or covered.
+  HWY_INLINE void becomeLit(int pixel) const { putBits(kAll, of.lit, pixel); }
+  HWY_INLINE void becomeCovered(int pixel) const {
+    putBits(0, of.lit, pixel);
+    putBits(kAll, of.covered, pixel);
   }
 };
 
@@ -147,7 +131,7 @@ class Over {
       if (!mixedWholly(a)) {
         if (kWhole && opaqueWholly(a)) {
           for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(s[k], d, under.shown(i) + k * hn::Lanes(d));
-          kCovers ? under.allCovered(i) : under.allLit(i);
+          kCovers ? under.becomeCovered(i) : under.becomeLit(i);
           continue;
         }
         for (int k = 0; k < static_cast<int>(kByTurns); ++k) layOne(s[k], under, i + k * kOfVector);
@@ -161,7 +145,7 @@ class Over {
         if (!kWhole) a[k] = alphaOf(d, s[k] = hn::Mul(s[k], strength));
         hn::StoreU(hn::MulAdd(below[k], hn::Sub(one, a[k]), s[k]), d, under.shown(i) + k * hn::Lanes(d));
       }
-      under.allLit(i);
+      under.becomeLit(i);
     }
   }
 
@@ -186,26 +170,31 @@ class Over {
   HWY_INLINE void layOne(V s, const Under& under, int pixel) const {
     const D d;
     const V one = hn::Set(d, 1.0f);
-    State state = under.state(pixel);
-    const M covering = hn::Eq(alphaOf(d, s), one);
-    if (kWhole && hn::AllTrue(d, covering)) {
-      hn::StoreU(s, d, under.shown(pixel));
-      return kCovers ? state.cover(kAll) : state.light(kAll);
+    const V a = alphaOf(d, s);
+    const M covering = hn::Eq(a, one);
+    float* const shown = under.shown(pixel);
+    if (kWhole && all(covering)) {
+      hn::StoreU(s, d, shown);
+      putLanes(kCovers ? hn::Not(covering) : covering, under.of.lit, pixel);
+      if (kCovers) putLanes(covering, under.of.covered, pixel);
+      return;
     }
     if (allNothing(d, s)) return;
+    const M there = something(s, a);
     V over[1] = {s};
-    V alpha[1] = {alphaOf(d, s)};
+    V alpha[1] = {a};
     bright_(over, alpha);
     if (!kWhole) over[0] = hn::Mul(over[0], hn::Set(d, opacity_));
     V mixed = hn::MulAdd(under.bright(pixel), hn::Sub(one, alphaOf(d, over[0])), over[0]);
-    const unsigned there = something(s);
-    if (there != kAll) mixed = hn::IfThenElse(lanesOf(there), mixed, hn::LoadU(d, under.shown(pixel)));
-    state.light(there);
+    mixed = hn::IfThenElse(there, mixed, hn::LoadU(d, shown));
+    M lit = hn::Or(under.lit(pixel), there);
     if (kCovers) {
       mixed = hn::IfThenElse(covering, s, mixed);
-      state.cover(pixelsOf(covering) & kAll);
+      lit = hn::AndNot(covering, lit);
+      putLanes(hn::Or(under.covered(pixel), covering), under.of.covered, pixel);
     }
-    hn::StoreU(mixed, d, under.shown(pixel));
+    putLanes(lit, under.of.lit, pixel);
+    hn::StoreU(mixed, d, shown);
   }
 
   float opacity_;
@@ -241,72 +230,72 @@ struct AsItIs {
   HWY_INLINE void operator()(V (&)[kCount], V (&)[kCount]) const {}
 };
 
-void layPartlyLitOn(const float* src, float opacity, const float* tint, float* onto, const float* light, std::uint8_t* lit, int n) {
+void layPartlyLitOn(const float* src, float opacity, const float* tint, float* onto, const float* light, LitPixels lit, int n) {
   const Under under{onto, light, lit};
   tint ? lay<false>(src, opacity, under, n, Shared{tint}) : lay<false>(src, opacity, under, n, Straightened());
 }
 
-void layLightOn(const float* src, float opacity, float* onto, const float* light, std::uint8_t* lit, int n) {
+void layLightOn(const float* src, float opacity, float* onto, const float* light, LitPixels lit, int n) {
   lay<true>(src, opacity, {onto, light, lit}, n, AsItIs());
 }
 
 // A vector of what is to be mixed with others.
 HWY_INLINE void lightOne(V s, const Under& under, int pixel) {
   const D d;
-  State state = under.state(pixel);
-  const unsigned there = something(s);
-  if (there == 0 || state.lit() == kAll) return;
-  const V below = under.bright(pixel);
-  hn::StoreU(there == kAll ? below : hn::IfThenElse(lanesOf(there), below, hn::LoadU(d, under.shown(pixel))), d, under.shown(pixel));
-  state.light(there);
+  const M lit = under.lit(pixel);
+  if (allNothing(d, s) || all(lit)) return;
+  const M there = something(s, alphaOf(d, s));
+  hn::StoreU(hn::IfThenElse(there, under.bright(pixel), hn::LoadU(d, under.shown(pixel))), d, under.shown(pixel));
+  putLanes(hn::Or(lit, there), under.of.lit, pixel);
 }
 
-void lightBelowOn(const float* src, float* onto, const float* light, std::uint8_t* lit, int n) {
+void lightBelowOn(const float* src, float* onto, const float* light, LitPixels lit, int n) {
   const D d;
   const Under under{onto, light, lit};
   for (int i = 0; i < n; i += kOfTurn) {
+    if (bitsAt(lit.lit, i) == kAll) continue;
     V s[kByTurns];
     loaded(src + static_cast<std::ptrdiff_t>(i) * 4, s);
     V least = alphaOf(d, s[0]);
     for (std::size_t k = 1; k < kByTurns; ++k) least = hn::Min(least, alphaOf(d, s[k]));
-    if (!hn::AllTrue(d, hn::Gt(least, hn::Zero(d)))) {
-      for (int k = 0; k < static_cast<int>(kByTurns); ++k) lightOne(s[static_cast<std::size_t>(k)], under, i + k * kOfVector);
+    if (!all(hn::Gt(least, hn::Zero(d)))) {
+      for (int k = 0; k < static_cast<int>(kByTurns); ++k) lightOne(s[k], under, i + k * kOfVector);
       continue;
     }
     under.bright(i, s);
     for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(s[k], d, under.shown(i) + k * hn::Lanes(d));
-    under.allLit(i);
+    under.becomeLit(i);
   }
 }
 
-void putUntouchedOn(const float* src, const std::uint8_t* lit, float* onto, int n) {
-  const D d;
-  for (int i = 0; i < n; i += kOfVector) {
-    const unsigned four = lit[i / 4] >> (static_cast<unsigned>(i) & 3U);
-    const unsigned touched = (four | four >> 4) & kAll;
-    if (touched == kAll) continue;
-    const V s = hn::LoadU(d, src + static_cast<std::ptrdiff_t>(i) * 4);
-    float* const at = onto + static_cast<std::ptrdiff_t>(i) * 4;
-    hn::StoreU(touched == 0 ? s : hn::IfThenElse(lanesOf(touched), hn::LoadU(d, at), s), d, at);
-  }
-}
-
-void showLitOn(float* pixels, const std::uint8_t* lit, int n) {
+void putUntouchedOn(const float* src, float* onto, LitPixels lit, int n) {
   const D d;
   for (int i = 0; i < n; i += kOfTurn) {
+    const Bits touched = bitsAt(lit.lit, i) | bitsAt(lit.covered, i);
+    if (touched == kAll) continue;
+    for (int k = 0; k < kOfTurn; k += kOfVector) {
+      float* const at = onto + static_cast<std::ptrdiff_t>(i + k) * 4;
+      V p = hn::LoadU(d, src + static_cast<std::ptrdiff_t>(i + k) * 4);
+      if (touched != 0) p = hn::IfThenElse(hn::Or(lanesAt(lit.lit, i + k), lanesAt(lit.covered, i + k)), hn::LoadU(d, at), p);
+      hn::StoreU(p, d, at);
+    }
+  }
+}
+
+void showLitOn(float* pixels, LitPixels lit, int n) {
+  const D d;
+  for (int i = 0; i < n; i += kOfTurn) {
+    const Bits which = bitsAt(lit.lit, i);
+    if (which == 0) continue;
     float* const at = pixels + static_cast<std::ptrdiff_t>(i) * 4;
-    unsigned any = 0;
-    for (int k = 0; k < kOfTurn; k += 4) any |= lit[(i + k) / 4] & unsigned{kAllLit};
-    if (any == 0) continue;
     V before[kByTurns];
     V p[kByTurns];
     loaded(at, before);
     loaded(at, p);
     ofColours<Encoded>(d, p);
-    for (std::size_t k = 0; k < kByTurns; ++k) {
-      const int pixel = i + static_cast<int>(k) * kOfVector;
-      const unsigned now = lit[pixel / 4] >> (static_cast<unsigned>(pixel) & 3U) & kAll;
-      hn::StoreU(now == kAll ? p[k] : hn::IfThenElse(lanesOf(now), p[k], before[k]), d, at + k * hn::Lanes(d));
+    for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
+      if (which != kAll) p[k] = hn::IfThenElse(lanesAt(lit.lit, i + k * kOfVector), p[k], before[k]);
+      hn::StoreU(p[k], d, at + k * kOfVector * 4);
     }
   }
 }
@@ -324,32 +313,30 @@ HWY_EXPORT(lightBelowOn);
 HWY_EXPORT(putUntouchedOn);
 HWY_EXPORT(showLitOn);
 
-void layPartlyLit(const float* src, float opacity, const float* tint, float* onto, const float* light, std::uint8_t* lit, int n) {
+void layPartlyLit(const float* src, float opacity, const float* tint, float* onto, const float* light, LitPixels lit, int n) {
   HWY_DYNAMIC_DISPATCH(layPartlyLitOn)(src, opacity, tint, onto, light, lit, n);
 }
 
-void layLight(const float* src, float opacity, float* onto, const float* light, std::uint8_t* lit, int n) {
+void layLight(const float* src, float opacity, float* onto, const float* light, LitPixels lit, int n) {
   HWY_DYNAMIC_DISPATCH(layLightOn)(src, opacity, onto, light, lit, n);
 }
 
-void lightBelow(const float* src, float* onto, const float* light, std::uint8_t* lit, int n) {
+void lightBelow(const float* src, float* onto, const float* light, LitPixels lit, int n) {
   HWY_DYNAMIC_DISPATCH(lightBelowOn)(src, onto, light, lit, n);
 }
 
-RowPart untouched(const std::uint8_t* lit, int n) {
-  const auto touched = [&](int i) { return ((lit[i] | lit[i] >> 4) & kAllLit) == kAllLit; };
+RowPart untouched(LitPixels lit, int n) {
+  const auto touched = [&](int two) { return (lit.lit[two] | lit.covered[two]) == 0xFF; };
   int from = 0;
-  int to = (n + 3) / 4;
+  int to = (n + 1) / 2;
   while (from < to && touched(from)) ++from;
   while (from < to && touched(to - 1)) --to;
-  return {from * 4, std::min(n, to * 4)};
+  return {from * 2, std::min(n, to * 2)};
 }
 
-void putUntouched(const float* src, const std::uint8_t* lit, float* onto, int n) {
-  HWY_DYNAMIC_DISPATCH(putUntouchedOn)(src, lit, onto, n);
-}
+void putUntouched(const float* src, float* onto, LitPixels lit, int n) { HWY_DYNAMIC_DISPATCH(putUntouchedOn)(src, onto, lit, n); }
 
-void showLit(float* pixels, const std::uint8_t* lit, int n) { HWY_DYNAMIC_DISPATCH(showLitOn)(pixels, lit, n); }
+void showLit(float* pixels, LitPixels lit, int n) { HWY_DYNAMIC_DISPATCH(showLitOn)(pixels, lit, n); }
 
 }  // namespace oa
 #endif

@@ -329,9 +329,8 @@ class MarkRows final : public RowMaker {
   }
   [[nodiscard]] std::optional<Tint> tint() const override {
     const auto own = [](const MarkShape& s) { return !s.pictures.empty() && !s.tinted; };
-    const bool plain = blend_ != MarkBlend::Add && std::none_of(shapes_.begin(), shapes_.end(), [&](const MarkShape& s) {
-                         return s.graded || (own(s) && !s.tint);
-                       });
+    const bool plain = blend_ != MarkBlend::Add &&
+                       std::none_of(shapes_.begin(), shapes_.end(), [&](const MarkShape& s) { return s.graded || (own(s) && !s.tint); });
     if (!plain) return std::nullopt;
     CommonTint one;
     for (const Mark& m : marks_) {

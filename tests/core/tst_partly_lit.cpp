@@ -91,10 +91,10 @@ Laid lay(const std::array<Span, 3>& layers, const Span& below, Knows knows, cons
   Laid made{below, {}};
   const Span light = inLight(below);
   const float* const known = knows == Knows::Ground ? light.data() : nullptr;
-  layPartlyLit(layers[0].data(), 1, tint, made.pixels.data(), known, made.lit.data(), n);
-  layPartlyLit(layers[1].data(), 0.6F, nullptr, made.pixels.data(), known, made.lit.data(), n);
+  layPartlyLit(layers[0].data(), 1, tint, made.pixels.data(), known, made.lit.from(0), n);
+  layPartlyLit(layers[1].data(), 0.6F, nullptr, made.pixels.data(), known, made.lit.from(0), n);
   const Span third = inLight(layers[2]);
-  layLight(third.data(), 1, made.pixels.data(), known, made.lit.data(), n);
+  layLight(third.data(), 1, made.pixels.data(), known, made.lit.from(0), n);
   return made;
 }
 
@@ -121,7 +121,7 @@ void TestPartlyLit::mixesByTheCurves() {
         const auto above = layers(seed * 3);
         const Span below = ground(seed);
         Laid made = lay(above, below, knows, nullptr, kPixels);
-        showLit(made.pixels.data(), made.lit.data(), kPixels);
+        showLit(made.pixels.data(), made.lit.from(0), kPixels);
         for (int i = 0; i < kPixels; ++i) {
           const int at = i * 4;
           Pixel expected = over(lightOf(above[0].data() + at), 1, lightOf(below.data() + at));
@@ -146,8 +146,8 @@ void TestPartlyLit::whatIsAloneKeepsItsBits() {
       const Span below = ground(seed);
       Span made = below;
       Lit lit{};
-      layPartlyLit(above.data(), 1, nullptr, made.data(), nullptr, lit.data(), kPixels);
-      showLit(made.data(), lit.data(), kPixels);
+      layPartlyLit(above.data(), 1, nullptr, made.data(), nullptr, lit.from(0), kPixels);
+      showLit(made.data(), lit.from(0), kPixels);
       for (std::size_t i = 0; i < static_cast<std::size_t>(kPixels) * 4; i += 4) {
         const float alpha = above[i + 3];
         if (alpha != 0 && alpha != 1) continue;
@@ -168,16 +168,16 @@ void TestPartlyLit::modesMixByTheCurves() {
       // Some of it is lit already, some was covered.
       Span made = below;
       Lit lit{};
-      layPartlyLit(layer(6).data(), 1, nullptr, made.data(), nullptr, lit.data(), kPixels);
+      layPartlyLit(layer(6).data(), 1, nullptr, made.data(), nullptr, lit.from(0), kPixels);
       Span expected = made;
-      showLit(expected.data(), lit.data(), kPixels);
+      showLit(expected.data(), lit.from(0), kPixels);
       const Span before = expected;
       expected = inLight(expected);
       blendSpan(mode, above.data(), 0.7F, expected.data(), kPixels);
       encodeSpan(expected.data(), kPixels);
-      lightBelow(above.data(), made.data(), nullptr, lit.data(), kPixels);
+      lightBelow(above.data(), made.data(), nullptr, lit.from(0), kPixels);
       blendSpan(mode, above.data(), 0.7F, made.data(), kPixels);
-      showLit(made.data(), lit.data(), kPixels);
+      showLit(made.data(), lit.from(0), kPixels);
       for (std::size_t i = 0; i < static_cast<std::size_t>(kPixels) * 4; ++i) {
         QVERIFY2(std::abs(made[i] - expected[i]) < 1e-5F, target);
         if (above[i / 4 * 4 + 3] == 0) QVERIFY2(made[i] == before[i], target);
@@ -194,7 +194,7 @@ void TestPartlyLit::neighboursDoNotMatter() {
         const auto above = layers(seed * 3);
         const Span below = ground(seed);
         Laid whole = lay(above, below, knows, nullptr, kPixels);
-        showLit(whole.pixels.data(), whole.lit.data(), kPixels);
+        showLit(whole.pixels.data(), whole.lit.from(0), kPixels);
         for (const int by : {1, 2, 3, 7}) {
           const auto moved = [by](const Span& from) {
             Span to{};
@@ -203,7 +203,7 @@ void TestPartlyLit::neighboursDoNotMatter() {
           };
           const int n = kPixels - by;
           Laid part = lay({moved(above[0]), moved(above[1]), moved(above[2])}, moved(below), knows, nullptr, n);
-          showLit(part.pixels.data(), part.lit.data(), n);
+          showLit(part.pixels.data(), part.lit.from(0), n);
           QVERIFY2(std::memcmp(part.pixels.data(), whole.pixels.data() + static_cast<std::ptrdiff_t>(by) * 4,
                                sizeof(float) * 4 * static_cast<std::size_t>(n)) == 0,
                    target);
