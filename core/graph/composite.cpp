@@ -177,11 +177,8 @@ void Composite::knowLight(int y, int x0, RowPart there, const Bands* bands, Part
 }
 
 void Composite::layBelow(int y, int x0, int n, const Bands* bands, Partly& partly, float* total) const {
-  const RowPart free = untouched(partly.lit.from(0), n);
-  if (free.from >= free.to) return;
-  // In steps of what kernels write.
-  const int from = free.from / kSpanPadding * kSpanPadding;
-  const int to = std::min(n, (free.to + kSpanPadding - 1) / kSpanPadding * kSpanPadding);
+  const auto [from, to] = untouched(partly.lit.from(0), n);
+  if (from >= to) return;
   alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
   lay(0, y, x0 + from, to - from, bands, true, made);
   putUntouched(made, total + static_cast<std::ptrdiff_t>(from) * 4, partly.lit.from(from), to - from);

@@ -326,12 +326,19 @@ void lightBelow(const float* src, float* onto, const float* light, LitPixels lit
 }
 
 RowPart untouched(LitPixels lit, int n) {
-  const auto touched = [&](int two) { return (lit.lit[two] | lit.covered[two]) == 0xFF; };
+  // What is written at once is looked at at once.
+  static_assert(kSpanPadding == 2 * sizeof(std::uint64_t));
+  const auto touched = [&](int step) {
+    std::uint64_t either[2];
+    std::memcpy(&either[0], lit.lit + step * 8, 8);
+    std::memcpy(&either[1], lit.covered + step * 8, 8);
+    return (either[0] | either[1]) == ~std::uint64_t{0};
+  };
   int from = 0;
-  int to = (n + 1) / 2;
+  int to = (n + kSpanPadding - 1) / kSpanPadding;
   while (from < to && touched(from)) ++from;
   while (from < to && touched(to - 1)) --to;
-  return {from * 2, std::min(n, to * 2)};
+  return {from * kSpanPadding, std::min(n, to * kSpanPadding)};
 }
 
 void putUntouched(const float* src, float* onto, LitPixels lit, int n) { HWY_DYNAMIC_DISPATCH(putUntouchedOn)(src, onto, lit, n); }
