@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <bit>
 #include <cstring>
 
 #include "base/parallel.h"
@@ -114,11 +115,35 @@ bool Composite::nothing(int y, int x0, int n) const {
   return true;
 }
 
+// Steps of a span, by their bits.
+using Steps = std::uint32_t;
+static_assert(kSpanStep / kSpanPadding < 32);
+
+static Steps stepsOf(const RowParts& parts) {
+  Steps made = 0;
+  for (const auto& [from, to] : parts)
+    made |= (Steps{1} << static_cast<unsigned>((to + kSpanPadding - 1) / kSpanPadding)) -
+            (Steps{1} << static_cast<unsigned>(from / kSpanPadding));
+  return made;
+}
+
+// Stretches of them, of `n` pixels.
+template <class Each>
+static void eachStretch(Steps steps, int n, Each each) {
+  for (int at = 0; steps != 0;) {
+    const int skipped = std::countr_zero(steps);
+    const int count = std::countr_one(steps >> static_cast<unsigned>(skipped));
+    at += skipped;
+    each(at * kSpanPadding, std::min(n, (at + count) * kSpanPadding));
+    at += count;
+    steps >>= static_cast<unsigned>(skipped + count);
+  }
+}
+
 struct Composite::Partly {
   Lit lit{};
-  alignas(128) float light[(kSpanStep + kSpanPadding) * 4];  // of the lowest, from `from` to `to`
-  int from = 0;
-  int to = 0;
+  alignas(128) float light[(kSpanStep + kSpanPadding) * 4];  // of the lowest
+  Steps there = 0;                                           // of that
   bool knows = false;  // what the lowest is in light: what is as it is shown is to be decoded otherwise
   bool waits = false;  // as it is shown the lowest is made last, where nothing has been laid
 };
@@ -159,29 +184,28 @@ void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) c
     encodeSpan(total, n);
 }
 
-void Composite::knowLight(int y, int x0, RowPart there, const Bands* bands, Partly& partly) const {
-  if (!partly.knows || (there.from >= partly.from && there.to <= partly.to)) return;
-  // What lies between is made as well, and what is there already once more: most spans need one stretch.
-  if (partly.from < partly.to) there = {std::min(there.from, partly.from), std::max(there.to, partly.to)};
-  alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
+void Composite::knowLight(int y, int x0, int n, const RowParts& parts, const Bands* bands, Partly& partly) const {
+  if (!partly.knows) return;
+  const Steps missing = stepsOf(parts) & ~partly.there;
+  partly.there |= missing;
   const RowMaker& base = lowestLight_->base();
-  const int n = there.to - there.from;
-  const float* from = in;
-  if (&base == &laid_[0]->base())
-    from = taken(0, y, x0 + there.from, n, bands, in);
-  else
-    base.span(y, x0 + there.from, n, in);
-  lowestLight_->finish(from, n, x0 + there.from, y, in, partly.light + static_cast<std::ptrdiff_t>(there.from) * 4);
-  partly.from = there.from;
-  partly.to = there.to;
+  alignas(128) float in[(kSpanStep + kSpanPadding) * 4];
+  eachStretch(missing, n, [&](int at, int to) {
+    const float* from = in;
+    if (&base == &laid_[0]->base())
+      from = taken(0, y, x0 + at, to - at, bands, in);
+    else
+      base.span(y, x0 + at, to - at, in);
+    lowestLight_->finish(from, to - at, x0 + at, y, in, partly.light + static_cast<std::ptrdiff_t>(at) * 4);
+  });
 }
 
 void Composite::layBelow(int y, int x0, int n, const Bands* bands, Partly& partly, float* total) const {
-  const auto [from, to] = untouched(partly.lit.from(0), n);
-  if (from >= to) return;
   alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
-  lay(0, y, x0 + from, to - from, bands, true, made);
-  putUntouched(made, total + static_cast<std::ptrdiff_t>(from) * 4, partly.lit.from(from), to - from);
+  eachStretch(stepsOf(untouched(partly.lit.from(0), n)), n, [&](int from, int to) {
+    lay(0, y, x0 + from, to - from, bands, true, made);
+    putUntouched(made, total + static_cast<std::ptrdiff_t>(from) * 4, partly.lit.from(from), to - from);
+  });
 }
 
 const float* Composite::taken(std::size_t s, int y, int x, int count, const Bands* bands, float* in) const {
@@ -206,7 +230,9 @@ void Composite::layPartly(std::size_t s, int y, int x0, int n, const Bands* band
   const Stage& stage = stages_[s];
   const RecipePass& pass = *laid_[s];
   const bool normal = stage.blend == BlendMode::Normal;
-  for (const RowPart there : reached(s, y, x0, n)) {
+  const RowParts parts = reached(s, y, x0, n);
+  knowLight(y, x0, n, parts, bands, partly);
+  for (const RowPart there : parts) {
     const int x = x0 + there.from;
     const int count = there.to - there.from;
     float* const under = total + static_cast<std::ptrdiff_t>(there.from) * 4;
@@ -216,7 +242,6 @@ void Composite::layPartly(std::size_t s, int y, int x0, int n, const Bands* band
       pass.finish(from, count, x, y, in, made);
       from = made;
     }
-    knowLight(y, x0, there, bands, partly);
     const float* const light = partly.knows ? partly.light + static_cast<std::ptrdiff_t>(there.from) * 4 : nullptr;
     if (normal) {
       if (knowsLight_[s])

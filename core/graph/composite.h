@@ -64,8 +64,8 @@ class Composite final : public RowMaker {
   struct Partly;
   /// Over it, where only what is mixed is lit.
   void layPartly(std::size_t stage, int y, int x0, int n, const Bands* bands, Partly& partly, float* total) const;
-  /// What the lowest is in light there, if it is known; pixels count from x0.
-  void knowLight(int y, int x0, RowPart there, const Bands* bands, Partly& partly) const;
+  /// What the lowest is in light there, if it is known; parts count from x0, and reach over whole steps of kSpanPadding.
+  void knowLight(int y, int x0, int n, const RowParts& parts, const Bands* bands, Partly& partly) const;
   /// The lowest, where nothing is laid over it.
   void layBelow(int y, int x0, int n, const Bands* bands, Partly& partly, float* total) const;
   [[nodiscard]] RowParts reached(std::size_t stage, int y, int x0, int n) const;

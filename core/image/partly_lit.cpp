@@ -325,20 +325,17 @@ void lightBelow(const float* src, float* onto, const float* light, LitPixels lit
   HWY_DYNAMIC_DISPATCH(lightBelowOn)(src, onto, light, lit, n);
 }
 
-RowPart untouched(LitPixels lit, int n) {
+RowParts untouched(LitPixels lit, int n) {
   // What is written at once is looked at at once.
   static_assert(kSpanPadding == 2 * sizeof(std::uint64_t));
-  const auto touched = [&](int step) {
+  RowParts made;
+  for (int from = 0; from < n; from += kSpanPadding) {
     std::uint64_t either[2];
-    std::memcpy(&either[0], lit.lit + step * 8, 8);
-    std::memcpy(&either[1], lit.covered + step * 8, 8);
-    return (either[0] | either[1]) == ~std::uint64_t{0};
-  };
-  int from = 0;
-  int to = (n + kSpanPadding - 1) / kSpanPadding;
-  while (from < to && touched(from)) ++from;
-  while (from < to && touched(to - 1)) --to;
-  return {from * kSpanPadding, std::min(n, to * kSpanPadding)};
+    std::memcpy(&either[0], lit.lit + from / 2, 8);
+    std::memcpy(&either[1], lit.covered + from / 2, 8);
+    if ((either[0] | either[1]) != ~std::uint64_t{0}) made.add(from, std::min(n, from + kSpanPadding));
+  }
+  return made;
 }
 
 void putUntouched(const float* src, float* onto, LitPixels lit, int n) { HWY_DYNAMIC_DISPATCH(putUntouchedOn)(src, onto, lit, n); }

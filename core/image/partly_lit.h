@@ -39,8 +39,8 @@ void layLight(const float* src, float opacity, float* onto, const float* light, 
 /// Those pixels of `onto` become lit over which there is something in `src`, so that it can be mixed with them. Buffers as above.
 void lightBelow(const float* src, float* onto, const float* light, LitPixels lit, int n);
 
-/// Of the first `n` pixels, from the first to the last that may be neither lit nor covered; in steps of kSpanPadding.
-RowPart untouched(LitPixels lit, int n);
+/// Where any of the first `n` pixels may be neither lit nor covered, in steps of kSpanPadding.
+RowParts untouched(LitPixels lit, int n);
 
 /// Those pixels of `src` in place of others that are neither lit nor covered. Buffers as above.
 void putUntouched(const float* src, float* onto, LitPixels lit, int n);

@@ -1,6 +1,7 @@
 #include "shapes/marks.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 #include <cstddef>
 #include <cstring>
@@ -278,6 +279,56 @@ namespace {
 // Rows that marks are sorted into.
 constexpr int kStripRows = 16;
 
+// Which pixels of each strip any mark touches, by steps of a row.
+class Touched {
+ public:
+  Touched(int strips, int width)
+      : across_((width + kOfWord - 1) / kOfWord), words_(static_cast<std::size_t>(strips) * static_cast<std::size_t>(across_)) {}
+  void add(int strip, int from, int to) {
+    if (from >= to) return;
+    const int first = from / kStep;
+    const int last = (to - 1) / kStep;
+    for (int word = first / kBits; word <= last / kBits; ++word) at(strip, word) |= bits(first - word * kBits, last + 1 - word * kBits);
+  }
+  [[nodiscard]] RowParts parts(int strip, int x0, int n) const {
+    RowParts made;
+    if (n <= 0) return made;
+    const int last = (x0 + n - 1) / kStep;
+    for (int step = x0 / kStep; step <= last;) {
+      const int word = step / kBits;
+      const std::uint64_t left =
+          words_[static_cast<std::size_t>(strip) * static_cast<std::size_t>(across_) + static_cast<std::size_t>(word)] >>
+          static_cast<unsigned>(step % kBits);
+      if (left == 0) {
+        step = (word + 1) * kBits;
+        continue;
+      }
+      const int from = step + std::countr_zero(left);
+      if (from > last) break;
+      step = std::min(from + std::countr_one(left >> static_cast<unsigned>(from - step)), (word + 1) * kBits);
+      made.add(std::max(from * kStep, x0), std::min(step * kStep, x0 + n));
+    }
+    return made;
+  }
+
+ private:
+  static constexpr int kStep = kSpanPadding;
+  static constexpr int kBits = 64;
+  static constexpr int kOfWord = kStep * kBits;
+  // Those from `from` to `to`, as far as a word has them.
+  static std::uint64_t bits(int from, int to) {
+    const auto below = [](int count) {
+      return count >= kBits ? ~std::uint64_t{0} : (std::uint64_t{1} << static_cast<unsigned>(count)) - 1;
+    };
+    return below(std::max(0, to)) & ~below(std::max(0, from));
+  }
+  std::uint64_t& at(int strip, int word) {
+    return words_[static_cast<std::size_t>(strip) * static_cast<std::size_t>(across_) + static_cast<std::size_t>(word)];
+  }
+  int across_;
+  std::vector<std::uint64_t> words_;
+};
+
 class MarkRows final : public RowMaker {
  public:
   MarkRows(std::vector<MarkShape> shapes, Marks marks, SecondColours seconds, MarkBlend blend, const PlaneView& view)
@@ -313,20 +364,15 @@ class MarkRows final : public RowMaker {
     std::vector<std::size_t> next(first_.begin(), first_.end() - 1);
     for (std::size_t i = 0; i < spans.size(); ++i)
       for (int s = spans[i].first; s <= spans[i].last; ++s) listed_[next[static_cast<std::size_t>(s)]++] = static_cast<std::uint32_t>(i);
-    across_ = static_cast<std::size_t>((view.width + kSpanStep - 1) / kSpanStep);
-    touched_.assign((first_.size() - 1) * across_, 0);
+    touched_ = Touched(static_cast<int>(first_.size()) - 1, view.width);
     for (std::size_t i = 0; i < spans.size(); ++i)
-      for (int s = spans[i].first; s <= spans[i].last; ++s)
-        for (int column = marks_[i].left / kSpanStep; column * kSpanStep < marks_[i].right; ++column)
-          touched_[static_cast<std::size_t>(s) * across_ + static_cast<std::size_t>(column)] = 1;
+      for (int s = spans[i].first; s <= spans[i].last; ++s) touched_.add(s, marks_[i].left, marks_[i].right);
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
   [[nodiscard]] PixelBox bounds() const override { return box_; }
-  [[nodiscard]] bool nothing(int y, int x0, int n) const override {
-    const char* const strip = touched_.data() + static_cast<std::size_t>(y / kStripRows) * across_;
-    return std::none_of(strip + x0 / kSpanStep, strip + (x0 + n + kSpanStep - 1) / kSpanStep, [](char touched) { return touched; });
-  }
+  [[nodiscard]] bool nothing(int y, int x0, int n) const override { return touched_.parts(y / kStripRows, x0, n).empty(); }
+  [[nodiscard]] RowParts something(int y, int x0, int n) const override { return touched_.parts(y / kStripRows, x0, n); }
   [[nodiscard]] std::optional<Tint> tint() const override {
     const auto own = [](const MarkShape& s) { return !s.pictures.empty() && !s.tinted; };
     const bool plain = blend_ != MarkBlend::Add &&
@@ -365,8 +411,7 @@ class MarkRows final : public RowMaker {
   PlaneView view_;
   std::vector<std::size_t> first_;
   PooledVector<std::uint32_t> listed_;
-  std::size_t across_ = 0;     // blocks of a row
-  std::vector<char> touched_;  // by any mark: which blocks of each strip
+  Touched touched_{0, 0};
   PixelBox box_{0, 0, 0, 0};
 };
 
