@@ -65,36 +65,37 @@ HWY_INLINE M something(V p, V alpha) {
   return hn::Gt(hn::Max(two, hn::Shuffle1032(two)), hn::Zero(d));
 }
 
-// The pixels that others are laid over.
+HWY_INLINE void loaded(const float* pixels, V (&v)[kByTurns]) {
+  for (std::size_t k = 0; k < kByTurns; ++k) v[k] = hn::LoadU(D(), pixels + k * hn::Lanes(D()));
+}
+HWY_INLINE void stored(const V (&v)[kByTurns], float* pixels) {
+  for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(v[k], D(), pixels + k * hn::Lanes(D()));
+}
+
+// The pixels that others are laid over, a turn at a time.
 struct Under {
   float* onto;
   const float* light;
   LitPixels of;
 
   [[nodiscard]] HWY_INLINE float* shown(int pixel) const { return onto + static_cast<std::ptrdiff_t>(pixel) * 4; }
-  [[nodiscard]] HWY_INLINE V known(int pixel) const { return hn::LoadU(D(), light + static_cast<std::ptrdiff_t>(pixel) * 4); }
-  [[nodiscard]] HWY_INLINE M lit(int pixel) const { return lanesAt(of.lit, pixel); }
-  [[nodiscard]] HWY_INLINE M covered(int pixel) const { return lanesAt(of.covered, pixel); }
+  [[nodiscard]] HWY_INLINE M lit(int pixel, int k) const { return lanesAt(of.lit, pixel + k * kOfVector); }
+  [[nodiscard]] HWY_INLINE M covered(int pixel, int k) const { return lanesAt(of.covered, pixel + k * kOfVector); }
 
-  // What a vector of them is in light.
-  [[nodiscard]] HWY_INLINE V bright(int pixel) const {
-    const M isLit = lit(pixel);
-    const M isCovered = covered(pixel);
-    if (light && none(hn::Or(isLit, isCovered))) return known(pixel);
-    const V p = hn::LoadU(D(), shown(pixel));
-    if (all(isLit)) return p;
-    V made = ofPixels<Decoded>(D(), p);
-    if (light) made = hn::IfThenElse(isCovered, made, known(pixel));
-    return hn::IfThenElse(isLit, p, made);
-  }
-
-  // And of a turn: mostly they are all lit, or none has been touched.
+  // What they are in light. Mostly all are lit, or none has been touched.
   HWY_INLINE void bright(int pixel, V (&v)[kByTurns]) const {
-    const bool asItLies = bitsAt(of.lit, pixel) == kAll;
-    const bool plain = asItLies || (light && (bitsAt(of.lit, pixel) | bitsAt(of.covered, pixel)) == 0);
+    const D d;
+    const float* const known = light + static_cast<std::ptrdiff_t>(pixel) * 4;
+    const Bits litOnes = bitsAt(of.lit, pixel);
+    if (light && (litOnes | bitsAt(of.covered, pixel)) == 0) return loaded(known, v);
+    loaded(shown(pixel), v);
+    if (litOnes == kAll) return;
+    V p[kByTurns];
+    loaded(shown(pixel), p);
+    ofColours<Decoded>(d, v);
     for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
-      const int at = pixel + k * kOfVector;
-      v[k] = !plain ? bright(at) : asItLies ? hn::LoadU(D(), shown(at)) : known(at);
+      if (light) v[k] = hn::IfThenElse(covered(pixel, k), v[k], hn::LoadU(d, known + k * kOfVector * 4));
+      v[k] = hn::IfThenElse(lit(pixel, k), p[k], v[k]);
     }
   }
 
@@ -105,10 +106,6 @@ struct Under {
     putBits(kAll, of.covered, pixel);
   }
 };
-
-HWY_INLINE void loaded(const float* pixels, V (&v)[kByTurns]) {
-  for (std::size_t k = 0; k < kByTurns; ++k) v[k] = hn::LoadU(D(), pixels + k * hn::Lanes(D()));
-}
 
 // What lies over others, and its light; with kInLight it is that already. With kWhole its opacity is 1.
 template <bool kInLight, bool kWhole, class Bright>
@@ -129,12 +126,7 @@ class Over {
       loaded(from, s);
       for (std::size_t k = 0; k < kByTurns; ++k) a[k] = alphaOf(d, s[k]);
       if (!mixedWholly(a)) {
-        if (kWhole && opaqueWholly(a)) {
-          for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(s[k], d, under.shown(i) + k * hn::Lanes(d));
-          kCovers ? under.becomeCovered(i) : under.becomeLit(i);
-          continue;
-        }
-        for (int k = 0; k < static_cast<int>(kByTurns); ++k) layOne(s[k], under, i + k * kOfVector);
+        layParts(s, a, under, i);
         continue;
       }
       bright_(s, a);
@@ -143,8 +135,9 @@ class Over {
       for (std::size_t k = 0; k < kByTurns; ++k) {
         // The alpha is read again, as a product of its own it would be rounded otherwise beside a sum.
         if (!kWhole) a[k] = alphaOf(d, s[k] = hn::Mul(s[k], strength));
-        hn::StoreU(hn::MulAdd(below[k], hn::Sub(one, a[k]), s[k]), d, under.shown(i) + k * hn::Lanes(d));
+        s[k] = hn::MulAdd(below[k], hn::Sub(one, a[k]), s[k]);
       }
+      stored(s, under.shown(i));
       under.becomeLit(i);
     }
   }
@@ -166,35 +159,39 @@ class Over {
     return hn::AllTrue(d, hn::Gt(least, hn::Zero(d)));
   }
 
-  // A vector of which there may be nothing, and that may cover.
-  HWY_INLINE void layOne(V s, const Under& under, int pixel) const {
+  // Those of which there may be nothing, and that may cover.
+  HWY_INLINE void layParts(const V (&s)[kByTurns], V (&a)[kByTurns], const Under& under, int pixel) const {
     const D d;
     const V one = hn::Set(d, 1.0f);
-    const V a = alphaOf(d, s);
-    const M covering = hn::Eq(a, one);
     float* const shown = under.shown(pixel);
-    if (kWhole && all(covering)) {
-      hn::StoreU(s, d, shown);
-      putLanes(kCovers ? hn::Not(covering) : covering, under.of.lit, pixel);
-      if (kCovers) putLanes(covering, under.of.covered, pixel);
-      return;
+    if (kWhole && opaqueWholly(a)) {
+      stored(s, shown);
+      return kCovers ? under.becomeCovered(pixel) : under.becomeLit(pixel);
     }
-    if (allNothing(d, s)) return;
-    const M there = something(s, a);
-    V over[1] = {s};
-    V alpha[1] = {a};
-    bright_(over, alpha);
-    if (!kWhole) over[0] = hn::Mul(over[0], hn::Set(d, opacity_));
-    V mixed = hn::MulAdd(under.bright(pixel), hn::Sub(one, alphaOf(d, over[0])), over[0]);
-    mixed = hn::IfThenElse(there, mixed, hn::LoadU(d, shown));
-    M lit = hn::Or(under.lit(pixel), there);
-    if (kCovers) {
-      mixed = hn::IfThenElse(covering, s, mixed);
-      lit = hn::AndNot(covering, lit);
-      putLanes(hn::Or(under.covered(pixel), covering), under.of.covered, pixel);
+    V any = s[0];
+    for (std::size_t k = 1; k < kByTurns; ++k) any = hn::Or(any, s[k]);
+    if (allNothing(d, any)) return;
+    V over[kByTurns];
+    for (std::size_t k = 0; k < kByTurns; ++k) over[k] = s[k];
+    bright_(over, a);
+    V below[kByTurns];
+    under.bright(pixel, below);
+    for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
+      const M there = something(s[k], a[k]);
+      M lit = hn::Or(under.lit(pixel, k), there);
+      V share = a[k];
+      if (!kWhole) share = alphaOf(d, over[k] = hn::Mul(over[k], hn::Set(d, opacity_)));
+      V mixed = hn::MulAdd(below[k], hn::Sub(one, share), over[k]);
+      mixed = hn::IfThenElse(there, mixed, hn::LoadU(d, shown + k * kOfVector * 4));
+      if (kCovers) {
+        const M covering = hn::Eq(a[k], one);
+        mixed = hn::IfThenElse(covering, s[k], mixed);
+        lit = hn::AndNot(covering, lit);
+        putLanes(hn::Or(under.covered(pixel, k), covering), under.of.covered, pixel + k * kOfVector);
+      }
+      putLanes(lit, under.of.lit, pixel + k * kOfVector);
+      hn::StoreU(mixed, d, shown + k * kOfVector * 4);
     }
-    putLanes(lit, under.of.lit, pixel);
-    hn::StoreU(mixed, d, shown);
   }
 
   float opacity_;
@@ -239,16 +236,6 @@ void layLightOn(const float* src, float opacity, float* onto, const float* light
   lay<true>(src, opacity, {onto, light, lit}, n, AsItIs());
 }
 
-// A vector of what is to be mixed with others.
-HWY_INLINE void lightOne(V s, const Under& under, int pixel) {
-  const D d;
-  const M lit = under.lit(pixel);
-  if (allNothing(d, s) || all(lit)) return;
-  const M there = something(s, alphaOf(d, s));
-  hn::StoreU(hn::IfThenElse(there, under.bright(pixel), hn::LoadU(d, under.shown(pixel))), d, under.shown(pixel));
-  putLanes(hn::Or(lit, there), under.of.lit, pixel);
-}
-
 void lightBelowOn(const float* src, float* onto, const float* light, LitPixels lit, int n) {
   const D d;
   const Under under{onto, light, lit};
@@ -257,14 +244,25 @@ void lightBelowOn(const float* src, float* onto, const float* light, LitPixels l
     V s[kByTurns];
     loaded(src + static_cast<std::ptrdiff_t>(i) * 4, s);
     V least = alphaOf(d, s[0]);
-    for (std::size_t k = 1; k < kByTurns; ++k) least = hn::Min(least, alphaOf(d, s[k]));
-    if (!all(hn::Gt(least, hn::Zero(d)))) {
-      for (int k = 0; k < static_cast<int>(kByTurns); ++k) lightOne(s[k], under, i + k * kOfVector);
+    V any = s[0];
+    for (std::size_t k = 1; k < kByTurns; ++k) {
+      least = hn::Min(least, alphaOf(d, s[k]));
+      any = hn::Or(any, s[k]);
+    }
+    if (allNothing(d, any)) continue;
+    V below[kByTurns];
+    under.bright(i, below);
+    if (all(hn::Gt(least, hn::Zero(d)))) {
+      stored(below, under.shown(i));
+      under.becomeLit(i);
       continue;
     }
-    under.bright(i, s);
-    for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(s[k], d, under.shown(i) + k * hn::Lanes(d));
-    under.becomeLit(i);
+    for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
+      const M there = something(s[k], alphaOf(d, s[k]));
+      float* const at = under.shown(i + k * kOfVector);
+      hn::StoreU(hn::IfThenElse(there, below[k], hn::LoadU(d, at)), d, at);
+      putLanes(hn::Or(under.lit(i, k), there), lit.lit, i + k * kOfVector);
+    }
   }
 }
 
@@ -295,8 +293,8 @@ void showLitOn(float* pixels, LitPixels lit, int n) {
     ofColours<Encoded>(d, p);
     for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
       if (which != kAll) p[k] = hn::IfThenElse(lanesAt(lit.lit, i + k * kOfVector), p[k], before[k]);
-      hn::StoreU(p[k], d, at + k * kOfVector * 4);
     }
+    stored(p, at);
   }
 }
 
