@@ -185,8 +185,7 @@ Result<ExportPlan> planExport(const Scene& scene, const ExportSettings& settings
 template <class Frame>
 Result<bool> pump(std::int64_t count, FrameTeam& team, const RenderFrame<Frame>& render, const EncodeFrame<Frame>& encode,
                   const ProgressFunction& progress) {
-  // Two for each that renders: who is done early goes on.
-  const int batch = team.atOnce() > 1 ? 2 * team.atOnce() : 1;
+  const int batch = team.batch();
   Belt<Frame> belt(kWaiting + batch);
   Status encoded;
   Status rendered;

@@ -28,6 +28,8 @@ class FrameTeam {
 
   /// How many frames are made at once.
   [[nodiscard]] int atOnce() const { return team_.frames; }
+  /// How many each() is best asked for at a time where there are many: who is done early goes on with the next.
+  [[nodiscard]] int batch() const { return team_.frames > 1 ? 4 * team_.frames : 1; }
   /// Calls body(renderer, i) once for each i in [0, count), several at a time; what it makes does not depend on the renderer. The first
   /// exception ends it. One call at a time.
   void each(int count, const std::function<void(Renderer&, int i)>& body);

@@ -415,17 +415,27 @@ class MarkRows final : public RowMaker {
   PixelBox box_{0, 0, 0, 0};
 };
 
-// By how much coverage by distance makes too much of what is thinner than a pixel: of an edge that ramps over one pixel.
-double thinness(const OutlineShape& s, double a, double b) {
-  if (s.softness > 0 || s.kind == OutlineShape::Kind::Dot) return 1;
+// Of an edge that ramps over one pixel, coverage by distance makes too much. What is thin is to be fainter by as much; what is not would
+// let through what lies below, for too little to be seen, and is to be smaller.
+struct Evened {
+  double fainter = 1;
+  double smaller = 1;
+};
+
+Evened evened(const OutlineShape& s, double a, double b) {
+  if (s.softness > 0 || s.kind == OutlineShape::Kind::Dot) return {};
   if (s.kind == OutlineShape::Kind::Rectangle && s.round < std::min(s.a, s.b)) {
     const auto along = [](double half) { return half >= 0.5 ? 1 : 2 * half / ((0.5 + half) * (0.5 + half)); };
-    return along(a) * along(b);
+    return {along(a) * along(b)};
   }
+  constexpr double kMore = 1.0 / 12;  // as that of a circle
+  constexpr double kThin = 2;
+  constexpr double kThick = 4;
   const double r2 = a * b;
   const double r = a == b ? a : std::sqrt(r2);
-  const double painted = r >= 0.5 ? r2 + 1.0 / 12 : (0.5 + r) * (0.5 + r) * (0.5 + r) / 3;
-  return r2 / painted;
+  if (r < 0.5) return {r2 / ((0.5 + r) * (0.5 + r) * (0.5 + r) / 3)};
+  const double fainter = std::lerp(r2 / (r2 + kMore), 1.0, std::clamp((r - kThin) / (kThick - kThin), 0.0, 1.0));
+  return {fainter, std::sqrt(1 / fainter - kMore / r2)};
 }
 
 }  // namespace
@@ -490,7 +500,12 @@ bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const
   if (mark.left >= mark.right || mark.top >= mark.bottom) return false;
   if (shape.pictures.empty()) {
     const double perPixel = 1 / pixel;
-    fainter = static_cast<float>(thinness(shape.outline, shape.halfWidth * perPixel, shape.halfHeight * perPixel));
+    const Evened even = evened(shape.outline, shape.halfWidth * perPixel, shape.halfHeight * perPixel);
+    fainter = static_cast<float>(even.fainter);
+    // In its own measure all lies further away.
+    if (even.smaller != 1)
+      for (float* const v : {&mark.xx, &mark.xy, &mark.x0, &mark.yx, &mark.yy, &mark.y0, &mark.pixel})
+        *v = static_cast<float>(static_cast<double>(*v) / even.smaller);
   } else {
     fainter = 1;
   }
