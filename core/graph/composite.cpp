@@ -212,6 +212,10 @@ const float* Composite::taken(std::size_t s, int y, int x, int count, const Band
   const RowMaker& base = laid_[s]->base();
   if (bands && bands->first[s])
     return bands->first[s] + (y - bands->y0) * bands->strides[s] + static_cast<std::ptrdiff_t>(x) * base.channels();
+  if (const auto [shares, colour] = base.storedShares(y, x, count); shares) {
+    tintCover(shares, count, 1, colour, in);
+    return in;
+  }
   if (const float* const part = base.storedPart(y, x, count)) return part;
   base.span(y, x, count, in);
   return in;

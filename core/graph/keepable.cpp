@@ -24,6 +24,7 @@ class LitRows final : public SameRows {
   [[nodiscard]] std::optional<Tint> tint() const override { return std::nullopt; }
   [[nodiscard]] const float* stored(int /*y*/) const override { return nullptr; }
   [[nodiscard]] const float* storedPart(int /*y*/, int /*x0*/, int /*n*/) const override { return nullptr; }
+  [[nodiscard]] StoredShares storedShares(int /*y*/, int /*x0*/, int /*n*/) const override { return {}; }
   [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override { return light_; }
 
  private:

@@ -35,6 +35,7 @@ class Cropped final : public RowMaker {
     return row ? row + static_cast<std::ptrdiff_t>(x_) * channels() : nullptr;
   }
   [[nodiscard]] const float* storedPart(int y, int x0, int n) const override { return rows_->storedPart(y + y_, x0 + x_, n); }
+  [[nodiscard]] StoredShares storedShares(int y, int x0, int n) const override { return rows_->storedShares(y + y_, x0 + x_, n); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const auto have = static_cast<std::ptrdiff_t>(channels());
     if (rows_->makesSpans()) {
@@ -66,9 +67,7 @@ class Patched final : public RowMaker {
   Patched(std::shared_ptr<const RowMaker> rows, const PixelBox& box, int width) : rows_(std::move(rows)), box_(box), width_(width) {}
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
-  [[nodiscard]] bool hides(int y, int x0, int n) const override {
-    return y >= box_.y0 && y < box_.y1 && x0 >= box_.x0 && x0 + n <= box_.x1 && rows_->hides(y - box_.y0, x0 - box_.x0, n);
-  }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override { return holds(y, x0, n) && rows_->hides(y - box_.y0, x0 - box_.x0, n); }
   [[nodiscard]] bool nothing(int y, int x0, int n) const override {
     const int from = std::max(x0, box_.x0);
     const int to = std::min(x0 + n, box_.x1);
@@ -108,8 +107,10 @@ class Patched final : public RowMaker {
   }
   [[nodiscard]] std::optional<Tint> tint() const override { return rows_->tint(); }
   [[nodiscard]] const float* storedPart(int y, int x0, int n) const override {
-    const bool inside = y >= box_.y0 && y < box_.y1 && x0 >= box_.x0 && x0 + n <= box_.x1;
-    return inside ? rows_->storedPart(y - box_.y0, x0 - box_.x0, n) : nullptr;
+    return holds(y, x0, n) ? rows_->storedPart(y - box_.y0, x0 - box_.x0, n) : nullptr;
+  }
+  [[nodiscard]] StoredShares storedShares(int y, int x0, int n) const override {
+    return holds(y, x0, n) ? rows_->storedShares(y - box_.y0, x0 - box_.x0, n) : StoredShares{};
   }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override {
     const int from = std::clamp(box_.y0, y0, y1);
@@ -125,6 +126,7 @@ class Patched final : public RowMaker {
   }
 
  private:
+  [[nodiscard]] bool holds(int y, int x0, int n) const { return y >= box_.y0 && y < box_.y1 && x0 >= box_.x0 && x0 + n <= box_.x1; }
   static void clear(float* row, int from, int to) {
     std::memset(row + static_cast<std::ptrdiff_t>(from) * 4, 0, sizeof(float) * 4 * static_cast<std::size_t>(std::max(0, to - from)));
   }

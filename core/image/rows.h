@@ -31,6 +31,12 @@ struct PixelBox {
   [[nodiscard]] PixelBox moved(int x, int y) const { return {x0 + x, y0 + y, x1 + x, y1 + y}; }
 };
 
+/// Pixels in one colour where they lie in memory: the share that each is of it, and the colour, opaque.
+struct StoredShares {
+  const float* shares = nullptr;
+  const float* colour = nullptr;
+};
+
 /// Makes rows of one frame on demand, in any order and from several threads at once.
 class RowMaker {
  public:
@@ -77,6 +83,8 @@ class RowMaker {
     const float* const row = stored(y);
     return row ? row + static_cast<std::ptrdiff_t>(x0) * channels() : nullptr;
   }
+  /// The same of pixels that are, bit by bit, products of one colour and a share: a quarter to read. Null where they are not.
+  [[nodiscard]] virtual StoredShares storedShares(int /*y*/, int /*x0*/, int /*n*/) const { return {}; }
 };
 
 /// Pixels of a row that are made at once: two rows of them, through all layers, fit the L1 cache.

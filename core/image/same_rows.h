@@ -28,6 +28,7 @@ class SameRows : public RowMaker {
   [[nodiscard]] std::optional<Tint> tint() const override { return rows_->tint(); }
   [[nodiscard]] const float* stored(int y) const override { return rows_->stored(y); }
   [[nodiscard]] const float* storedPart(int y, int x0, int n) const override { return rows_->storedPart(y, x0, n); }
+  [[nodiscard]] StoredShares storedShares(int y, int x0, int n) const override { return rows_->storedShares(y, x0, n); }
 
  protected:
   [[nodiscard]] const RowMaker& same() const { return *rows_; }

@@ -58,6 +58,12 @@ class SparseRows final : public RowMaker {
     for (int y = y0; y < y1; ++y)
       std::memcpy(out + (y - y0) * stride, picture_.row(y), sizeof(float) * 4 * static_cast<std::size_t>(picture_.width()));
   }
+  [[nodiscard]] StoredShares storedShares(int y, int x0, int n) const override {
+    if (shares_.empty()) return {};
+    for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i)
+      if (x0 >= runs_[i].from && x0 + n <= runs_[i].to) return {shares_.data() + runs_[i].shares + (x0 - runs_[i].from), colour_.data()};
+    return {};
+  }
   [[nodiscard]] bool paints() const override { return true; }
   void paint(int y, int x0, int n, float* onto) const override {
     for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i) {
