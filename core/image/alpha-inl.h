@@ -34,6 +34,15 @@ HWY_INLINE hn::Mask<D> colourLanes(D d) {
   return hn::Gt(hn::LoadDup128(d, kIsColour), hn::Zero(d));
 }
 
+/// True where all values are 1, and none of them nearly so.
+template <class D, std::size_t kCount>
+HWY_INLINE bool allOne(D d, const hn::Vec<D> (&values)[kCount]) {
+  const auto one = hn::Set(d, 1.0f);
+  auto other = hn::Xor(values[0], one);
+  for (std::size_t k = 1; k < kCount; ++k) other = hn::Or(other, hn::Xor(values[k], one));
+  return hn::AllTrue(d, hn::Eq(other, hn::Zero(d)));
+}
+
 /// True of pixels that are opaque, all of them.
 template <class D>
 HWY_INLINE bool allOpaque(D d, hn::Vec<D> pixels) {

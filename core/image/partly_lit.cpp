@@ -145,12 +145,6 @@ class Over {
  private:
   static constexpr bool kCovers = kWhole && !kInLight;  // what is opaque is laid as it is shown
 
-  static HWY_INLINE bool opaqueWholly(const V (&a)[kByTurns]) {
-    V least = a[0];
-    for (std::size_t k = 1; k < kByTurns; ++k) least = hn::Min(least, a[k]);
-    return hn::AllTrue(D(), hn::Eq(least, hn::Set(D(), 1.0f)));
-  }
-
   static HWY_INLINE bool mixedWholly(const V (&a)[kByTurns]) {
     const D d;
     const V one = hn::Set(d, 1.0f);
@@ -164,7 +158,7 @@ class Over {
     const D d;
     const V one = hn::Set(d, 1.0f);
     float* const shown = under.shown(pixel);
-    if (kWhole && opaqueWholly(a)) {
+    if (kWhole && allOne(d, a)) {
       stored(s, shown);
       return kCovers ? under.becomeCovered(pixel) : under.becomeLit(pixel);
     }

@@ -140,9 +140,7 @@ HWY_INLINE void ofColours(D d, Vectors<D, kCount> p) {
   const auto one = hn::Set(d, 1.0f);
   hn::Vec<D> a[kCount];
   for (std::size_t k = 0; k < kCount; ++k) a[k] = alphaOf(d, p[k]);
-  auto least = a[0];
-  for (std::size_t k = 1; k < kCount; ++k) least = hn::Min(least, a[k]);
-  if (HWY_LIKELY(hn::AllTrue(d, hn::Eq(least, one)))) {
+  if (HWY_LIKELY(allOne(d, a))) {
     for (std::size_t k = 0; k < kCount; ++k) a[k] = hn::Min(one, p[k]);
     Curve::of(d, a);
     for (std::size_t k = 0; k < kCount; ++k) p[k] = hn::IfThenElse(colourLanes(d), a[k], p[k]);

@@ -1,12 +1,14 @@
 // The sixteen blend modes against the formulas of W3C Compositing and Blending Level 1, written out here
 // a second time on straight colours, as the standard states them.
 #include <QTest>
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <functional>
 
 #include "base/random.h"
 #include "image/blend.h"
+#include "image/rows.h"
 #include "support/pictures.h"
 
 using namespace oa;
@@ -135,6 +137,8 @@ class TestBlend : public QObject {
   void theReferencePathAgrees();
   void namesAreTheStandards();
   void opacityScalesTheSource();
+  void neighboursDoNotMatter_data() { modes_data(); }
+  void neighboursDoNotMatter();
 };
 
 void TestBlend::modes_data() {
@@ -210,6 +214,41 @@ void TestBlend::opacityScalesTheSource() {
     blendSpan(static_cast<BlendMode>(m), half, 1, b, 1);
     for (int c = 0; c < 4; ++c) QVERIFY(std::abs(a[c] - b[c]) < 1e-5f);
   }
+}
+
+// Pixels that are opaque, nearly so or not, each alone among opaque ones and as they follow each other: the same to the bit.
+void TestBlend::neighboursDoNotMatter() {
+  QFETCH(int, mode);
+  const auto m = static_cast<BlendMode>(mode);
+  constexpr int kPixels = 48;
+  constexpr std::size_t kRoom = (kPixels + kSpanPadding) * 4;
+  const auto filled = [](std::uint64_t seed) {
+    std::array<float, kRoom> made{};
+    for (std::size_t i = 0; i < kRoom; ++i) {
+      constexpr float kAlphas[] = {1, 1, 1 + 1.2e-7F, 1 - 6e-8F, 0.4F, 1, 0};
+      const float alpha = kAlphas[static_cast<std::size_t>(randomUnit(seed, i / 4) * 7)];
+      made[i] = i % 4 == 3 ? alpha : alpha * static_cast<float>(randomUnit(seed + 1, i));
+    }
+    return made;
+  };
+  test::forEachTarget([&](const char* target) {
+    for (const float opacity : {1.0F, 0.37F}) {
+      const auto src = filled(11);
+      const auto before = filled(23);
+      auto all = before;
+      blendSpan(m, src.data(), opacity, all.data(), kPixels);
+      for (std::size_t at = 0; at < std::size_t{kPixels} * 4; at += 4) {
+        std::array<float, kRoom> alone;
+        alone.fill(1);
+        auto onto = alone;
+        std::copy_n(src.begin() + static_cast<std::ptrdiff_t>(at), 4, alone.begin());
+        std::copy_n(before.begin() + static_cast<std::ptrdiff_t>(at), 4, onto.begin());
+        blendSpan(m, alone.data(), opacity, onto.data(), 16);
+        QVERIFY2(std::equal(onto.begin(), onto.begin() + 4, all.begin() + static_cast<std::ptrdiff_t>(at)),
+                 qPrintable(QStringLiteral("%1, pixel %2").arg(QLatin1String(target)).arg(at / 4)));
+      }
+    }
+  });
 }
 
 QTEST_GUILESS_MAIN(TestBlend)
