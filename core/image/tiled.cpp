@@ -342,13 +342,10 @@ class TiledRows final : public RowMaker {
 
 }  // namespace
 
-namespace {
-
-// Rows of what is turned by a quarter run down the tile: once its rows and columns have changed places, it is upright. For a picture of
-// more pixels than that it is not worth its while.
-constexpr std::ptrdiff_t kMostExchanged = std::ptrdiff_t{1} << 20;
-
-bool isQuarterTurn(const Tiling& t) { return t.to.xx == 0 && t.to.yy == 0 && t.stagger == 0 && !t.variety.on; }
+bool isQuarterTurn(const Tiling& t, const PlanePixels& tile) {
+  return t.to.xx == 0 && t.to.yy == 0 && t.stagger == 0 && !t.variety.on &&
+         static_cast<std::ptrdiff_t>(tile.width) * tile.height <= kMostFormed;
+}
 
 Tiling exchanged(Tiling t) {
   std::swap(t.axes[0], t.axes[1]);
@@ -373,7 +370,12 @@ Plane exchanged(const PlanePixels& tile) {
   return plane;
 }
 
-}  // namespace
+bool onlyCopies(const Tiling& t) {
+  const auto whole = [](double v) { return v == std::round(v); };
+  const auto endless = [](const TileAxis& axis) { return axis.tiled() && axis.gap == 0; };
+  return std::abs(t.to.xx) == 1 && std::abs(t.to.yy) == 1 && t.to.xy == 0 && t.to.yx == 0 && whole(t.to.x0) && whole(t.to.y0) &&
+         endless(t.axes[0]) && endless(t.axes[1]) && t.stagger == 0 && !t.variety.on && !t.light;
+}
 
 Edge TileAxis::edge() const {
   switch (kind) {
@@ -451,7 +453,7 @@ TileSpot Tiling::spotAt(double px, double py) const {
 
 std::unique_ptr<RowMaker> tiledRows(const Tiling& tiling, const PlanePixels& tile, std::shared_ptr<const void> keep, int width,
                                     std::vector<TileFace> others) {
-  if (isQuarterTurn(tiling) && static_cast<std::ptrdiff_t>(tile.width) * tile.height <= kMostExchanged) {
+  if (isQuarterTurn(tiling, tile)) {
     auto plane = std::make_shared<const Plane>(exchanged(tile));
     const PlanePixels pixels = plane->pixels();
     return std::make_unique<TiledRows>(exchanged(tiling), pixels, std::move(plane), width, std::vector<TileFace>());

@@ -88,6 +88,16 @@ inline constexpr int kTileBorder = 3;
 inline constexpr double kTileBefore = 2;
 inline constexpr double kTileBehind = 63.0 / 64;
 
+/// Of tiles with more pixels than that no other forms are made.
+inline constexpr std::ptrdiff_t kMostFormed = std::ptrdiff_t{1} << 20;
+/// Whether rows run down the tile: once its rows and columns have changed places, it is upright, and quicker to read.
+bool isQuarterTurn(const Tiling& tiling, const PlanePixels& tile);
+/// The same of a tile of which they have, and such a tile.
+Tiling exchanged(Tiling tiling);
+Plane exchanged(const PlanePixels& tile);
+/// Whether each pixel is one of the tile's. Into gaps, and beyond what ends, edges are mixed.
+bool onlyCopies(const Tiling& tiling);
+
 /// From the pixels of a view to its plane.
 Affine planeOf(const PlaneView& view);
 /// The same with steps, and a place of the first pixel, that are nearly whole made whole, so that what moves by whole pixels is copied.

@@ -10,6 +10,7 @@
 #include "base/numbers.h"
 #include "base/random.h"
 #include "fields/field_params.h"
+#include "image/same_rows.h"
 #include "image/tiled.h"
 #include "steps/step.h"
 #include "store/media_store.h"
@@ -473,9 +474,35 @@ Settings settingsOf(const StepContext& context, bool light = false) {
   return made;
 }
 
+// A still picture of which the pixels are only copied: so are those that have been decoded.
+class Copies final : public SameRows {
+ public:
+  Copies(const Tiling& tiling, std::shared_ptr<const TilePicture> tile, int width)
+      : SameRows(tiledRows(tiling, tile->plane.pixels(), tile, width)), tiling_(tiling), tile_(std::move(tile)), width_(width) {}
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override {
+    const auto lit = MediaStore::shared().formed(tile_, {.decoded = true});
+    return tiledRows(tiling_, lit->plane.pixels(), lit, width_);
+  }
+
+ private:
+  Tiling tiling_;
+  std::shared_ptr<const TilePicture> tile_;
+  int width_;
+};
+
 std::unique_ptr<RowMaker> make(const StepContext& context) {
-  const Settings s = settingsOf(context);
-  return tiledRows(s.tiling, s.tile ? s.tile->plane.pixels() : PlanePixels(), s.tile, context.view().width, s.others);
+  Settings s = settingsOf(context);
+  const int width = context.view().width;
+  if (!s.tile) return tiledRows(s.tiling, PlanePixels(), nullptr, width);
+  const PlanePixels pixels = s.tile->plane.pixels();
+  if (!context.file("file").moving() && static_cast<std::ptrdiff_t>(pixels.width) * pixels.height <= kMostFormed) {
+    if (isQuarterTurn(s.tiling, pixels)) {
+      s.tile = MediaStore::shared().formed(s.tile, {.exchanged = true});
+      s.tiling = exchanged(s.tiling);
+    }
+    if (onlyCopies(s.tiling)) return std::make_unique<Copies>(s.tiling, s.tile, width);
+  }
+  return tiledRows(s.tiling, s.tile->plane.pixels(), s.tile, width, s.others);
 }
 
 // Where tiles that differ lie side by side their edge is as sharp as a pixel: too coarse a step where pixels are few. And a clip is another

@@ -425,7 +425,29 @@ std::shared_ptr<const TilePicture> MediaStore::tile(const MediaRef& ref, int wid
     fromPlane(*drawn, standIn);
   }
   // Without a hash nobody could find it again.
-  if (!found || !id.empty()) cache_->keep(key, made, bytesOf(made->plane));
+  if (!found || !id.empty()) {
+    made->key = key;
+    cache_->keep(key, made, bytesOf(made->plane));
+  }
+  return made;
+}
+
+std::shared_ptr<const TilePicture> MediaStore::formed(const std::shared_ptr<const TilePicture>& tile, TileForm form) {
+  const std::string key = tile->key + (form.exchanged ? "/exchanged" : "") + (form.decoded ? "/decoded" : "");
+  if (!tile->key.empty())
+    if (auto kept = cache_->find<TilePicture>(key)) return kept;
+  auto made = std::make_shared<TilePicture>();
+  made->width = form.exchanged ? tile->height : tile->width;
+  made->height = form.exchanged ? tile->width : tile->height;
+  made->opaque = tile->opaque;
+  made->plane = form.exchanged ? exchanged(tile->plane.pixels()) : Plane(tile->plane.width(), tile->plane.height(), 4);
+  parallelBands(form.decoded ? made->plane.height() : 0, [&](int y0, int y1) {
+    for (int y = y0; y < y1; ++y)
+      decodeSpan(form.exchanged ? made->plane.row(y) : tile->plane.row(y), made->plane.row(y), made->plane.width());
+  });
+  if (tile->key.empty()) return made;
+  made->key = key;
+  cache_->keep(key, made, bytesOf(made->plane));
   return made;
 }
 

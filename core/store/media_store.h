@@ -28,6 +28,13 @@ struct TilePicture {
   int width = 0;  ///< without the border
   int height = 0;
   bool opaque = false;  ///< all of its own pixels
+  std::string key;      ///< by which it is found again; none: it is not
+};
+
+/// Other ways for the same to lie in memory.
+struct TileForm {
+  bool exchanged = false;  ///< rows and columns have changed places
+  bool decoded = false;    ///< pixel by pixel in linear light (image/transfer.h)
 };
 
 class MediaStore {
@@ -50,6 +57,8 @@ class MediaStore {
   /// With `seam` its ends are made to meet first: in the size it has of its own, so that it comes out alike in every other.
   std::shared_ptr<const TilePicture> tile(const MediaRef& ref, int width, int height, EdgePair edges,
                                           const std::optional<SeamSettings>& seam = {});
+  /// A tile in another form, kept as long as others are.
+  std::shared_ptr<const TilePicture> formed(const std::shared_ptr<const TilePicture>& tile, TileForm form);
   /// The same in linear light (image/transfer.h), each pixel the mean of two by two of what tile() shows in twice as many either way, the
   /// colours of these multiplied by `gain`, none above its alpha. Null for no file, and for one that cannot be shown or is not as large as
   /// that, bar a pixel.

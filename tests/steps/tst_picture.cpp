@@ -4,7 +4,11 @@
 #include <cmath>
 #include <limits>
 
+#include "graph/puller.h"
+#include "graph/recipe_pass.h"
+#include "image/sampling.h"
 #include "image/tiled.h"
+#include "image/transfer.h"
 #include "scene/extent.h"
 #include "store/media_store.h"
 #include "support/media.h"
@@ -73,6 +77,7 @@ class TestPicture : public QObject {
   void jumpsAreHeld();
   void jumpsAreAsSharpAsThePicture();
   void withoutAFileThereIsASample();
+  void whatIsCopiedKnowsItsLight();
 };
 
 // Whatever lies in memory behind its rows: at every part of a pixel, enlarged and not, at both ends, each value is one.
@@ -480,6 +485,47 @@ void TestPicture::tilesLookAlikeWhetherWorkedOutOrNot() {
         const TileLook a = one.of(column, row), b = other.of(column, row);
         QVERIFY(a.mirrored == b.mirrored && a.moved == b.moved && a.gain == b.gain && a.face == b.face);
       }
+  }
+}
+
+// In all eight ways to lie: to the bit what decoding says of the pixels. What is mixed of several pixels has none.
+void TestPicture::whatIsCopiedKnowsItsLight() {
+  Scene scene = sceneOf(patches(), 150, 90);
+  PlaneView view;
+  view.width = scene.width;
+  view.height = scene.height;
+  view.frameWidth = scene.width;
+  view.frameHeight = scene.height;
+  const auto passAt = [&](int k, double scale) {
+    const Plan plan(scene);
+    const Puller puller(plan, nullptr, nullptr);
+    PlaneView seen = view;
+    seen.scale = scale;
+    return RecipePass(puller, 0, 1, {k, scene.frames, k, 1}, seen);
+  };
+  for (const bool jumps : {false, true}) {
+    tiled(scene, "mirror", "repeat");
+    test::setValue(scene, 0, 0, "gap", 0.0);
+    test::setValue(scene, 0, 0, "held", jumps ? 1.0 : 0.0);
+    test::setValue(scene, 0, 0, "turned", jumps);
+    for (int k = 0; k < (jumps ? 16 : 1); ++k) {
+      const RecipePass pass = passAt(k, 1);
+      const auto light = pass.inLight();
+      QVERIFY2(light, qPrintable(QString::number(k)));
+      Plane expected = wholePlane(pass, scene.width, scene.height);
+      const Plane made = wholePlane(*light, scene.width, scene.height);
+      for (int y = 0; y < scene.height; ++y) {
+        decodeSpan(expected.row(y), scene.width);
+        QVERIFY2(std::equal(expected.row(y), expected.row(y) + std::ptrdiff_t{4} * scene.width, made.row(y)),
+                 qPrintable(QStringLiteral("frame %1, row %2").arg(k).arg(y)));
+      }
+    }
+    QVERIFY(!passAt(0, 0.7).inLight());
+    test::setValue(scene, 0, 0, "gap", 7.0);
+    QVERIFY(!passAt(0, 1).inLight());
+    test::setValue(scene, 0, 0, "gap", 0.0);
+    tiled(scene, "nothing", "repeat");
+    QVERIFY(!passAt(0, 1).inLight());
   }
 }
 
