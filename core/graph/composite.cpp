@@ -11,6 +11,34 @@
 #include "image/transfer.h"
 
 namespace oa {
+namespace {
+
+// Steps of a span, by their bits.
+using Steps = std::uint32_t;
+static_assert(kSpanStep / kSpanPadding < 32);
+
+Steps stepsOf(const RowParts& parts) {
+  Steps made = 0;
+  for (const auto& [from, to] : parts)
+    made |= (Steps{1} << static_cast<unsigned>((to + kSpanPadding - 1) / kSpanPadding)) -
+            (Steps{1} << static_cast<unsigned>(from / kSpanPadding));
+  return made;
+}
+
+// Stretches of them, of `n` pixels.
+template <class Each>
+void eachStretch(Steps steps, int n, Each each) {
+  for (int at = 0; steps != 0;) {
+    const int skipped = std::countr_zero(steps);
+    const int count = std::countr_one(steps >> static_cast<unsigned>(skipped));
+    at += skipped;
+    each(at * kSpanPadding, std::min(n, (at + count) * kSpanPadding));
+    at += count;
+    steps >>= static_cast<unsigned>(skipped + count);
+  }
+}
+
+}  // namespace
 
 Composite::Composite(std::vector<Stage> stages, Colour backdrop, Mixing mixing, int width)
     : stages_(std::move(stages)), mixing_(mixing), width_(width), colour_(backdrop) {
@@ -113,31 +141,6 @@ bool Composite::nothing(int y, int x0, int n) const {
   for (std::size_t s = 0; s < stages_.size(); ++s)
     if (isSeen(s, y, x0, n)) return false;
   return true;
-}
-
-// Steps of a span, by their bits.
-using Steps = std::uint32_t;
-static_assert(kSpanStep / kSpanPadding < 32);
-
-static Steps stepsOf(const RowParts& parts) {
-  Steps made = 0;
-  for (const auto& [from, to] : parts)
-    made |= (Steps{1} << static_cast<unsigned>((to + kSpanPadding - 1) / kSpanPadding)) -
-            (Steps{1} << static_cast<unsigned>(from / kSpanPadding));
-  return made;
-}
-
-// Stretches of them, of `n` pixels.
-template <class Each>
-static void eachStretch(Steps steps, int n, Each each) {
-  for (int at = 0; steps != 0;) {
-    const int skipped = std::countr_zero(steps);
-    const int count = std::countr_one(steps >> static_cast<unsigned>(skipped));
-    at += skipped;
-    each(at * kSpanPadding, std::min(n, (at + count) * kSpanPadding));
-    at += count;
-    steps >>= static_cast<unsigned>(skipped + count);
-  }
 }
 
 struct Composite::Partly {

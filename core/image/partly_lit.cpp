@@ -85,16 +85,16 @@ struct Under {
   // What they are in light. Mostly all are lit, or none has been touched.
   HWY_INLINE void bright(int pixel, V (&v)[kByTurns]) const {
     const D d;
-    const float* const known = light + static_cast<std::ptrdiff_t>(pixel) * 4;
+    const float* const known = light ? light + static_cast<std::ptrdiff_t>(pixel) * 4 : nullptr;
     const Bits litOnes = bitsAt(of.lit, pixel);
-    if (light && (litOnes | bitsAt(of.covered, pixel)) == 0) return loaded(known, v);
+    if (known && (litOnes | bitsAt(of.covered, pixel)) == 0) return loaded(known, v);
     loaded(shown(pixel), v);
     if (litOnes == kAll) return;
     V p[kByTurns];
     loaded(shown(pixel), p);
     ofColours<Decoded>(d, v);
     for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
-      if (light) v[k] = hn::IfThenElse(covered(pixel, k), v[k], hn::LoadU(d, known + k * kOfVector * 4));
+      if (known) v[k] = hn::IfThenElse(covered(pixel, k), v[k], hn::LoadU(d, known + k * kOfVector * 4));
       v[k] = hn::IfThenElse(lit(pixel, k), p[k], v[k]);
     }
   }

@@ -17,8 +17,8 @@ namespace HWY_NAMESPACE {
 namespace hn = hwy::HWY_NAMESPACE;
 
 // Both curves beyond their straight toe are polynomials that take 1 to 1, the least worst fits (Remez) by what is seen of an error:
-// 1.7e-6 of the display's range at most, a fifth of half a step of 16 bits, single precision included. Each is a long chain, of which a
-// processor looks no further ahead than to the next: so they are made of a few vectors at once, link by link.
+// 1.7e-6 of the display's range at most, a fifth of half a step of 16 bits, single precision included; nothing up to 1 comes out above 1.
+// They are made of a few vectors at once, and what is asked of pixels is asked once of all of them.
 template <class D, std::size_t kCount>
 using Vectors = hn::Vec<D> (&)[kCount];
 

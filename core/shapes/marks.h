@@ -69,8 +69,8 @@ struct MarkPlace {
   double stretchX = 1;  ///< -1: mirrored
 };
 
-/// Fills in all of a mark but its colours; false where the view does not see it. How much fainter it has to be because it is thinner
-/// than a pixel is left in `fainter`, (0, 1].
+/// Fills in all of a mark but its colours; false where the view does not see it. How much fainter it has to be because it is thin is left
+/// in `fainter`, (0, 1]; what is not is that much smaller instead, and stays opaque.
 bool placeMark(Mark& mark, const MarkShape& shape, const MarkPlace& place, const PlaneView& view, float& fainter);
 
 /// The marks as a picture, painted in their order. Those of no rows or columns are left out.

@@ -3,6 +3,7 @@
 #include <array>
 #include <cmath>
 #include <cstring>
+#include <limits>
 #include <vector>
 
 #include "image/blend.h"
@@ -88,15 +89,19 @@ struct Laid {
 
 enum class Knows { Nothing, Ground };
 
-Laid lay(const std::array<Span, 3>& layers, const Span& below, Knows knows, const float* tint, int n) {
-  Laid made{below, {}};
-  const Span light = inLight(below);
-  const float* const known = knows == Knows::Ground ? light.data() : nullptr;
+// `known`: the light of what lies below, or null.
+Laid layOnto(const std::array<Span, 3>& layers, const Span& onto, const float* known, const float* tint, int n) {
+  Laid made{onto, {}};
   layPartlyLit(layers[0].data(), 1, tint, made.pixels.data(), known, made.lit.from(0), n);
   layPartlyLit(layers[1].data(), 0.6F, nullptr, made.pixels.data(), known, made.lit.from(0), n);
   const Span third = inLight(layers[2]);
   layLight(third.data(), 1, made.pixels.data(), known, made.lit.from(0), n);
   return made;
+}
+
+Laid lay(const std::array<Span, 3>& layers, const Span& below, Knows knows, const float* tint, int n) {
+  const Span light = inLight(below);
+  return layOnto(layers, below, knows == Knows::Ground ? light.data() : nullptr, tint, n);
 }
 
 std::array<Span, 3> layers(unsigned seed) { return {layer(seed), layer(seed + 1), layer(seed + 2)}; }
@@ -109,6 +114,7 @@ class TestPartlyLit : public QObject {
   void mixesByTheCurves();
   void whatIsAloneKeepsItsBits();
   void modesMixByTheCurves();
+  void theGroundMayComeLast();
   void neighboursDoNotMatter();
   void sharesOfOneColourNeedNoCurve();
   void whetherColoursAreOne();
@@ -184,6 +190,36 @@ void TestPartlyLit::modesMixByTheCurves() {
         if (above[i / 4 * 4 + 3] == 0) QVERIFY2(made[i] == before[i], target);
       }
     }
+  });
+}
+
+// Where its light is known what lies below is only put where nothing has been laid: the same to the bit, whatever was there before.
+void TestPartlyLit::theGroundMayComeLast() {
+  test::forEachTarget([](const char* target) {
+    int steps = 0;
+    for (unsigned seed = 0; seed < 40; ++seed)
+      for (const bool reached : {false, true}) {
+        auto above = layers(seed * 3);
+        // Runs of some steps with nothing at all.
+        for (Span& one : above)
+          for (std::size_t i = 0; i < kRoom && !reached; ++i)
+            if (i / (4 * kSpanPadding) % 3 == seed % 3) one[i] = 0;
+        const Span below = ground(seed);
+        Laid first = lay(above, below, Knows::Ground, nullptr, kPixels);
+        showLit(first.pixels.data(), first.lit.from(0), kPixels);
+        const Span light = inLight(below);
+        Span nothing;
+        nothing.fill(std::numeric_limits<float>::quiet_NaN());
+        Laid last = layOnto(above, nothing, light.data(), nullptr, kPixels);
+        for (const auto& [from, to] : untouched(last.lit.from(0), kPixels)) {
+          putUntouched(below.data() + static_cast<std::ptrdiff_t>(from) * 4, last.pixels.data() + static_cast<std::ptrdiff_t>(from) * 4,
+                       last.lit.from(from), to - from);
+          steps += (to - from) / kSpanPadding;
+        }
+        showLit(last.pixels.data(), last.lit.from(0), kPixels);
+        QVERIFY2(std::memcmp(first.pixels.data(), last.pixels.data(), sizeof(float) * 4 * kPixels) == 0, target);
+      }
+    QVERIFY(steps > 500 && steps < 80 * kPixels / kSpanPadding);
   });
 }
 
