@@ -215,8 +215,8 @@ const float* Composite::taken(std::size_t s, int y, int x, int count, const Band
   const RowMaker& base = laid_[s]->base();
   if (bands && bands->first[s])
     return bands->first[s] + (y - bands->y0) * bands->strides[s] + static_cast<std::ptrdiff_t>(x) * base.channels();
-  if (const auto [shares, colour] = base.storedShares(y, x, count); shares) {
-    tintCover(shares, count, 1, colour, in);
+  if (const auto [alphas, colour] = base.storedShares(y, x, count); colour) {
+    tintCover(alphas, count, 1, colour, in);
     return in;
   }
   if (const float* const part = base.storedPart(y, x, count)) return part;
@@ -244,12 +244,20 @@ void Composite::layPartly(std::size_t s, int y, int x0, int n, const Bands* band
     const int count = there.to - there.from;
     float* const under = total + static_cast<std::ptrdiff_t>(there.from) * 4;
     const LitPixels lit = partly.lit.from(there.from);
+    const float* const light = partly.knows ? partly.light + static_cast<std::ptrdiff_t>(there.from) * 4 : nullptr;
+    if (normal && tints_[s].ofOne && pass.bare() && !(bands && bands->first[s])) {
+      const float* const alphas = pass.base().storedShares(y, x, count).alphas;
+      const float* const part = alphas ? pass.base().storedPart(y, x, count) : nullptr;
+      if (part) {
+        layShares(part, alphas, stage.opacity, tints_[s].light, under, light, lit, count);
+        continue;
+      }
+    }
     const float* from = taken(s, y, x, count, bands, in);
     if (!pass.bare()) {
       pass.finish(from, count, x, y, in, made);
       from = made;
     }
-    const float* const light = partly.knows ? partly.light + static_cast<std::ptrdiff_t>(there.from) * 4 : nullptr;
     if (normal) {
       if (knowsLight_[s])
         layLight(from, stage.opacity, under, light, lit, count);

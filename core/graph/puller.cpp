@@ -298,7 +298,8 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
       const bool opaque = rows->opaque();
       const bool whole = width == view.width && box.y1 - box.y0 == view.height;
       Plane plane = wholePlane(*cropped(rows, box.x0, box.y0, width, view.width), width, box.y1 - box.y0);
-      std::shared_ptr<const RowMaker> stored = sparse ? sparseRows(std::move(plane)) : planeRows(std::move(plane), opaque);
+      std::shared_ptr<const RowMaker> stored =
+          sparse ? sparseRows(std::move(plane), rows->tint().has_value()) : planeRows(std::move(plane), opaque);
       return whole ? stored : patched(std::move(stored), box, view.width);
     });
     if (cancelled()) return made;

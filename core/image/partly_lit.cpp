@@ -11,6 +11,7 @@
 #include <hwy/highway.h>
 
 #include "image/alpha-inl.h"
+#include "image/shares-inl.h"
 #include "image/transfer-inl.h"
 
 HWY_BEFORE_NAMESPACE();
@@ -72,6 +73,13 @@ HWY_INLINE void stored(const V (&v)[kByTurns], float* pixels) {
   for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(v[k], D(), pixels + k * hn::Lanes(D()));
 }
 
+// All bits that any of them has.
+HWY_INLINE V either(const V (&v)[kByTurns]) {
+  V any = v[0];
+  for (std::size_t k = 1; k < kByTurns; ++k) any = hn::Or(any, v[k]);
+  return any;
+}
+
 // The pixels that others are laid over, a turn at a time.
 struct Under {
   float* onto;
@@ -113,20 +121,29 @@ class Over {
  public:
   Over(float opacity, Bright bright) : opacity_(opacity), bright_(bright) {}
 
-  void lay(const float* src, const Under& under, int n) const {
+  // `alphas`, where it is not null, holds those of `src`, which makes what they are in light: only what may cover is read itself.
+  template <bool kAlphas>
+  void lay(const float* src, const float* alphas, const Under& under, int n) const {
     const D d;
     const V one = hn::Set(d, 1.0f);
     const V strength = hn::Set(d, opacity_);
+    const PixelShares<D> each;
     for (int i = 0; i < n; i += kOfTurn) {
       const float* const from = src + static_cast<std::ptrdiff_t>(i) * 4;
-      // The next span of a layer that lies finished in memory.
-      for (int k = 0; k < kOfTurn; k += 4) hwy::Prefetch(from + static_cast<std::ptrdiff_t>(k + kSpanStep) * 4);
       V s[kByTurns];
       V a[kByTurns];
-      loaded(from, s);
-      for (std::size_t k = 0; k < kByTurns; ++k) a[k] = alphaOf(d, s[k]);
+      // The next span of a layer that lies finished in memory is fetched.
+      if (kAlphas) {
+        hwy::Prefetch(alphas + i + kSpanStep);
+        const V of = hn::LoadU(d, alphas + i);
+        for (int k = 0; k < static_cast<int>(kByTurns); ++k) a[k] = each.of(k, of);
+      } else {
+        for (int k = 0; k < kOfTurn; k += 4) hwy::Prefetch(from + static_cast<std::ptrdiff_t>(k + kSpanStep) * 4);
+        loaded(from, s);
+        for (std::size_t k = 0; k < kByTurns; ++k) a[k] = alphaOf(d, s[k]);
+      }
       if (!mixedWholly(a)) {
-        layParts(s, a, under, i);
+        layParts<kAlphas>(from, s, a, under, i);
         continue;
       }
       bright_(s, a);
@@ -153,33 +170,34 @@ class Over {
     return hn::AllTrue(d, hn::Gt(least, hn::Zero(d)));
   }
 
-  // Those of which there may be nothing, and that may cover.
-  HWY_INLINE void layParts(const V (&s)[kByTurns], V (&a)[kByTurns], const Under& under, int pixel) const {
+  // Those of which there may be nothing, and that may cover. With kAlphas they are still to be read from `src`, where they do.
+  template <bool kAlphas>
+  HWY_INLINE void layParts(const float* src, const V (&s)[kByTurns], V (&a)[kByTurns], const Under& under, int pixel) const {
     const D d;
     const V one = hn::Set(d, 1.0f);
     float* const shown = under.shown(pixel);
+    if (allNothing(d, either(kAlphas ? a : s))) return;
+    V over[kByTurns];
+    for (std::size_t k = 0; k < kByTurns && !kAlphas; ++k) over[k] = s[k];
     if (kWhole && allOne(d, a)) {
-      stored(s, shown);
+      if (kAlphas) loaded(src, over);
+      stored(over, shown);
       return kCovers ? under.becomeCovered(pixel) : under.becomeLit(pixel);
     }
-    V any = s[0];
-    for (std::size_t k = 1; k < kByTurns; ++k) any = hn::Or(any, s[k]);
-    if (allNothing(d, any)) return;
-    V over[kByTurns];
-    for (std::size_t k = 0; k < kByTurns; ++k) over[k] = s[k];
     bright_(over, a);
     V below[kByTurns];
     under.bright(pixel, below);
     for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
-      const M there = something(s[k], a[k]);
+      // What is in one colour has no light where it has no alpha.
+      const M there = kAlphas ? hn::Gt(a[k], hn::Zero(d)) : something(s[k], a[k]);
       M lit = hn::Or(under.lit(pixel, k), there);
       V share = a[k];
       if (!kWhole) share = alphaOf(d, over[k] = hn::Mul(over[k], hn::Set(d, opacity_)));
       V mixed = hn::MulAdd(below[k], hn::Sub(one, share), over[k]);
       mixed = hn::IfThenElse(there, mixed, hn::LoadU(d, shown + k * kOfVector * 4));
-      if (kCovers) {
-        const M covering = hn::Eq(a[k], one);
-        mixed = hn::IfThenElse(covering, s[k], mixed);
+      const M covering = hn::Eq(a[k], one);
+      if (kCovers && !none(covering)) {
+        mixed = hn::IfThenElse(covering, kAlphas ? hn::LoadU(d, src + k * kOfVector * 4) : s[k], mixed);
         lit = hn::AndNot(covering, lit);
         putLanes(hn::Or(under.covered(pixel, k), covering), under.of.covered, pixel + k * kOfVector);
       }
@@ -192,12 +210,12 @@ class Over {
   Bright bright_;  // of vectors, with the alpha of each
 };
 
-template <bool kInLight, class Bright>
-HWY_INLINE void lay(const float* src, float opacity, const Under& under, int n, Bright bright) {
+template <bool kInLight, bool kAlphas = false, class Bright>
+HWY_INLINE void lay(const float* src, const float* alphas, float opacity, const Under& under, int n, Bright bright) {
   if (opacity >= 1)
-    Over<kInLight, true, Bright>(opacity, bright).lay(src, under, n);
+    Over<kInLight, true, Bright>(opacity, bright).template lay<kAlphas>(src, alphas, under, n);
   else
-    Over<kInLight, false, Bright>(opacity, bright).lay(src, under, n);
+    Over<kInLight, false, Bright>(opacity, bright).template lay<kAlphas>(src, alphas, under, n);
 }
 
 struct Straightened {
@@ -223,11 +241,16 @@ struct AsItIs {
 
 void layPartlyLitOn(const float* src, float opacity, const float* tint, float* onto, const float* light, LitPixels lit, int n) {
   const Under under{onto, light, lit};
-  tint ? lay<false>(src, opacity, under, n, Shared{tint}) : lay<false>(src, opacity, under, n, Straightened());
+  tint ? lay<false>(src, nullptr, opacity, under, n, Shared{tint}) : lay<false>(src, nullptr, opacity, under, n, Straightened());
+}
+
+void laySharesOn(const float* src, const float* alphas, float opacity, const float* tint, float* onto, const float* light, LitPixels lit,
+                 int n) {
+  lay<false, true>(src, alphas, opacity, {onto, light, lit}, n, Shared{tint});
 }
 
 void layLightOn(const float* src, float opacity, float* onto, const float* light, LitPixels lit, int n) {
-  lay<true>(src, opacity, {onto, light, lit}, n, AsItIs());
+  lay<true>(src, nullptr, opacity, {onto, light, lit}, n, AsItIs());
 }
 
 void lightBelowOn(const float* src, float* onto, const float* light, LitPixels lit, int n) {
@@ -237,13 +260,9 @@ void lightBelowOn(const float* src, float* onto, const float* light, LitPixels l
     if (bitsAt(lit.lit, i) == kAll) continue;
     V s[kByTurns];
     loaded(src + static_cast<std::ptrdiff_t>(i) * 4, s);
+    if (allNothing(d, either(s))) continue;
     V least = alphaOf(d, s[0]);
-    V any = s[0];
-    for (std::size_t k = 1; k < kByTurns; ++k) {
-      least = hn::Min(least, alphaOf(d, s[k]));
-      any = hn::Or(any, s[k]);
-    }
-    if (allNothing(d, any)) continue;
+    for (std::size_t k = 1; k < kByTurns; ++k) least = hn::Min(least, alphaOf(d, s[k]));
     V below[kByTurns];
     under.bright(i, below);
     if (all(hn::Gt(least, hn::Zero(d)))) {
@@ -300,6 +319,7 @@ HWY_AFTER_NAMESPACE();
 namespace oa {
 
 HWY_EXPORT(layPartlyLitOn);
+HWY_EXPORT(laySharesOn);
 HWY_EXPORT(layLightOn);
 HWY_EXPORT(lightBelowOn);
 HWY_EXPORT(putUntouchedOn);
@@ -307,6 +327,11 @@ HWY_EXPORT(showLitOn);
 
 void layPartlyLit(const float* src, float opacity, const float* tint, float* onto, const float* light, LitPixels lit, int n) {
   HWY_DYNAMIC_DISPATCH(layPartlyLitOn)(src, opacity, tint, onto, light, lit, n);
+}
+
+void layShares(const float* src, const float* alphas, float opacity, const float* tint, float* onto, const float* light, LitPixels lit,
+               int n) {
+  HWY_DYNAMIC_DISPATCH(laySharesOn)(src, alphas, opacity, tint, onto, light, lit, n);
 }
 
 void layLight(const float* src, float opacity, float* onto, const float* light, LitPixels lit, int n) {

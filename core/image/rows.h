@@ -31,10 +31,10 @@ struct PixelBox {
   [[nodiscard]] PixelBox moved(int x, int y) const { return {x0 + x, y0 + y, x1 + x, y1 + y}; }
 };
 
-/// Pixels in one colour where they lie in memory: the share that each is of it, and the colour, opaque.
+/// Alphas of pixels in one colour where they lie in memory, one after the other.
 struct StoredShares {
-  const float* shares = nullptr;
-  const float* colour = nullptr;
+  const float* alphas = nullptr;
+  const float* colour = nullptr;  ///< opaque, if the pixels are products of it and their alphas to the bit
 };
 
 /// Makes rows of one frame on demand, in any order and from several threads at once.
@@ -83,7 +83,7 @@ class RowMaker {
     const float* const row = stored(y);
     return row ? row + static_cast<std::ptrdiff_t>(x0) * channels() : nullptr;
   }
-  /// The same of pixels that are, bit by bit, products of one colour and a share: a quarter to read. Null where they are not.
+  /// Their alphas besides, if the pixels are known to be in one colour: a quarter to read. Those of none otherwise.
   [[nodiscard]] virtual StoredShares storedShares(int /*y*/, int /*x0*/, int /*n*/) const { return {}; }
 };
 

@@ -14,7 +14,7 @@ namespace {
 
 class SparseRows final : public RowMaker {
  public:
-  explicit SparseRows(Plane picture)
+  SparseRows(Plane picture, bool inOneColour)
       : picture_(std::move(picture)),
         first_(static_cast<std::size_t>(picture_.height()) + 1),
         opaque_(static_cast<std::size_t>(picture_.height())) {
@@ -34,7 +34,7 @@ class SparseRows final : public RowMaker {
       findOpaque(y);
       first_[static_cast<std::size_t>(y) + 1] = runs_.size();
     }
-    takeShares();
+    takeAlphas(inOneColour);
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return false; }
@@ -59,9 +59,10 @@ class SparseRows final : public RowMaker {
       std::memcpy(out + (y - y0) * stride, picture_.row(y), sizeof(float) * 4 * static_cast<std::size_t>(picture_.width()));
   }
   [[nodiscard]] StoredShares storedShares(int y, int x0, int n) const override {
-    if (shares_.empty()) return {};
+    if (alphas_.empty()) return {};
     for (std::size_t i = first_[static_cast<std::size_t>(y)]; i < first_[static_cast<std::size_t>(y) + 1]; ++i)
-      if (x0 >= runs_[i].from && x0 + n <= runs_[i].to) return {shares_.data() + runs_[i].shares + (x0 - runs_[i].from), colour_.data()};
+      if (x0 >= runs_[i].from && x0 + n <= runs_[i].to)
+        return {alphas_.data() + runs_[i].alphas + (x0 - runs_[i].from), products_ ? colour_.data() : nullptr};
     return {};
   }
   [[nodiscard]] bool paints() const override { return true; }
@@ -70,8 +71,8 @@ class SparseRows final : public RowMaker {
       const int from = std::max(runs_[i].from, x0);
       const int to = std::min(runs_[i].to, x0 + n);
       if (from >= to) continue;
-      if (!shares_.empty()) {
-        layTint(shares_.data() + runs_[i].shares + (from - runs_[i].from), colour_.data(),
+      if (products_) {
+        layTint(alphas_.data() + runs_[i].alphas + (from - runs_[i].from), colour_.data(),
                 onto + static_cast<std::ptrdiff_t>(from - x0) * 4, to - from);
         continue;
       }
@@ -96,12 +97,12 @@ class SparseRows final : public RowMaker {
 
   struct Run {
     int from, to;
-    std::size_t shares = 0;  // where those of its pixels begin
+    std::size_t alphas = 0;  // where those of its pixels begin
   };
 
-  // Plain words and shapes are one colour; the share of it that each pixel has is a quarter to read, and what lies in one row is read
-  // in one go. Only where a product gives back just what the picture holds.
-  void takeShares() {
+  // Plain words and shapes are one colour; the alpha that each pixel has is a quarter to read, and what lies in one row is read in one go.
+  // Only where a product gives back just what the picture holds it takes the picture's place.
+  void takeAlphas(bool inOneColour) {
     eachPixel([&](Run&, const float* pixel) {
       if (pixel[3] > colour_[3]) std::copy_n(pixel, 4, colour_.data());
       return true;
@@ -109,24 +110,22 @@ class SparseRows final : public RowMaker {
     if (!(colour_[3] > 0)) return;
     for (std::size_t c = 0; c < 3; ++c) colour_[c] /= colour_[3];
     colour_[3] = 1;
-    std::size_t count = 0;
-    const bool oneColour = eachPixel([&](Run&, const float* pixel) {
-      ++count;
+    products_ = eachPixel([&](Run&, const float* pixel) {
       return pixel[0] == pixel[3] * colour_[0] && pixel[1] == pixel[3] * colour_[1] && pixel[2] == pixel[3] * colour_[2];
     });
-    if (!oneColour) return;
-    PooledVector<float> shares;
-    shares.reserve(count + kSpanPadding);
+    if (!products_ && !inOneColour) return;
+    std::size_t count = 0;
+    for (const Run& run : runs_) count += static_cast<std::size_t>(run.to - run.from);
+    alphas_.reserve(count + kSpanPadding);
     const Run* last = nullptr;
     eachPixel([&](Run& run, const float* pixel) {
-      if (&run != last) run.shares = shares.size();
+      if (&run != last) run.alphas = alphas_.size();
       last = &run;
-      shares.push_back(pixel[3]);
+      alphas_.push_back(pixel[3]);
       return true;
     });
     // Kernels read in whole steps.
-    shares.resize(shares.size() + kSpanPadding);
-    shares_ = std::move(shares);
+    alphas_.resize(alphas_.size() + kSpanPadding);
   }
   // All pixels of all runs, row by row, until one is not wanted; false then.
   template <class Take>
@@ -143,11 +142,14 @@ class SparseRows final : public RowMaker {
   std::vector<Run> runs_;
   std::vector<std::pair<int, int>> opaque_;  // of each row
   std::array<float, 4> colour_{};
-  PooledVector<float> shares_;  // of the runs' pixels, one run after the other; none where it is not of one colour
+  PooledVector<float> alphas_;  // of the runs' pixels, one run after the other; none where it is not of one colour
+  bool products_ = false;       // pixels are, of the colour and their alphas
 };
 
 }  // namespace
 
-std::unique_ptr<RowMaker> sparseRows(Plane picture) { return std::make_unique<SparseRows>(std::move(picture)); }
+std::unique_ptr<RowMaker> sparseRows(Plane picture, bool inOneColour) {
+  return std::make_unique<SparseRows>(std::move(picture), inOneColour);
+}
 
 }  // namespace oa

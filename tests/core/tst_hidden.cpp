@@ -119,9 +119,9 @@ const char* wrongPart(const RowMaker& rows, int y, int x0, int n, const float* r
   if (part && std::memcmp(part, row + x0 * channels, sizeof(float) * static_cast<std::size_t>(n * channels)) != 0)
     return "other pixels lie there than are made";
   if (channels != 4) return nullptr;
-  const auto [shares, colour] = rows.storedShares(y, x0, n);
-  for (int i = 0; shares && i < n * 4; ++i)
-    if (shares[i / 4] * colour[i % 4] != row[x0 * 4 + i]) return "other shares lie there than are made";
+  const auto [alphas, colour] = rows.storedShares(y, x0, n);
+  for (int i = 0; alphas && i < n * 4; ++i)
+    if ((i % 4 == 3 || colour) && alphas[i / 4] * (colour ? colour[i % 4] : 1) != row[x0 * 4 + i]) return "other alphas lie there";
   std::vector<bool> may(static_cast<std::size_t>(n));
   for (const RowPart& some : rows.something(y, x0, n)) {
     if (some.from < x0 || some.to > x0 + n) return "something beyond what was asked for";

@@ -262,6 +262,19 @@ void TestPartlyLit::sharesOfOneColourNeedNoCurve() {
       Laid by = lay(above, below, Knows::Nothing, light.data(), kPixels);
       Laid without = lay(above, below, Knows::Nothing, nullptr, kPixels);
       QVERIFY2(by.lit == without.lit, target);
+      // Alphas by themselves say as much, to the bit, at full strength and less.
+      std::array<float, kRoom / 4> alphas{};
+      for (std::size_t i = 0; i < alphas.size(); ++i) alphas[i] = above[0][i * 4 + 3];
+      for (const float opacity : {1.0F, 0.45F})
+        for (const bool known : {false, true}) {
+          const Span bright = inLight(below);
+          const float* const under = known ? bright.data() : nullptr;
+          Laid pixels = layOnto(layers(seed + 50), below, under, nullptr, kPixels);
+          Laid shares = pixels;
+          layPartlyLit(above[0].data(), opacity, light.data(), pixels.pixels.data(), under, pixels.lit.from(0), kPixels);
+          layShares(above[0].data(), alphas.data(), opacity, light.data(), shares.pixels.data(), under, shares.lit.from(0), kPixels);
+          QVERIFY2(shares.pixels == pixels.pixels && shares.lit == pixels.lit, target);
+        }
       Span decoded{};
       decodeTint(above[0].data(), light.data(), decoded.data(), kPixels);
       const Span expected = inLight(above[0]);

@@ -191,7 +191,7 @@ void TestPixelRows::oneColourIsLaidAsItsPixels() {
   const int height = 3;
   test::forEachTarget([&](const char* target) {
     for (const int width : {1, 5, 16, 70, 256})
-      for (const bool another : {false, true}) {
+      for (const auto& [another, said] : {std::pair(false, false), {true, false}, {true, true}}) {
         Plane picture(width, height, 4);
         Plane plain(width, height, 4);
         for (int y = 0; y < height; ++y)
@@ -203,8 +203,17 @@ void TestPixelRows::oneColourIsLaidAsItsPixels() {
               plain.row(y)[x * 4 + c] = picture.row(y)[x * 4 + c] = share * colour[c] * (other ? 0.5f : 1);
             }
           }
-        const auto rows = sparseRows(std::move(picture));
+        const auto rows = sparseRows(std::move(picture), said);
         QVERIFY(rows->paints());
+        // Alphas are there of what is seen to be in one colour, and of what is said to be; the colour only of products of both.
+        // On the second row there is something from the start.
+        const int some = std::min(width, 15);
+        const auto [alphas, whole] = rows->storedShares(1, 0, some);
+        // A single pixel has a colour, whichever it is.
+        const bool two = another && width > 1;
+        QCOMPARE(alphas != nullptr, said || !two);
+        QCOMPARE(whole != nullptr, !two);
+        for (int x = 0; alphas && x < some; ++x) QCOMPARE(alphas[x], plain.row(1)[x * 4 + 3]);
         for (int y = 0; y < height; ++y)
           for (const int x0 : {0, 2, 16, 37})
             for (const int n : {1, 3, 15, 17, 70, 256}) {
