@@ -93,7 +93,8 @@ Composite::Shares Composite::sharesOf(const RowMaker& rows) {
 }
 
 void Composite::decode(std::size_t s, const float* from, float* to, int n) const {
-  tints_[s].ofOne ? decodeTint(from, tints_[s].light, to, n) : decodeSpan(from, to, n);
+  if (tints_[s].ofOne) return decodeTint(from, tints_[s].light, to, n);
+  laid_[s]->opaque() ? decodeOpaque(from, to, n) : decodeSpan(from, to, n);
 }
 
 std::shared_ptr<const RowMaker> Composite::linear() const {
@@ -182,9 +183,9 @@ void Composite::pixels(int y, int x0, int n, const Bands* bands, float* total) c
   while (count-- > 0) layOne(seen[count]);
   if (partly.waits) layBelow(y, x0, n, bands, partly, total);
   if (partly_)
-    showLit(total, partly.lit.from(0), n);
+    showLit(total, partly.lit.from(0), n, opaque_);
   else if (mixing_ == Mixing::Light)
-    encodeSpan(total, n);
+    opaque_ ? encodeOpaque(total, n) : encodeSpan(total, n);
 }
 
 void Composite::knowLight(int y, int x0, int n, const RowParts& parts, const Bands* bands, Partly& partly) const {

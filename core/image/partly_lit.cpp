@@ -293,7 +293,8 @@ void putUntouchedOn(const float* src, float* onto, LitPixels lit, int n) {
   }
 }
 
-void showLitOn(float* pixels, LitPixels lit, int n) {
+template <bool kOpaque>
+HWY_INLINE void showEach(float* pixels, LitPixels lit, int n) {
   const D d;
   for (int i = 0; i < n; i += kOfTurn) {
     const Bits which = bitsAt(lit.lit, i);
@@ -303,12 +304,19 @@ void showLitOn(float* pixels, LitPixels lit, int n) {
     V p[kByTurns];
     loaded(at, before);
     loaded(at, p);
-    ofColours<Encoded>(d, p);
+    if (kOpaque)
+      ofOpaque<Encoded>(d, p);
+    else
+      ofColours<Encoded>(d, p);
     for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
       if (which != kAll) p[k] = hn::IfThenElse(lanesAt(lit.lit, i + k * kOfVector), p[k], before[k]);
     }
     stored(p, at);
   }
+}
+
+void showLitOn(float* pixels, LitPixels lit, int n, bool opaque) {
+  opaque ? showEach<true>(pixels, lit, n) : showEach<false>(pixels, lit, n);
 }
 
 }  // namespace HWY_NAMESPACE
@@ -357,7 +365,7 @@ RowParts untouched(LitPixels lit, int n) {
 
 void putUntouched(const float* src, float* onto, LitPixels lit, int n) { HWY_DYNAMIC_DISPATCH(putUntouchedOn)(src, onto, lit, n); }
 
-void showLit(float* pixels, LitPixels lit, int n) { HWY_DYNAMIC_DISPATCH(showLitOn)(pixels, lit, n); }
+void showLit(float* pixels, LitPixels lit, int n, bool opaque) { HWY_DYNAMIC_DISPATCH(showLitOn)(pixels, lit, n, opaque); }
 
 }  // namespace oa
 #endif

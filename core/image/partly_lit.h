@@ -49,7 +49,7 @@ RowParts untouched(LitPixels lit, int n);
 /// Those pixels of `src` in place of others that are neither lit nor covered. Buffers as above.
 void putUntouched(const float* src, float* onto, LitPixels lit, int n);
 
-/// The lit ones of `n` pixels as they are shown. Buffers as above.
-void showLit(float* pixels, LitPixels lit, int n);
+/// The lit ones of `n` pixels as they are shown. `opaque`: all are, or but for a rounding. Buffers as above.
+void showLit(float* pixels, LitPixels lit, int n, bool opaque = false);
 
 }  // namespace oa

@@ -133,19 +133,22 @@ HWY_INLINE void ofColours(D d, Vectors<D, kCount> p, Vectors<D, kCount> a) {
   for (std::size_t k = 0; k < kCount; ++k) p[k] = hn::IfThenElse(colourLanes(d), hn::Mul(a[k], v[k]), p[k]);
 }
 
+/// The same of pixels that are opaque, or but for a rounding.
+template <class Curve, class D, std::size_t kCount>
+HWY_INLINE void ofOpaque(D d, Vectors<D, kCount> p) {
+  hn::Vec<D> v[kCount];
+  for (std::size_t k = 0; k < kCount; ++k) v[k] = hn::Min(hn::Set(d, 1.0f), p[k]);
+  Curve::of(d, v);
+  for (std::size_t k = 0; k < kCount; ++k) p[k] = hn::IfThenElse(colourLanes(d), v[k], p[k]);
+}
+
 /// The same where most are opaque, and need neither be taken apart nor divided. A pixel comes out the same whatever lies beside it, or
 /// behind the last one, where anything may.
 template <class Curve, class D, std::size_t kCount>
 HWY_INLINE void ofColours(D d, Vectors<D, kCount> p) {
-  const auto one = hn::Set(d, 1.0f);
   hn::Vec<D> a[kCount];
   for (std::size_t k = 0; k < kCount; ++k) a[k] = alphaOf(d, p[k]);
-  if (HWY_LIKELY(allOne(d, a))) {
-    for (std::size_t k = 0; k < kCount; ++k) a[k] = hn::Min(one, p[k]);
-    Curve::of(d, a);
-    for (std::size_t k = 0; k < kCount; ++k) p[k] = hn::IfThenElse(colourLanes(d), a[k], p[k]);
-    return;
-  }
+  if (HWY_LIKELY(allOne(d, a))) return ofOpaque<Curve>(d, p);
   auto any = p[0];
   for (std::size_t k = 1; k < kCount; ++k) any = hn::Or(any, p[k]);
   if (!allNothing(d, any)) ofColours<Curve>(d, p, a);

@@ -18,7 +18,7 @@ namespace hn = hwy::HWY_NAMESPACE;
 using D = hn::CappedTag<float, 16>;
 using V = hn::Vec<D>;
 
-template <class Curve>
+template <class Curve, bool kOpaque = false>
 HWY_INLINE void eachSeveral(const float* from, float* to, int n) {
   const D d;
   const std::size_t lanes = hn::Lanes(d);
@@ -31,7 +31,10 @@ HWY_INLINE void eachSeveral(const float* from, float* to, int n) {
       hwy::Prefetch(at + static_cast<std::ptrdiff_t>(kSpanStep) * 4);
       p[k] = hn::LoadU(d, at);
     }
-    ofColours<Curve>(d, p);
+    if (kOpaque)
+      ofOpaque<Curve>(d, p);
+    else
+      ofColours<Curve>(d, p);
     for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(p[k], d, to + i + k * lanes);
   }
 }
@@ -56,6 +59,10 @@ void decodeTintOn(const float* from, const float* light, float* to, int n) {
 
 void encodeSpanOn(float* rgba, int n) { eachSeveral<Encoded>(rgba, rgba, n); }
 
+void decodeOpaqueOn(const float* from, float* to, int n) { eachSeveral<Decoded, true>(from, to, n); }
+
+void encodeOpaqueOn(float* rgba, int n) { eachSeveral<Encoded, true>(rgba, rgba, n); }
+
 }  // namespace HWY_NAMESPACE
 }  // namespace oa
 HWY_AFTER_NAMESPACE();
@@ -66,11 +73,15 @@ namespace oa {
 HWY_EXPORT(decodeSpanOn);
 HWY_EXPORT(decodeTintOn);
 HWY_EXPORT(encodeSpanOn);
+HWY_EXPORT(decodeOpaqueOn);
+HWY_EXPORT(encodeOpaqueOn);
 
 void decodeSpan(float* rgba, int n) { decodeSpan(rgba, rgba, n); }
 void decodeSpan(const float* from, float* to, int n) { HWY_DYNAMIC_DISPATCH(decodeSpanOn)(from, to, n); }
 void decodeTint(const float* from, const float light[4], float* to, int n) { HWY_DYNAMIC_DISPATCH(decodeTintOn)(from, light, to, n); }
 void encodeSpan(float* rgba, int n) { HWY_DYNAMIC_DISPATCH(encodeSpanOn)(rgba, n); }
+void decodeOpaque(const float* from, float* to, int n) { HWY_DYNAMIC_DISPATCH(decodeOpaqueOn)(from, to, n); }
+void encodeOpaque(float* rgba, int n) { HWY_DYNAMIC_DISPATCH(encodeOpaqueOn)(rgba, n); }
 
 }  // namespace oa
 #endif

@@ -13,4 +13,8 @@ void decodeTint(const float* from, const float light[4], float* to, int n);
 /// And back; decodeSpan then encodeSpan is the identity within 4e-6.
 void encodeSpan(float* rgba, int n);
 
+/// Both of pixels that are known to be opaque, or but for a rounding.
+void decodeOpaque(const float* from, float* to, int n);
+void encodeOpaque(float* rgba, int n);
+
 }  // namespace oa

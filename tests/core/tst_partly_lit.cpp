@@ -115,6 +115,7 @@ class TestPartlyLit : public QObject {
   void whatIsAloneKeepsItsBits();
   void modesMixByTheCurves();
   void theGroundMayComeLast();
+  void opaquePixelsNeedNotBeAsked();
   void neighboursDoNotMatter();
   void sharesOfOneColourNeedNoCurve();
   void whetherColoursAreOne();
@@ -220,6 +221,36 @@ void TestPartlyLit::theGroundMayComeLast() {
         QVERIFY2(std::memcmp(first.pixels.data(), last.pixels.data(), sizeof(float) * 4 * kPixels) == 0, target);
       }
     QVERIFY(steps > 500 && steps < 80 * kPixels / kSpanPadding);
+  });
+}
+
+// To the bit as where each is asked whether it is; and where it is so but for a rounding, but for a rounding.
+void TestPartlyLit::opaquePixelsNeedNotBeAsked() {
+  test::forEachTarget([](const char* target) {
+    for (const float alpha : {1.0F, 1 + 1.2e-7F, 1 - 6e-8F}) {
+      Span pixels = ground(7);
+      for (std::size_t i = 3; i < kRoom; i += 4) pixels[i] = alpha;
+      // As much as an inverse leaves.
+      const float most = alpha == 1 ? 0 : 1.2e-6F;
+      const auto alike = [&](const Span& a, const Span& b) {
+        return std::equal(a.begin(), a.begin() + kPixels * 4, b.begin(), [&](float x, float y) { return std::abs(x - y) <= most; });
+      };
+      Span light{};
+      decodeOpaque(pixels.data(), light.data(), kPixels);
+      QVERIFY2(alike(light, inLight(pixels)), target);
+      Span asked = light;
+      Span known = light;
+      encodeSpan(asked.data(), kPixels);
+      encodeOpaque(known.data(), kPixels);
+      QVERIFY2(alike(asked, known), target);
+      QVERIFY2(std::abs(known[5] - pixels[5]) < 4e-6F && known[3] == alpha, target);
+      Laid shown = lay(layers(3), pixels, Knows::Ground, nullptr, kPixels);
+      Laid all = shown;
+      showLit(shown.pixels.data(), shown.lit.from(0), kPixels);
+      showLit(all.pixels.data(), all.lit.from(0), kPixels, true);
+      // What is mixed of opaque pixels is opaque but for a rounding.
+      for (std::size_t i = 0; i < std::size_t{kPixels} * 4; ++i) QVERIFY2(std::abs(shown.pixels[i] - all.pixels[i]) < 1.2e-6F, target);
+    }
   });
 }
 
