@@ -34,13 +34,23 @@ HWY_INLINE hn::Mask<D> colourLanes(D d) {
   return hn::Gt(hn::LoadDup128(d, kIsColour), hn::Zero(d));
 }
 
-/// True where all values are 1, and none of them nearly so.
+/// Lanes in which both values are 1, and neither is nearly so: whatever the processor makes of numbers that are next to nothing.
+template <class D>
+HWY_INLINE hn::Mask<D> bothOne(D d, hn::Vec<D> a, hn::Vec<D> b) {
+  const hn::RebindToSigned<D> di;
+  const auto one = hn::BitCast(di, hn::Set(d, 1.0f));
+  const auto other = hn::Or(hn::Xor(hn::BitCast(di, a), one), hn::Xor(hn::BitCast(di, b), one));
+  return hn::RebindMask(d, hn::Eq(other, hn::Zero(di)));
+}
+
+/// True where all values are.
 template <class D, std::size_t kCount>
 HWY_INLINE bool allOne(D d, const hn::Vec<D> (&values)[kCount]) {
-  const auto one = hn::Set(d, 1.0f);
-  auto other = hn::Xor(values[0], one);
-  for (std::size_t k = 1; k < kCount; ++k) other = hn::Or(other, hn::Xor(values[k], one));
-  return hn::AllTrue(d, hn::Eq(other, hn::Zero(d)));
+  const hn::RebindToSigned<D> di;
+  const auto one = hn::BitCast(di, hn::Set(d, 1.0f));
+  auto other = hn::Xor(hn::BitCast(di, values[0]), one);
+  for (std::size_t k = 1; k < kCount; ++k) other = hn::Or(other, hn::Xor(hn::BitCast(di, values[k]), one));
+  return hn::AllTrue(di, hn::Eq(other, hn::Zero(di)));
 }
 
 /// True of pixels that are opaque, all of them.

@@ -85,12 +85,7 @@ void blendScreen(const float* src, float opacity, float* dst, int n) {
 
 // True where both of all pixels are opaque. Modes may make short work of those, if what they make is the same to the bit: pixels that
 // lie beside them, or behind the last, must not matter.
-HWY_INLINE bool bothOpaque(V s, V b) {
-  const D d;
-  const V one = hn::Set(d, 1.0f);
-  const V other = hn::Or(hn::Xor(s, one), hn::Xor(b, one));
-  return HWY_LIKELY(hn::AllTrue(d, hn::Or(hn::Not(alphaLanes(d)), hn::Eq(other, hn::Zero(d)))));
-}
+HWY_INLINE bool bothOpaque(V s, V b) { return HWY_LIKELY(hn::AllTrue(D(), hn::Or(hn::Not(alphaLanes(D())), bothOne(D(), s, b)))); }
 
 void blendMultiply(const float* src, float opacity, float* dst, int n) {
   const D d;
