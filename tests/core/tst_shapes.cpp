@@ -90,6 +90,7 @@ class TestShapes : public QObject {
   void coverageIsThatOfTheArea_data();
   void coverageIsThatOfTheArea();
   void smallOnesKeepTheirArea();
+  void largeOnesKeepItAndAreOpaque();
   void blendsAreTheirFormulas();
   void everyTargetPaintsTheSame();
   void picturesAreReadWhereTheyLie();
@@ -207,6 +208,20 @@ void TestShapes::smallOnesKeepTheirArea() {
     for (int i = 0; i < 8; ++i)
       for (int k = 0; k < 8; ++k) sum += sumOf(painted(box(6, radius / 2), {{10 + k / 8.0, 10 + i / 8.0}}, frame(20, 20)));
     QVERIFY2(std::abs(sum / 64 - 12 * radius) < 0.06 * 12 * radius, qPrintable(QStringLiteral("%1: %2").arg(radius).arg(sum / 64)));
+  }
+}
+
+// From thin to thick neither jumps: the area at every size, and what is thick covers.
+void TestShapes::largeOnesKeepItAndAreOpaque() {
+  double before = 0;
+  for (double radius = 1.5; radius < 13; radius += 0.1) {
+    const auto made = painted(circle(radius), {{16.3, 15.8}}, frame(32, 32));
+    const double area = kPi * radius * radius;
+    QVERIFY2(std::abs(sumOf(made) / area - 1) < 0.004, qPrintable(QStringLiteral("%1: %2 of %3").arg(radius).arg(sumOf(made)).arg(area)));
+    const double middle = made[16 * 32 + 16];
+    QVERIFY2(middle >= before - 1e-6 && middle > 0.96, qPrintable(QStringLiteral("%1: %2").arg(radius).arg(middle)));
+    if (radius >= 4) QCOMPARE(middle, 1.0);
+    before = middle;
   }
 }
 
