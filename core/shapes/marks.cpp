@@ -126,7 +126,11 @@ void paintPicture(const MarkShape& shape, const Mark& m, int y, int left, int ri
   const float middleX = 0.5f * static_cast<float>(picture.width() - 1);
   const float middleY = 0.5f * static_cast<float>(picture.height() - 1);
   const auto opacity = hn::Set(four, m.colour[3]);
-  const auto colour = hn::LoadU(four, m.colour.data());
+  // In one colour they are shares of it to the last bit, whatever reading between pixels leaves.
+  const bool inOne = shape.tinted || shape.tint;
+  alignas(16) float own[4] = {m.colour[0], m.colour[1], m.colour[2], m.colour[3]};
+  for (std::size_t c = 0; c < 3 && !shape.tinted && shape.tint; ++c) own[c] = (*shape.tint)[c] * m.colour[3];
+  const auto colour = hn::Load(four, own);
   const float mostX = static_cast<float>(picture.width()) - 1.001f;
   const float mostY = static_cast<float>(picture.height()) - 1.001f;
   // Only those columns whose places lie within, and one more on each side for what rounding does.
@@ -183,7 +187,7 @@ void paintPicture(const MarkShape& shape, const Mark& m, int y, int left, int ri
       hwy::Prefetch(first + offset[i + kAhead]);
       hwy::Prefetch(first + offset[i + kAhead] + picture.stride());
       const auto sample = betweenColours(upper, upper + 4, lower, lower + 4, tx[i], ty[i]);
-      blendPixel<kBlend>(shape.tinted ? hn::Mul(hn::Broadcast<3>(sample), colour) : hn::Mul(sample, opacity),
+      blendPixel<kBlend>(inOne ? hn::Mul(hn::Broadcast<3>(sample), colour) : hn::Mul(sample, opacity),
                          row + static_cast<std::ptrdiff_t>(begin + i) * 4);
     }
   }

@@ -132,8 +132,7 @@ const char* wrongPart(const RowMaker& rows, int y, int x0, int n, const float* r
     const float* const pixel = row + (x0 + i) * 4;
     if (!may[static_cast<std::size_t>(i)] && std::any_of(pixel, pixel + 4, [](float v) { return v != 0; })) return "something unsaid";
     for (std::size_t c = 0; c < 3 && tint; ++c)
-      // Between two pixels of a picture a little is what much leaves of more: wrong by a rounding of much.
-      if (std::abs(pixel[c] - pixel[3] * (*tint)[c]) > 3e-6f * pixel[3] + 6e-8f) return "no share of its colour";
+      if (std::abs(pixel[c] - pixel[3] * (*tint)[c]) > 3e-6f * pixel[3]) return "no share of its colour";
   }
   return nullptr;
 }
