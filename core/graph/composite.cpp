@@ -206,10 +206,10 @@ void Composite::knowLight(int y, int x0, int n, const RowParts& parts, const Ban
 
 void Composite::layBelow(int y, int x0, int n, const Bands* bands, Partly& partly, float* total) const {
   alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
-  eachStretch(stepsOf(untouched(partly.lit.from(0), n)), n, [&](int from, int to) {
+  for (const auto& [from, to] : untouched(partly.lit.from(0), n)) {
     lay(0, y, x0 + from, to - from, bands, true, made);
     putUntouched(made, total + static_cast<std::ptrdiff_t>(from) * 4, partly.lit.from(from), to - from);
-  });
+  }
 }
 
 const float* Composite::taken(std::size_t s, int y, int x, int count, const Bands* bands, float* in) const {
@@ -246,7 +246,7 @@ void Composite::layPartly(std::size_t s, int y, int x0, int n, const Bands* band
     float* const under = total + static_cast<std::ptrdiff_t>(there.from) * 4;
     const LitPixels lit = partly.lit.from(there.from);
     const float* const light = partly.knows ? partly.light + static_cast<std::ptrdiff_t>(there.from) * 4 : nullptr;
-    if (normal && tints_[s].ofOne && pass.bare() && !(bands && bands->first[s])) {
+    if (normal && tints_[s].ofOne && pass.bare()) {
       const float* const alphas = pass.base().storedShares(y, x, count).alphas;
       const float* const part = alphas ? pass.base().storedPart(y, x, count) : nullptr;
       if (part) {
