@@ -25,14 +25,20 @@ double quickest(const std::function<void()>& work, int rounds) {
   return best;
 }
 
+double middle(std::vector<double> values) {
+  std::sort(values.begin(), values.end());
+  return (values[(values.size() - 1) / 2] + values[values.size() / 2]) / 2;
+}
+
 double ratio(const std::function<void()>& a, const std::function<void()>& b, int rounds) {
-  double bestA = 1e9;
-  double bestB = 1e9;
+  std::vector<double> ratios;
   for (int i = 0; i < rounds; ++i) {
-    bestA = std::min(bestA, seconds(a));
-    bestB = std::min(bestB, seconds(b));
+    const bool aFirst = i % 2 == 0;
+    const double first = seconds(aFirst ? a : b);
+    const double second = seconds(aFirst ? b : a);
+    ratios.push_back(aFirst ? first / second : second / first);
   }
-  return bestA / bestB;
+  return middle(ratios);
 }
 
 void report(const std::string& what, double value, double aim, bool atLeast) {
