@@ -112,14 +112,13 @@ void printRates(const std::string& name, const Scene& scene, double copy) {
   Run two(scene, 1920, 1080, 2);
   Run one(scene, 1920, 1080, 1);
   Run large(scene, 3840, 2160, 2);
-  std::vector<double> gains;
+  Pairs gain;
   for (int round = 0; round < kRounds; ++round) {
-    const double alone = one.round(kSeconds);
-    gains.push_back(two.round(kSeconds) / alone);
+    gain.take([&] { return two.round(kSeconds); }, [&] { return one.round(kSeconds); });
     if (round % 4 == 0) large.round(4 * kSeconds);
   }
   std::printf("%-24s %8.1f %8.1f %8.0f %8.2f %8.1f\n", name.c_str(), two.rate(), 1 / two.rate() / copy, two.pages(),
-              middle(gains), large.rate());
+              gain.middle(), large.rate());
 }
 
 // By turns with narrower vectors, or composited in linear light.
@@ -130,15 +129,16 @@ void printShare(const std::string& name, Scene scene, const std::string& against
   if (against == "linear") scene.linearLight = true;
   use(targets);
   Run other(scene, 1920, 1080, 2);
-  std::vector<double> shares;
-  for (int round = 0; round < kRounds; ++round) {
-    const double narrow = other.round(kSeconds);
-    use(0);
-    shares.push_back(narrow / plain.round(kSeconds));
-    use(targets);
-  }
   use(0);
-  std::printf("%-24s %8.1f %8.1f %8.2f\n", name.c_str(), plain.rate(), other.rate(), middle(shares));
+  const auto turned = [&] {
+    use(targets);
+    const double rate = other.round(kSeconds);
+    use(0);
+    return rate;
+  };
+  Pairs share;
+  for (int round = 0; round < kRounds; ++round) share.take(turned, [&] { return plain.round(kSeconds); });
+  std::printf("%-24s %8.1f %8.1f %8.2f\n", name.c_str(), plain.rate(), other.rate(), share.middle());
 }
 
 }  // namespace

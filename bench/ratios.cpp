@@ -3,8 +3,10 @@
 #include <benchmark/benchmark.h>
 
 #include <algorithm>
+#include <array>
 #include <chrono>
 #include <cstdio>
+#include <fstream>
 
 namespace oa::bench {
 namespace {
@@ -17,6 +19,16 @@ double seconds(const std::function<void()>& work) {
   return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
 }
 
+// Hundredths of a second that the host has taken from this machine's processors since it started; 0 where the system does not say.
+long stolen() {
+  std::ifstream stat("/proc/stat");
+  std::string cpu;
+  std::array<long, 8> ticks{};
+  stat >> cpu;
+  for (long& value : ticks) stat >> value;
+  return ticks.back();
+}
+
 }  // namespace
 
 double quickest(const std::function<void()>& work, int rounds) {
@@ -25,20 +37,26 @@ double quickest(const std::function<void()>& work, int rounds) {
   return best;
 }
 
-double middle(std::vector<double> values) {
-  std::sort(values.begin(), values.end());
-  return (values[(values.size() - 1) / 2] + values[values.size() / 2]) / 2;
+void Pairs::take(const std::function<double()>& above, const std::function<double()>& below) {
+  const long before = stolen();
+  const bool aboveFirst = pairs_.size() % 2 == 0;
+  const double first = aboveFirst ? above() : below();
+  const double second = aboveFirst ? below() : above();
+  pairs_.push_back({aboveFirst ? first / second : second / first, stolen() - before});
+}
+
+double Pairs::middle() const {
+  std::vector<Pair> left = pairs_;
+  std::stable_sort(left.begin(), left.end(), [](const Pair& a, const Pair& b) { return a.stolen < b.stolen; });
+  left.resize(std::max<std::size_t>(1, (left.size() + 2) / 3));
+  std::sort(left.begin(), left.end(), [](const Pair& a, const Pair& b) { return a.ratio < b.ratio; });
+  return (left[(left.size() - 1) / 2].ratio + left[left.size() / 2].ratio) / 2;
 }
 
 double ratio(const std::function<void()>& a, const std::function<void()>& b, int rounds) {
-  std::vector<double> ratios;
-  for (int i = 0; i < rounds; ++i) {
-    const bool aFirst = i % 2 == 0;
-    const double first = seconds(aFirst ? a : b);
-    const double second = seconds(aFirst ? b : a);
-    ratios.push_back(aFirst ? first / second : second / first);
-  }
-  return middle(ratios);
+  Pairs pairs;
+  for (int i = 0; i < rounds; ++i) pairs.take([&] { return seconds(a); }, [&] { return seconds(b); });
+  return pairs.middle();
 }
 
 void report(const std::string& what, double value, double aim, bool atLeast) {

@@ -10,11 +10,24 @@ namespace oa::bench {
 /// Seconds of the quickest of `rounds` runs.
 double quickest(const std::function<void()>& work, int rounds);
 
-/// The value in the middle, of at least one: of the ratios of pairs of runs that followed each other it moves by 2 % where others are at
-/// work on the machine, when the ratio of the two quickest moves by 12 %.
-double middle(std::vector<double> values);
+/// Ratios of pairs of runs that followed each other on a machine where others are at work as well.
+class Pairs {
+ public:
+  /// Runs both and keeps the ratio of what they return.
+  void take(const std::function<double()>& above, const std::function<double()>& below);
+  /// The ratio in the middle of the third of the pairs from which the host took the least time (steal in proc(5)); of one pair at least.
+  /// Of the same work twice this moves by 2 %, where the ratio of the two quickest runs moves by 12 %.
+  [[nodiscard]] double middle() const;
 
-/// Runs both by turns `rounds` times, each one first as often as the other, and returns the middle of the ratios a / b of each turn.
+ private:
+  struct Pair {
+    double ratio;
+    long stolen;
+  };
+  std::vector<Pair> pairs_;
+};
+
+/// Runs both by turns `rounds` times, each one first as often as the other, and returns the middle of the ratios a / b.
 double ratio(const std::function<void()>& a, const std::function<void()>& b, int rounds);
 
 /// Prints one line and remembers whether the aim was met.
