@@ -27,44 +27,38 @@ using M = hn::Mask<D>;
 constexpr int kOfVector = static_cast<int>(hn::MaxLanes(D())) / 4;
 constexpr int kOfTurn = kOfVector * static_cast<int>(kByTurns);
 
-HWY_INLINE M lanesAt(const std::uint8_t* bits, int pixel) {
+// Pixels of a turn by bits, the first lowest.
+using Bits = std::uint32_t;
+constexpr Bits kAll = (Bits{1} << kOfTurn) - 1;
+constexpr Bits kVector = (Bits{1} << kOfVector) - 1;  // of its first vector
+
+// All of those vectors of which all are.
+HWY_INLINE Bits wholeVectors(Bits bits) {
+  constexpr Bits kFirsts = kAll / kVector;
+  for (int by = 1; by < kOfVector; by *= 2) bits &= bits >> by;
+  return (bits & kFirsts) * kVector;
+}
+
+HWY_INLINE Bits bitsAt(const std::uint16_t* words, int pixel) { return (words[pixel / 16] >> (pixel % 16)) & kAll; }
+HWY_INLINE void putBits(Bits bits, std::uint16_t* words, int pixel) {
+  const Bits others = words[pixel / 16] & ~(kAll << (pixel % 16));
+  words[pixel / 16] = static_cast<std::uint16_t>(others | bits << (pixel % 16));
+}
+HWY_INLINE void addBits(Bits bits, std::uint16_t* words, int pixel) {
+  words[pixel / 16] = static_cast<std::uint16_t>(words[pixel / 16] | bits << (pixel % 16));
+}
+
+// All lanes of those of a vector's pixels.
+HWY_INLINE M lanesOf(Bits bits) {
+  static constexpr std::uint16_t kLanes[16] = {0x0000, 0x000F, 0x00F0, 0x00FF, 0x0F00, 0x0F0F, 0x0FF0, 0x0FFF,
+                                               0xF000, 0xF00F, 0xF0F0, 0xF0FF, 0xFF00, 0xFF0F, 0xFFF0, 0xFFFF};
   std::uint8_t lanes[8] = {};
-  std::memcpy(lanes, bits + pixel / 2, std::max(1, kOfVector / 2));
-  if (kOfVector == 1 && pixel % 2 != 0) lanes[0] = static_cast<std::uint8_t>(lanes[0] >> 4);
+  std::memcpy(lanes, &kLanes[bits & kVector], 2);
   return hn::LoadMaskBits(D(), lanes);
 }
+HWY_INLINE M lanesAt(const std::uint16_t* words, int pixel) { return lanesOf(static_cast<Bits>(words[pixel / 16]) >> (pixel % 16)); }
 
-HWY_INLINE void putLanes(M mask, std::uint8_t* bits, int pixel) {
-  std::uint8_t lanes[8] = {};
-  hn::StoreMaskBits(D(), mask, lanes);
-  if (kOfVector == 1)
-    lanes[0] = static_cast<std::uint8_t>(pixel % 2 != 0 ? (bits[pixel / 2] & 0x0F) | lanes[0] << 4 : (bits[pixel / 2] & 0xF0) | lanes[0]);
-  std::memcpy(bits + pixel / 2, lanes, std::max(1, kOfVector / 2));
-}
-
-// The bits of a turn's lanes.
-using Bits = std::conditional_t<kOfTurn == 16, std::uint64_t, std::uint16_t>;
-constexpr Bits kAll = static_cast<Bits>(~Bits{0});
-
-HWY_INLINE Bits bitsAt(const std::uint8_t* bits, int pixel) {
-  Bits all;
-  std::memcpy(&all, bits + pixel / 2, sizeof(all));
-  return all;
-}
-HWY_INLINE void putBits(Bits all, std::uint8_t* bits, int pixel) { std::memcpy(bits + pixel / 2, &all, sizeof(all)); }
-
-HWY_INLINE bool all(M mask) { return hn::AllTrue(D(), mask); }
 HWY_INLINE bool none(M mask) { return hn::AllFalse(D(), mask); }
-
-// All lanes of pixels of which there is something, by their alpha. What has none may have light.
-HWY_INLINE M something(V p, V alpha) {
-  const D d;
-  const M there = hn::Gt(alpha, hn::Zero(d));
-  if (HWY_LIKELY(none(hn::AndNot(there, hn::Ne(p, hn::Zero(d)))))) return there;
-  const V size = hn::Abs(p);
-  const V two = hn::Max(size, hn::Shuffle2301(size));
-  return hn::Gt(hn::Max(two, hn::Shuffle1032(two)), hn::Zero(d));
-}
 
 HWY_INLINE void loaded(const float* pixels, V (&v)[kByTurns]) {
   for (std::size_t k = 0; k < kByTurns; ++k) v[k] = hn::LoadU(D(), pixels + k * hn::Lanes(D()));
@@ -73,12 +67,84 @@ HWY_INLINE void stored(const V (&v)[kByTurns], float* pixels) {
   for (std::size_t k = 0; k < kByTurns; ++k) hn::StoreU(v[k], D(), pixels + k * hn::Lanes(D()));
 }
 
-// All bits that any of them has.
-HWY_INLINE V either(const V (&v)[kByTurns]) {
-  V any = v[0];
-  for (std::size_t k = 1; k < kByTurns; ++k) any = hn::Or(any, v[k]);
-  return any;
-}
+// What is asked of the pixels of a turn.
+class Asked {
+ public:
+  HWY_INLINE Asked() {
+    alignas(64) std::int32_t from[16] = {};
+    alignas(64) float counted[16];
+    for (int k = 0; k < static_cast<int>(kByTurns); ++k)
+      for (int i = 0; i < kOfVector; ++i) from[k * kOfVector + i] = 4 * i + k;
+    for (int lane = 0; lane < 16; ++lane) counted[lane] = static_cast<float>(lane % 4);
+    const D d;
+    order_ = hn::SetTableIndices(d, from);
+    for (std::size_t k = 0; k + 1 < kByTurns; ++k) lanes_[k] = hn::Eq(hn::Load(d, counted), hn::Set(d, static_cast<float>(k + 1)));
+  }
+  // A value for each pixel, which are in all lanes of it, one after the other in the first lanes.
+  HWY_INLINE V joined(const V (&v)[kByTurns]) const {
+    V made = v[0];
+    for (std::size_t k = 1; k < kByTurns; ++k) made = hn::IfThenElse(lanes_[k - 1], v[k], made);
+    return hn::TableLookupLanes(made, order_);
+  }
+  static HWY_INLINE Bits bitsOf(M mask) {
+    std::uint8_t bytes[8] = {};
+    hn::StoreMaskBits(D(), mask, bytes);
+    Bits bits;
+    std::memcpy(&bits, bytes, sizeof(bits));
+    return bits & kAll;
+  }
+  static HWY_INLINE Bits some(V values) { return bitsOf(hn::Gt(values, hn::Zero(D()))); }
+  static HWY_INLINE Bits whole(V values) { return bitsOf(hn::Eq(values, hn::Set(D(), 1.0f))); }
+  // Of which there is something; `some` have alpha. What has none may have light.
+  HWY_INLINE Bits something(const V (&p)[kByTurns], const V (&a)[kByTurns], Bits some) const {
+    const D d;
+    if (some == kAll) return some;
+    V stray = hn::Zero(d);
+    for (std::size_t k = 0; k < kByTurns; ++k) stray = hn::Or(stray, hn::IfThenZeroElse(hn::Gt(a[k], hn::Zero(d)), p[k]));
+    if (HWY_LIKELY(allNothing(d, stray))) return some;
+    V most[kByTurns];
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      const V size = hn::Abs(p[k]);
+      const V two = hn::Max(size, hn::Shuffle2301(size));
+      most[k] = hn::Max(two, hn::Shuffle1032(two));
+    }
+    return Asked::some(joined(most));
+  }
+
+ private:
+  decltype(hn::SetTableIndices(D(), static_cast<const std::int32_t*>(nullptr))) order_;
+  M lanes_[kByTurns - 1];
+};
+
+// Vectors of a span that are worked on later, with those of their pixels that ask for it: where few of a turn do, vectors of several
+// turns make one.
+class Listed {
+ public:
+  // Those vectors of a turn that have any `wanted` pixel; `which` are told.
+  HWY_INLINE void add(int pixel, Bits wanted, Bits which) {
+    for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
+      pixels_[count_] = static_cast<std::uint16_t>(pixel + k * kOfVector);
+      which_[count_] = static_cast<std::uint8_t>(which >> (k * kOfVector) & kVector);
+      count_ += (wanted >> (k * kOfVector) & kVector) != 0 ? 1 : 0;
+    }
+  }
+  // As many at a time as a turn has. The last may be worked on more than once: all is to be read before anything is put.
+  template <class Each>
+  HWY_INLINE void each(Each work) {
+    if (count_ == 0) return;
+    for (std::size_t k = 0; k + 1 < kByTurns; ++k) {
+      pixels_[count_ + k] = pixels_[count_ - 1];
+      which_[count_ + k] = which_[count_ - 1];
+    }
+    for (std::size_t i = 0; i < count_; i += kByTurns) work(pixels_ + i, which_ + i);
+  }
+
+ private:
+  static constexpr std::size_t kRoom = (kSpanStep + kSpanPadding) / kOfVector + kByTurns;
+  std::uint16_t pixels_[kRoom];
+  std::uint8_t which_[kRoom];
+  std::size_t count_ = 0;
+};
 
 // The pixels that others are laid over, a turn at a time.
 struct Under {
@@ -87,31 +153,56 @@ struct Under {
   LitPixels of;
 
   [[nodiscard]] HWY_INLINE float* shown(int pixel) const { return onto + static_cast<std::ptrdiff_t>(pixel) * 4; }
-  [[nodiscard]] HWY_INLINE M lit(int pixel, int k) const { return lanesAt(of.lit, pixel + k * kOfVector); }
-  [[nodiscard]] HWY_INLINE M covered(int pixel, int k) const { return lanesAt(of.covered, pixel + k * kOfVector); }
 
-  // What they are in light. Mostly all are lit, or none has been touched.
+  // Where those pixels of a turn lie in light, if all of them do: mostly all are lit, or none has been touched.
+  [[nodiscard]] HWY_INLINE const float* ready(int pixel, Bits which) const {
+    const Bits lit = bitsAt(of.lit, pixel);
+    if (light && ((lit | bitsAt(of.covered, pixel)) & which) == 0) return light + static_cast<std::ptrdiff_t>(pixel) * 4;
+    return (which & ~lit) == 0 ? shown(pixel) : nullptr;
+  }
+  // What a turn is in light.
   HWY_INLINE void bright(int pixel, V (&v)[kByTurns]) const {
+    if (const float* const there = ready(pixel, kAll)) return loaded(there, v);
+    std::uint16_t pixels[kByTurns];
+    std::uint8_t which[kByTurns];
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      pixels[k] = static_cast<std::uint16_t>(pixel + static_cast<int>(k) * kOfVector);
+      which[k] = kVector;
+    }
+    bright(pixels, which, v);
+  }
+  // The same of vectors from anywhere, where only `which` of their pixels matter.
+  HWY_INLINE void bright(const std::uint16_t* pixels, const std::uint8_t* which, V (&v)[kByTurns]) const {
     const D d;
-    const float* const known = light ? light + static_cast<std::ptrdiff_t>(pixel) * 4 : nullptr;
-    const Bits litOnes = bitsAt(of.lit, pixel);
-    if (known && (litOnes | bitsAt(of.covered, pixel)) == 0) return loaded(known, v);
-    loaded(shown(pixel), v);
-    if (litOnes == kAll) return;
+    Bits lit[kByTurns];
+    Bits touched[kByTurns];
+    Bits any = 0;
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      lit[k] = bitsAt(of.lit, pixels[k]);
+      touched[k] = lit[k] | bitsAt(of.covered, pixels[k]);
+      any |= touched[k] & which[k];
+    }
+    if (light && any == 0) {
+      for (std::size_t k = 0; k < kByTurns; ++k) v[k] = hn::LoadU(d, light + static_cast<std::ptrdiff_t>(pixels[k]) * 4);
+      return;
+    }
     V p[kByTurns];
-    loaded(shown(pixel), p);
-    ofColours<Decoded>(d, v);
-    for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
-      if (known) v[k] = hn::IfThenElse(covered(pixel, k), v[k], hn::LoadU(d, known + k * kOfVector * 4));
-      v[k] = hn::IfThenElse(lit(pixel, k), p[k], v[k]);
+    Bits unknown = 0;
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      p[k] = v[k] = hn::LoadU(d, shown(pixels[k]));
+      unknown |= (light ? touched[k] & ~lit[k] : ~lit[k]) & which[k];
+    }
+    if (unknown != 0) ofColours<Decoded>(d, v);
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      v[k] = hn::IfThenElse(lanesOf(lit[k]), p[k], v[k]);
+      if (light) v[k] = hn::IfThenElse(lanesOf(touched[k]), v[k], hn::LoadU(d, light + static_cast<std::ptrdiff_t>(pixels[k]) * 4));
     }
   }
 
-  // Those of a turn are lit from now on, or covered.
-  HWY_INLINE void becomeLit(int pixel) const { putBits(kAll, of.lit, pixel); }
-  HWY_INLINE void becomeCovered(int pixel) const {
-    putBits(0, of.lit, pixel);
-    putBits(kAll, of.covered, pixel);
+  HWY_INLINE void becomeLit(int pixel, Bits which) const { addBits(which, of.lit, pixel); }
+  HWY_INLINE void becomeCovered(int pixel, Bits which) const {
+    putBits(bitsAt(of.lit, pixel) & ~which, of.lit, pixel);
+    addBits(which, of.covered, pixel);
   }
 };
 
@@ -125,84 +216,127 @@ class Over {
   template <bool kAlphas>
   void lay(const float* src, const float* alphas, const Under& under, int n) const {
     const D d;
-    const V one = hn::Set(d, 1.0f);
-    const V strength = hn::Set(d, opacity_);
     const PixelShares<D> each;
+    const Asked asked;
+    Listed parts;
     for (int i = 0; i < n; i += kOfTurn) {
       const float* const from = src + static_cast<std::ptrdiff_t>(i) * 4;
       V s[kByTurns];
       V a[kByTurns];
+      V ofAll;
       // The next span of a layer that lies finished in memory is fetched.
       if (kAlphas) {
         hwy::Prefetch(alphas + i + kSpanStep);
-        const V of = hn::LoadU(d, alphas + i);
-        for (int k = 0; k < static_cast<int>(kByTurns); ++k) a[k] = each.of(k, of);
+        ofAll = hn::LoadU(d, alphas + i);
+        for (int k = 0; k < static_cast<int>(kByTurns); ++k) a[k] = each.of(k, ofAll);
       } else {
         for (int k = 0; k < kOfTurn; k += 4) hwy::Prefetch(from + static_cast<std::ptrdiff_t>(k + kSpanStep) * 4);
         loaded(from, s);
         for (std::size_t k = 0; k < kByTurns; ++k) a[k] = alphaOf(d, s[k]);
+        ofAll = asked.joined(a);
       }
-      if (!mixedWholly(a)) {
-        layParts<kAlphas>(from, s, a, under, i);
+      // What is in one colour has no light where it has no alpha.
+      const Bits some = Asked::some(ofAll);
+      const Bits there = kAlphas ? some : asked.something(s, a, some);
+      const Bits covering = kWhole ? Asked::whole(ofAll) : 0;
+      const Bits lit = kCovers ? there & ~covering : there;
+      if (lit == kAll) {
+        V below[kByTurns];
+        under.bright(i, below);
+        mix(s, a, below);
+        stored(s, under.shown(i));
+        under.becomeLit(i, kAll);
         continue;
       }
-      bright_(s, a);
-      V below[kByTurns];
-      under.bright(i, below);
-      for (std::size_t k = 0; k < kByTurns; ++k) {
-        // The alpha is read again, as a product of its own it would be rounded otherwise beside a sum.
-        if (!kWhole) a[k] = alphaOf(d, s[k] = hn::Mul(s[k], strength));
-        s[k] = hn::MulAdd(below[k], hn::Sub(one, a[k]), s[k]);
+      const Bits whole = wholeVectors(covering);
+      if (whole != 0) {
+        cover<kAlphas>(from, s, whole, under.shown(i));
+        if (!kCovers) under.becomeLit(i, whole);
       }
-      stored(s, under.shown(i));
-      under.becomeLit(i);
+      if (kCovers && covering != 0) under.becomeCovered(i, covering);
+      const Bits wanted = there & ~whole;
+      if (wanted == 0) continue;
+      const float* const ready = Bright::kIsDear ? nullptr : under.ready(i, lit);
+      if (!ready) {
+        parts.add(i, wanted, lit);
+        continue;
+      }
+      V below[kByTurns];
+      loaded(ready, below);
+      if (kAlphas) loaded(from, s);
+      layTurn(s, a, below, wanted, under.shown(i));
+      under.becomeLit(i, lit);
     }
+    parts.each([&](const std::uint16_t* pixels, const std::uint8_t* which) { layParts<kAlphas>(src, alphas, pixels, which, under); });
   }
 
  private:
   static constexpr bool kCovers = kWhole && !kInLight;  // what is opaque is laid as it is shown
 
-  static HWY_INLINE bool mixedWholly(const V (&a)[kByTurns]) {
+  // What is laid over `below`, in its place.
+  HWY_INLINE void mix(V (&s)[kByTurns], V (&a)[kByTurns], const V (&below)[kByTurns]) const {
     const D d;
-    const V one = hn::Set(d, 1.0f);
-    V least = hn::Set(d, 1.0f);
-    for (std::size_t k = 0; k < kByTurns; ++k) least = hn::Min(least, kCovers ? hn::Mul(a[k], hn::Sub(one, a[k])) : a[k]);
-    return hn::AllTrue(d, hn::Gt(least, hn::Zero(d)));
+    bright_(s, a);
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      // The alpha is read again, as a product of its own it would be rounded otherwise beside a sum.
+      if (!kWhole) a[k] = alphaOf(d, s[k] = hn::Mul(s[k], hn::Set(d, opacity_)));
+      s[k] = hn::MulAdd(below[k], hn::Sub(hn::Set(d, 1.0f), a[k]), s[k]);
+    }
   }
 
-  // Those of which there may be nothing, and that may cover. With kAlphas they are still to be read from `src`, where they do.
+  // Those vectors. With kAlphas their pixels are still to be read from `src`.
   template <bool kAlphas>
-  HWY_INLINE void layParts(const float* src, const V (&s)[kByTurns], V (&a)[kByTurns], const Under& under, int pixel) const {
-    const D d;
-    const V one = hn::Set(d, 1.0f);
-    float* const shown = under.shown(pixel);
-    if (allNothing(d, either(kAlphas ? a : s))) return;
-    V over[kByTurns];
-    for (std::size_t k = 0; k < kByTurns && !kAlphas; ++k) over[k] = s[k];
-    if (kWhole && allOne(d, a)) {
-      if (kAlphas) loaded(src, over);
-      stored(over, shown);
-      return kCovers ? under.becomeCovered(pixel) : under.becomeLit(pixel);
+  static HWY_INLINE void cover(const float* src, const V (&s)[kByTurns], Bits vectors, float* onto) {
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      const std::size_t at = k * kOfVector * 4;
+      if ((vectors >> (k * kOfVector) & 1) != 0) hn::StoreU(kAlphas ? hn::LoadU(D(), src + at) : s[k], D(), onto + at);
     }
-    bright_(over, a);
+  }
+
+  // Those that cover stay as they are.
+  HWY_INLINE void layTurn(const V (&s)[kByTurns], V (&a)[kByTurns], const V (&below)[kByTurns], Bits which, float* onto) const {
+    const D d;
+    V made[kByTurns];
+    M covering[kByTurns];
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      made[k] = s[k];
+      if (kCovers) covering[k] = hn::Eq(a[k], hn::Set(d, 1.0f));
+    }
+    mix(made, a, below);
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      if (kCovers) made[k] = hn::IfThenElse(covering[k], s[k], made[k]);
+      hn::BlendedStore(made[k], lanesOf(which >> (k * kOfVector)), d, onto + k * kOfVector * 4);
+    }
+  }
+
+  template <bool kAlphas>
+  HWY_INLINE void layParts(const float* src, const float* alphas, const std::uint16_t* pixels, const std::uint8_t* which,
+                           const Under& under) const {
+    const D d;
+    const PixelShares<D> each;
+    V s[kByTurns];
+    V a[kByTurns];
     V below[kByTurns];
-    under.bright(pixel, below);
-    for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
-      // What is in one colour has no light where it has no alpha.
-      const M there = kAlphas ? hn::Gt(a[k], hn::Zero(d)) : something(s[k], a[k]);
-      M lit = hn::Or(under.lit(pixel, k), there);
-      V share = a[k];
-      if (!kWhole) share = alphaOf(d, over[k] = hn::Mul(over[k], hn::Set(d, opacity_)));
-      V mixed = hn::MulAdd(below[k], hn::Sub(one, share), over[k]);
-      mixed = hn::IfThenElse(there, mixed, hn::LoadU(d, shown + k * kOfVector * 4));
-      const M covering = hn::Eq(a[k], one);
-      if (kCovers && !none(covering)) {
-        mixed = hn::IfThenElse(covering, kAlphas ? hn::LoadU(d, src + k * kOfVector * 4) : s[k], mixed);
-        lit = hn::AndNot(covering, lit);
-        putLanes(hn::Or(under.covered(pixel, k), covering), under.of.covered, pixel + k * kOfVector);
+    M covering[kByTurns];
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      if (kAlphas) {
+        s[k] = a[k] = each.of((pixels[k] % 4) / kOfVector, hn::LoadDup128(d, alphas + pixels[k] / 4 * 4));
+      } else {
+        s[k] = hn::LoadU(d, src + static_cast<std::ptrdiff_t>(pixels[k]) * 4);
+        a[k] = alphaOf(d, s[k]);
       }
-      putLanes(lit, under.of.lit, pixel + k * kOfVector);
-      hn::StoreU(mixed, d, shown + k * kOfVector * 4);
+      if (kCovers) covering[k] = hn::Eq(a[k], hn::Set(d, 1.0f));
+    }
+    under.bright(pixels, which, below);
+    mix(s, a, below);
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      M laid = lanesOf(which[k]);
+      if (kCovers) {
+        s[k] = hn::IfThenElse(covering[k], hn::LoadU(d, src + static_cast<std::ptrdiff_t>(pixels[k]) * 4), s[k]);
+        laid = hn::Or(laid, covering[k]);
+      }
+      hn::BlendedStore(s[k], laid, d, under.shown(pixels[k]));
+      addBits(which[k], under.of.lit, pixels[k]);
     }
   }
 
@@ -219,6 +353,7 @@ HWY_INLINE void lay(const float* src, const float* alphas, float opacity, const 
 }
 
 struct Straightened {
+  static constexpr bool kIsDear = true;
   template <std::size_t kCount>
   HWY_INLINE void operator()(V (&s)[kCount], V (&a)[kCount]) const {
     ofColours<Decoded>(D(), s, a);
@@ -226,6 +361,7 @@ struct Straightened {
 };
 
 struct Shared {
+  static constexpr bool kIsDear = false;
   const float* tint;
   template <std::size_t kCount>
   HWY_INLINE void operator()(V (&s)[kCount], V (&a)[kCount]) const {
@@ -235,6 +371,7 @@ struct Shared {
 };
 
 struct AsItIs {
+  static constexpr bool kIsDear = false;
   template <std::size_t kCount>
   HWY_INLINE void operator()(V (&)[kCount], V (&)[kCount]) const {}
 };
@@ -256,39 +393,51 @@ void layLightOn(const float* src, float opacity, float* onto, const float* light
 void lightBelowOn(const float* src, float* onto, const float* light, LitPixels lit, int n) {
   const D d;
   const Under under{onto, light, lit};
+  const Asked asked;
+  Listed parts;
   for (int i = 0; i < n; i += kOfTurn) {
-    if (bitsAt(lit.lit, i) == kAll) continue;
     V s[kByTurns];
+    V a[kByTurns];
     loaded(src + static_cast<std::ptrdiff_t>(i) * 4, s);
-    if (allNothing(d, either(s))) continue;
-    V least = alphaOf(d, s[0]);
-    for (std::size_t k = 1; k < kByTurns; ++k) least = hn::Min(least, alphaOf(d, s[k]));
+    for (std::size_t k = 0; k < kByTurns; ++k) a[k] = alphaOf(d, s[k]);
+    const Bits there = asked.something(s, a, Asked::some(asked.joined(a))) & ~bitsAt(lit.lit, i);
+    if (there == 0) continue;
     V below[kByTurns];
-    under.bright(i, below);
-    if (all(hn::Gt(least, hn::Zero(d)))) {
+    if (there == kAll) {
+      under.bright(i, below);
       stored(below, under.shown(i));
-      under.becomeLit(i);
+    } else if (const float* const ready = under.ready(i, there)) {
+      loaded(ready, below);
+      for (std::size_t k = 0; k < kByTurns; ++k)
+        hn::BlendedStore(below[k], lanesOf(there >> (k * kOfVector)), d, under.shown(i) + k * kOfVector * 4);
+    } else {
+      parts.add(i, there, there);
       continue;
     }
-    for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
-      const M there = something(s[k], alphaOf(d, s[k]));
-      float* const at = under.shown(i + k * kOfVector);
-      hn::StoreU(hn::IfThenElse(there, below[k], hn::LoadU(d, at)), d, at);
-      putLanes(hn::Or(under.lit(i, k), there), lit.lit, i + k * kOfVector);
-    }
+    under.becomeLit(i, there);
   }
+  parts.each([&](const std::uint16_t* pixels, const std::uint8_t* which) {
+    V below[kByTurns];
+    under.bright(pixels, which, below);
+    for (std::size_t k = 0; k < kByTurns; ++k) {
+      hn::BlendedStore(below[k], lanesOf(which[k]), d, under.shown(pixels[k]));
+      addBits(which[k], lit.lit, pixels[k]);
+    }
+  });
 }
 
 void putUntouchedOn(const float* src, float* onto, LitPixels lit, int n) {
   const D d;
   for (int i = 0; i < n; i += kOfTurn) {
-    const Bits touched = bitsAt(lit.lit, i) | bitsAt(lit.covered, i);
-    if (touched == kAll) continue;
+    const Bits free = kAll & ~(bitsAt(lit.lit, i) | bitsAt(lit.covered, i));
+    if (free == 0) continue;
     for (int k = 0; k < kOfTurn; k += kOfVector) {
       float* const at = onto + static_cast<std::ptrdiff_t>(i + k) * 4;
-      V p = hn::LoadU(d, src + static_cast<std::ptrdiff_t>(i + k) * 4);
-      if (touched != 0) p = hn::IfThenElse(hn::Or(lanesAt(lit.lit, i + k), lanesAt(lit.covered, i + k)), hn::LoadU(d, at), p);
-      hn::StoreU(p, d, at);
+      const V p = hn::LoadU(d, src + static_cast<std::ptrdiff_t>(i + k) * 4);
+      if (free == kAll)
+        hn::StoreU(p, d, at);
+      else
+        hn::BlendedStore(p, lanesOf(free >> k), d, at);
     }
   }
 }
@@ -296,23 +445,32 @@ void putUntouchedOn(const float* src, float* onto, LitPixels lit, int n) {
 template <bool kOpaque>
 HWY_INLINE void showEach(float* pixels, LitPixels lit, int n) {
   const D d;
-  for (int i = 0; i < n; i += kOfTurn) {
-    const Bits which = bitsAt(lit.lit, i);
-    if (which == 0) continue;
-    float* const at = pixels + static_cast<std::ptrdiff_t>(i) * 4;
-    V before[kByTurns];
-    V p[kByTurns];
-    loaded(at, before);
-    loaded(at, p);
+  const auto at = [&](int pixel) { return pixels + static_cast<std::ptrdiff_t>(pixel) * 4; };
+  const auto show = [&](V(&p)[kByTurns]) {
     if (kOpaque)
       ofOpaque<Encoded>(d, p);
     else
       ofColours<Encoded>(d, p);
-    for (int k = 0; k < static_cast<int>(kByTurns); ++k) {
-      if (which != kAll) p[k] = hn::IfThenElse(lanesAt(lit.lit, i + k * kOfVector), p[k], before[k]);
+  };
+  Listed parts;
+  for (int i = 0; i < n; i += kOfTurn) {
+    const Bits which = bitsAt(lit.lit, i);
+    if (which == 0) continue;
+    if (which == kAll) {
+      V p[kByTurns];
+      loaded(at(i), p);
+      show(p);
+      stored(p, at(i));
+      continue;
     }
-    stored(p, at);
+    parts.add(i, which, which);
   }
+  parts.each([&](const std::uint16_t* listed, const std::uint8_t* which) {
+    V p[kByTurns];
+    for (std::size_t k = 0; k < kByTurns; ++k) p[k] = hn::LoadU(d, at(listed[k]));
+    show(p);
+    for (std::size_t k = 0; k < kByTurns; ++k) hn::BlendedStore(p[k], lanesOf(which[k]), d, at(listed[k]));
+  });
 }
 
 void showLitOn(float* pixels, LitPixels lit, int n, bool opaque) {
@@ -351,14 +509,10 @@ void lightBelow(const float* src, float* onto, const float* light, LitPixels lit
 }
 
 RowParts untouched(LitPixels lit, int n) {
-  // What is written at once is looked at at once.
-  static_assert(kSpanPadding == 2 * sizeof(std::uint64_t));
   RowParts made;
   for (int from = 0; from < n; from += kSpanPadding) {
-    std::uint64_t either[2];
-    std::memcpy(&either[0], lit.lit + from / 2, 8);
-    std::memcpy(&either[1], lit.covered + from / 2, 8);
-    if ((either[0] | either[1]) != ~std::uint64_t{0}) made.add(from, std::min(n, from + kSpanPadding));
+    const int word = from / kSpanPadding;
+    if ((lit.lit[word] | lit.covered[word]) != 0xFFFF) made.add(from, std::min(n, from + kSpanPadding));
   }
   return made;
 }

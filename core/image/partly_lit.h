@@ -8,22 +8,23 @@
 
 namespace oa {
 
-/// What is known of pixels from one of an even number on, by the bits of their channels, the first lowest: four of a kind for each pixel.
+/// What is known of pixels from a multiple of kSpanPadding on: a word for each kSpanPadding of them, a bit for each, the first lowest.
 struct LitPixels {
-  std::uint8_t* lit;      ///< those that are in linear light (image/transfer.h); all others are as they are shown
-  std::uint8_t* covered;  ///< those that ever were covered by what is opaque
+  std::uint16_t* lit;      ///< those that are in linear light (image/transfer.h); all others are as they are shown
+  std::uint16_t* covered;  ///< those that ever were covered by what is opaque
 };
 
 /// The same of a span. What a pixel is depends on the pixels alone that were laid there.
 class Lit {
  public:
-  [[nodiscard]] LitPixels from(int pixel) { return {lit_.data() + pixel / 2, covered_.data() + pixel / 2}; }
-  void allLit() { lit_.fill(0xFF); }
+  [[nodiscard]] LitPixels from(int pixel) { return {lit_.data() + pixel / kSpanPadding, covered_.data() + pixel / kSpanPadding}; }
+  void allLit() { lit_.fill(0xFFFF); }
   bool operator==(const Lit&) const = default;
 
  private:
-  std::array<std::uint8_t, (kSpanStep + kSpanPadding) / 2> lit_{};
-  std::array<std::uint8_t, (kSpanStep + kSpanPadding) / 2> covered_{};
+  static_assert(kSpanPadding == 16);
+  std::array<std::uint16_t, kSpanStep / kSpanPadding + 1> lit_{};
+  std::array<std::uint16_t, kSpanStep / kSpanPadding + 1> covered_{};
 };
 
 /// Lays `n` pixels of `src` at `opacity` over those of `onto`, by their alpha in linear light. Both are premultiplied and as they are
