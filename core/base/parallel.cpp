@@ -1,6 +1,7 @@
 #include "base/parallel.h"
 
 #include <oneapi/tbb/blocked_range.h>
+#include <oneapi/tbb/collaborative_call_once.h>
 #include <oneapi/tbb/parallel_for.h>
 #include <oneapi/tbb/task_arena.h>
 #include <oneapi/tbb/task_scheduler_observer.h>
@@ -69,6 +70,22 @@ void parallelBands(int rows, const std::function<void(int, int)>& body, int band
     end.leave();
   });
   end.enter();
+}
+
+struct ParallelOnce::Flag {
+  tbb::collaborative_once_flag once;
+  Join done;
+};
+
+ParallelOnce::ParallelOnce() : flag_(std::make_unique<Flag>()) {}
+ParallelOnce::~ParallelOnce() = default;
+
+void ParallelOnce::call(const std::function<void()>& body) {
+  tbb::collaborative_call_once(flag_->once, [&] {
+    body();
+    flag_->done.leave();
+  });
+  flag_->done.enter();
 }
 
 int threadsOf(int threads) { return threads > 0 ? threads : std::max(1, tbb::this_task_arena::max_concurrency()); }

@@ -43,6 +43,8 @@ class Blur final : public RowMaker {
   [[nodiscard]] bool opaque() const override { return opaque_; }
 
   [[nodiscard]] bool makesSpans() const override { return true; }
+  // What is blurred in light, before it is encoded.
+  [[nodiscard]] bool hasLight() const { return linear_; }
 
   // Of wide blurs of fields and of light every few pixels are worked out, and encoded; what lies between follows. Of light that is
   // blurred little downwards every few pixels of a row.
@@ -112,6 +114,12 @@ class Blur final : public RowMaker {
   }
 
   void span(int y, int x0, int n, float* out) const override {
+    mixed(y, x0, n, out);
+    if (linear_) encodeSpan(out, n);
+  }
+
+  // The same in what it is blurred in.
+  void mixed(int y, int x0, int n, float* out) const {
     // The cells under the span, and two more on each side where they are enlarged. Cells wider than a span
     // (blurs of many hundred pixels) are enlarged whole and cut.
     const int first = x_.factor > 1 ? x0 / x_.factor : x0;
@@ -133,7 +141,6 @@ class Blur final : public RowMaker {
         std::memcpy(out, wide + static_cast<std::ptrdiff_t>(skip) * channels_, sizeof(float) * static_cast<std::size_t>(n * channels_));
       }
     }
-    if (linear_) encodeSpan(out, n);
   }
 
  private:
@@ -484,23 +491,63 @@ class Blur final : public RowMaker {
 // What is known every few pixels of each row.
 class AcrossSamples final : public SampleRows {
  public:
-  explicit AcrossSamples(std::unique_ptr<Blur> blur) : blur_(std::move(blur)) {}
+  explicit AcrossSamples(std::shared_ptr<const Blur> blur) : blur_(std::move(blur)) {}
   const float* samples(int y, int first, int count, float* room) const override { return blur_->samplesOf(y, first, count, room); }
   [[nodiscard]] int room(int count) const override { return blur_->sampleRoom(count); }
 
  private:
-  std::unique_ptr<Blur> blur_;
+  std::shared_ptr<const Blur> blur_;
+};
+
+// A blur by all of its pixels, as what is dear about them is to encode them.
+class LightRows final : public SpanMaker {
+ public:
+  LightRows(std::shared_ptr<const Blur> blur, int width) : SpanMaker(width), blur_(std::move(blur)) {}
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return blur_->opaque(); }
+  void span(int y, int x0, int n, float* out) const override { blur_->mixed(y, x0, n, out); }
+
+ private:
+  std::shared_ptr<const Blur> blur_;
+};
+
+// A blur of light, which is there as well as what is shown of it; that is prepared when it is first asked for.
+class ShownBlur final : public RowMaker {
+ public:
+  ShownBlur(std::shared_ptr<const Blur> blur, int width) : blur_(std::move(blur)), width_(width) {}
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return blur_->opaque(); }
+  [[nodiscard]] bool makesSpans() const override { return true; }
+  void span(int y, int x0, int n, float* out) const override { shown().span(y, x0, n, out); }
+  void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override { shown().rows(y0, y1, out, stride); }
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override { return std::make_shared<LightRows>(blur_, width_); }
+
+ private:
+  const RowMaker& shown() const {
+    prepared_.call([this] {
+      if (blur_->samplesRows())
+        shown_ = blur_->sampled();
+      else if (blur_->samplesAcross())
+        shown_ = enlarged(std::make_unique<AcrossSamples>(blur_), blur_->apart(), width_, blur_->opaque());
+      else
+        shown_ = blur_;
+    });
+    return *shown_;
+  }
+
+  std::shared_ptr<const Blur> blur_;
+  int width_;
+  mutable ParallelOnce prepared_;
+  mutable std::shared_ptr<const RowMaker> shown_;
 };
 
 }  // namespace
 
 std::unique_ptr<RowMaker> blurred(const RowMaker& input, int width, int height, const BlurSettings& settings) {
   auto made = std::make_unique<Blur>(input, width, height, settings);
+  if (made->hasLight()) return std::make_unique<ShownBlur>(std::move(made), width);
   if (made->samplesRows()) return made->sampled();
-  if (!made->samplesAcross()) return made;
-  const int apart = made->apart();
-  const bool opaque = made->opaque();
-  return enlarged(std::make_unique<AcrossSamples>(std::move(made)), apart, width, opaque);
+  return made;
 }
 
 }  // namespace oa

@@ -27,7 +27,7 @@ struct BlurSettings {
 };
 
 /// Reads `input` (width x height, or the `given`th part of both, which then goes into them without a rest) once, in parallel, and returns
-/// the maker of the blurred rows, width x height.
+/// the maker of the blurred rows, width x height. What was blurred in light hands that out too.
 std::unique_ptr<RowMaker> blurred(const RowMaker& input, int width, int height, const BlurSettings& settings);
 
 /// How many pixels of the frame may be one of the input's for a standard deviation of `sigma` pixels.
