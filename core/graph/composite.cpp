@@ -8,6 +8,7 @@
 #include "base/parallel.h"
 #include "image/buffer.h"
 #include "image/grey.h"
+#include "image/light_shares.h"
 #include "image/transfer.h"
 
 namespace oa {
@@ -54,7 +55,8 @@ Composite::Composite(std::vector<Stage> stages, Colour backdrop, Mixing mixing, 
   for (const Stage& stage : stages_) {
     // The lowest is as it is shown where nothing is mixed with it.
     const bool asShown = !inLight || (partly_ && covered_ && laid_.empty());
-    const auto light = asShown ? nullptr : stage.pass->inLight();
+    // What is in one colour needs none, and may stay as it is shown where it is opaque.
+    const auto light = asShown || (partly_ && stage.blend == BlendMode::Normal && stage.pass->tint()) ? nullptr : stage.pass->inLight();
     knowsLight_.push_back(light != nullptr);
     laid_.push_back(light ? light : stage.pass);
     tints_.push_back(inLight && !knowsLight_.back() ? sharesOf(*stage.pass) : Shares{});
@@ -83,18 +85,16 @@ Composite::Shares Composite::sharesOf(const RowMaker& rows) {
   Shares made;
   const auto tint = rows.tint();
   if (!tint) return made;
-  alignas(64) float pixels[16 * 4];
-  const float opaque[4] = {(*tint)[0], (*tint)[1], (*tint)[2], 1};
-  fillRgba(opaque, 16, pixels);
-  decodeSpan(pixels, 16);
+  const Tint light = lightOf(*tint);
   made.ofOne = true;
-  std::copy_n(pixels, 4, made.light);
+  std::copy_n(light.begin(), 3, made.light);
+  made.light[3] = 1;
   return made;
 }
 
-void Composite::decode(std::size_t s, const float* from, float* to, int n) const {
+void Composite::decode(std::size_t s, const float* from, float* to, int n, bool hides) const {
   if (tints_[s].ofOne) return decodeTint(from, tints_[s].light, to, n);
-  laid_[s]->opaque() ? decodeOpaque(from, to, n) : decodeSpan(from, to, n);
+  hides || laid_[s]->opaque() ? decodeOpaque(from, to, n) : decodeSpan(from, to, n);
 }
 
 std::shared_ptr<const RowMaker> Composite::linear() const {
@@ -206,10 +206,14 @@ void Composite::knowLight(int y, int x0, int n, const RowParts& parts, const Ban
 
 void Composite::layBelow(int y, int x0, int n, const Bands* bands, Partly& partly, float* total) const {
   alignas(128) float made[(kSpanStep + kSpanPadding) * 4];
-  for (const auto& [from, to] : untouched(partly.lit.from(0), n)) {
+  const UntouchedSteps steps = untouched(partly.lit.from(0), n);
+  eachStretch(steps.any, n, [&](int from, int to) {
+    float* const there = total + static_cast<std::ptrdiff_t>(from) * 4;
+    const Steps all = stepsOf(RowParts(from, to));
+    if ((steps.whole & all) == all) return lay(0, y, x0 + from, to - from, bands, true, there);
     lay(0, y, x0 + from, to - from, bands, true, made);
-    putUntouched(made, total + static_cast<std::ptrdiff_t>(from) * 4, partly.lit.from(from), to - from);
-  }
+    putUntouched(made, there, partly.lit.from(from), to - from);
+  });
 }
 
 const float* Composite::taken(std::size_t s, int y, int x, int count, const Bands* bands, float* in) const {
@@ -268,7 +272,7 @@ void Composite::layPartly(std::size_t s, int y, int x0, int n, const Bands* band
     }
     lightBelow(from, under, light, lit, count);
     if (!knowsLight_[s]) {
-      decode(s, from, made, count);
+      decode(s, from, made, count, false);
       from = made;
     }
     blendSpan(stage.blend, from, stage.opacity, under, count);
@@ -302,7 +306,7 @@ void Composite::lay(std::size_t s, int y, int x0, int n, const Bands* bands, boo
     float* const target = first ? total : made;
     const bool finished = decodes && pass.bare() && base.channels() == 4;
     if (!finished) pass.finish(from, count, x, y, in, target);
-    if (decodes) decode(s, finished ? from : target, target, count);
+    if (decodes) decode(s, finished ? from : target, target, count, first);
     if (!first) blendSpan(stage.blend, made, stage.opacity, under, count);
   }
 }

@@ -51,7 +51,8 @@ class Composite final : public RowMaker {
     alignas(16) float light[4];  // what it is in light, opaque
   };
   static Shares sharesOf(const RowMaker& rows);
-  void decode(std::size_t stage, const float* from, float* to, int n) const;
+  /// `hides`: all of those pixels are opaque.
+  void decode(std::size_t stage, const float* from, float* to, int n, bool hides) const;
   struct Bands;
   /// The topmost layer that hides all below it there; -1: none is known to.
   [[nodiscard]] int hidingStage(int y, int x0, int n) const;

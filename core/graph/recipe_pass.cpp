@@ -8,6 +8,7 @@
 #include "graph/puller.h"
 #include "image/buffer.h"
 #include "image/grey.h"
+#include "image/light_shares.h"
 #include "image/resampled.h"
 
 namespace oa {
@@ -218,7 +219,8 @@ std::shared_ptr<const RecipePass> RecipePass::inLight() const {
     return made;
   }
   if (points_.empty()) {
-    auto base = base_->linear();
+    // Of rows that come whole only what is laid is decoded.
+    auto base = base_->tint() && (base_->makesSpans() || base_->stored(0)) ? lightShares(base_, width_) : base_->linear();
     return base ? std::make_shared<RecipePass>(std::move(base), width_) : nullptr;
   }
   auto last = points_.back()->linear();

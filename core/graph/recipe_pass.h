@@ -29,7 +29,8 @@ class RecipePass final : public RowMaker {
   }
   [[nodiscard]] PixelBox bounds() const override { return channels_ == base_->channels() ? base_->bounds() : PixelBox(); }
   void rows(int y0, int y1, float* out, std::ptrdiff_t stride) const override;
-  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override { return channels_ == 4 ? inLight() : nullptr; }
+  /// What is in one colour is better kept as that.
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override { return channels_ == 4 && !tint() ? inLight() : nullptr; }
   /// What finishes in linear light, where that costs no more; null where pixels would have to be decoded.
   [[nodiscard]] std::shared_ptr<const RecipePass> inLight() const;
   [[nodiscard]] bool makesSpans() const override { return base_->makesSpans(); }
@@ -40,6 +41,7 @@ class RecipePass final : public RowMaker {
   [[nodiscard]] const RowMaker& base() const { return *base_; }
   [[nodiscard]] std::shared_ptr<const RowMaker> sharedBase() const { return base_; }
   [[nodiscard]] std::optional<Tint> tint() const override { return points_.empty() ? base_->tint() : std::nullopt; }
+  [[nodiscard]] bool alphas(int y, int x0, int n, float* out) const override { return bare() && base_->alphas(y, x0, n, out); }
   [[nodiscard]] const float* stored(int y) const override { return points_.empty() ? base_->stored(y) : nullptr; }
   [[nodiscard]] bool paints() const override { return points_.empty() && base_->paints(); }
   void paint(int y, int x0, int n, float* onto) const override { base_->paint(y, x0, n, onto); }

@@ -30,6 +30,7 @@ class Cropped final : public RowMaker {
     return made ? std::make_shared<Cropped>(std::move(made), x_, y_, width_, have_) : nullptr;
   }
   [[nodiscard]] std::optional<Tint> tint() const override { return rows_->tint(); }
+  [[nodiscard]] bool alphas(int y, int x0, int n, float* out) const override { return rows_->alphas(y + y_, x0 + x_, n, out); }
   [[nodiscard]] const float* stored(int y) const override {
     const float* row = rows_->stored(y + y_);
     return row ? row + static_cast<std::ptrdiff_t>(x_) * channels() : nullptr;
@@ -106,6 +107,9 @@ class Patched final : public RowMaker {
     return made ? std::make_shared<Patched>(std::move(made), box_, width_) : nullptr;
   }
   [[nodiscard]] std::optional<Tint> tint() const override { return rows_->tint(); }
+  [[nodiscard]] bool alphas(int y, int x0, int n, float* out) const override {
+    return holds(y, x0, n) && rows_->alphas(y - box_.y0, x0 - box_.x0, n, out);
+  }
   [[nodiscard]] const float* storedPart(int y, int x0, int n) const override {
     return holds(y, x0, n) ? rows_->storedPart(y - box_.y0, x0 - box_.x0, n) : nullptr;
   }

@@ -263,8 +263,7 @@ class Over {
       }
       V below[kByTurns];
       loaded(ready, below);
-      if (kAlphas) loaded(from, s);
-      layTurn(s, a, below, wanted, under.shown(i));
+      layTurn<kAlphas>(from, s, a, below, wanted, under.shown(i));
       under.becomeLit(i, lit);
     }
     parts.each([&](const std::uint16_t* pixels, const std::uint8_t* which) { layParts<kAlphas>(src, alphas, pixels, which, under); });
@@ -293,19 +292,27 @@ class Over {
     }
   }
 
-  // Those that cover stay as they are.
-  HWY_INLINE void layTurn(const V (&s)[kByTurns], V (&a)[kByTurns], const V (&below)[kByTurns], Bits which, float* onto) const {
+  // `mixed`, but for those that cover: they stay as they are. With kAlphas only these are read from `src`.
+  template <bool kAlphas>
+  static HWY_INLINE V covered(const float* src, V s, V mixed, M covering) {
+    if (!kCovers || (kAlphas && none(covering))) return mixed;
+    return hn::IfThenElse(covering, kAlphas ? hn::LoadU(D(), src) : s, mixed);
+  }
+
+  template <bool kAlphas>
+  HWY_INLINE void layTurn(const float* src, const V (&s)[kByTurns], V (&a)[kByTurns], const V (&below)[kByTurns], Bits which,
+                          float* onto) const {
     const D d;
     V made[kByTurns];
     M covering[kByTurns];
     for (std::size_t k = 0; k < kByTurns; ++k) {
-      made[k] = s[k];
-      if (kCovers) covering[k] = hn::Eq(a[k], hn::Set(d, 1.0f));
+      made[k] = kAlphas ? a[k] : s[k];
+      covering[k] = hn::Eq(a[k], hn::Set(d, 1.0f));
     }
     mix(made, a, below);
     for (std::size_t k = 0; k < kByTurns; ++k) {
-      if (kCovers) made[k] = hn::IfThenElse(covering[k], s[k], made[k]);
-      hn::BlendedStore(made[k], lanesOf(which >> (k * kOfVector)), d, onto + k * kOfVector * 4);
+      const std::size_t at = k * kOfVector * 4;
+      hn::BlendedStore(covered<kAlphas>(src + at, s[k], made[k], covering[k]), lanesOf(which >> (k * kOfVector)), d, onto + at);
     }
   }
 
@@ -315,6 +322,7 @@ class Over {
     const D d;
     const PixelShares<D> each;
     V s[kByTurns];
+    V made[kByTurns];
     V a[kByTurns];
     V below[kByTurns];
     M covering[kByTurns];
@@ -325,17 +333,16 @@ class Over {
         s[k] = hn::LoadU(d, src + static_cast<std::ptrdiff_t>(pixels[k]) * 4);
         a[k] = alphaOf(d, s[k]);
       }
-      if (kCovers) covering[k] = hn::Eq(a[k], hn::Set(d, 1.0f));
+      made[k] = s[k];
+      covering[k] = hn::Eq(a[k], hn::Set(d, 1.0f));
     }
     under.bright(pixels, which, below);
-    mix(s, a, below);
+    mix(made, a, below);
     for (std::size_t k = 0; k < kByTurns; ++k) {
-      M laid = lanesOf(which[k]);
-      if (kCovers) {
-        s[k] = hn::IfThenElse(covering[k], hn::LoadU(d, src + static_cast<std::ptrdiff_t>(pixels[k]) * 4), s[k]);
-        laid = hn::Or(laid, covering[k]);
-      }
-      hn::BlendedStore(s[k], laid, d, under.shown(pixels[k]));
+      const V laid = covered<kAlphas>(src + static_cast<std::ptrdiff_t>(pixels[k]) * 4, s[k], made[k], covering[k]);
+      M where = lanesOf(which[k]);
+      if (kCovers) where = hn::Or(where, covering[k]);
+      hn::BlendedStore(laid, where, d, under.shown(pixels[k]));
       addBits(which[k], under.of.lit, pixels[k]);
     }
   }
@@ -508,12 +515,27 @@ void lightBelow(const float* src, float* onto, const float* light, LitPixels lit
   HWY_DYNAMIC_DISPATCH(lightBelowOn)(src, onto, light, lit, n);
 }
 
-RowParts untouched(LitPixels lit, int n) {
-  RowParts made;
-  for (int from = 0; from < n; from += kSpanPadding) {
-    const int word = from / kSpanPadding;
-    if ((lit.lit[word] | lit.covered[word]) != 0xFFFF) made.add(from, std::min(n, from + kSpanPadding));
+UntouchedSteps untouched(LitPixels lit, int n) {
+  UntouchedSteps made;
+  const int steps = (n + kSpanPadding - 1) / kSpanPadding;
+  const std::uint32_t all = (std::uint32_t{1} << steps) - 1;
+  // Four steps at a time: mostly none of them is touched, or all.
+  static_assert(kSpanStep / kSpanPadding % 4 == 0);
+  for (int step = 0; step < steps; step += 4) {
+    std::uint64_t a;
+    std::uint64_t b;
+    std::memcpy(&a, lit.lit + step, sizeof(a));
+    std::memcpy(&b, lit.covered + step, sizeof(b));
+    const std::uint64_t touched = a | b;
+    if (touched == ~std::uint64_t{0}) continue;
+    for (int k = 0; k < 4; ++k) {
+      const auto word = static_cast<std::uint16_t>(touched >> (16 * k));
+      made.any |= static_cast<std::uint32_t>(word != 0xFFFF) << (step + k);
+      made.whole |= static_cast<std::uint32_t>(word == 0) << (step + k);
+    }
   }
+  made.any &= all;
+  made.whole &= all;
   return made;
 }
 

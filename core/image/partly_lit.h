@@ -44,8 +44,13 @@ void layLight(const float* src, float opacity, float* onto, const float* light, 
 /// Those pixels of `onto` become lit over which there is something in `src`, so that it can be mixed with them. Buffers as above.
 void lightBelow(const float* src, float* onto, const float* light, LitPixels lit, int n);
 
-/// Where any of the first `n` pixels may be neither lit nor covered, in steps of kSpanPadding.
-RowParts untouched(LitPixels lit, int n);
+/// Of the first `n` pixels, at most kSpanStep, steps of kSpanPadding by their bits, the first lowest: which have any pixels that are
+/// neither lit nor covered, and which have no others.
+struct UntouchedSteps {
+  std::uint32_t any = 0;
+  std::uint32_t whole = 0;
+};
+UntouchedSteps untouched(LitPixels lit, int n);
 
 /// Those pixels of `src` in place of others that are neither lit nor covered. Buffers as above.
 void putUntouched(const float* src, float* onto, LitPixels lit, int n);

@@ -26,6 +26,7 @@ class SameRows : public RowMaker {
   [[nodiscard]] bool paints() const override { return rows_->paints(); }
   void paint(int y, int x0, int n, float* onto) const override { rows_->paint(y, x0, n, onto); }
   [[nodiscard]] std::optional<Tint> tint() const override { return rows_->tint(); }
+  [[nodiscard]] bool alphas(int y, int x0, int n, float* out) const override { return rows_->alphas(y, x0, n, out); }
   [[nodiscard]] const float* stored(int y) const override { return rows_->stored(y); }
   [[nodiscard]] const float* storedPart(int y, int x0, int n) const override { return rows_->storedPart(y, x0, n); }
   [[nodiscard]] StoredShares storedShares(int y, int x0, int n) const override { return rows_->storedShares(y, x0, n); }

@@ -211,15 +211,13 @@ OutlineShape outlineOf(const StepContext& context) {
   return s;
 }
 
-class ShapeRows final : public SpanMaker {
+// A shape where it lies in a view.
+class Placed {
  public:
-  explicit ShapeRows(const StepContext& context)
-      : SpanMaker(context.view().width), view_(context.view()), outline_(outlineOf(context)), star_(context.choice("kind") == "star") {
+  explicit Placed(const StepContext& context)
+      : view_(context.view()), outline_(outlineOf(context)), star_(context.choice("kind") == "star") {
     const Point centre = context.point("centre");
     centre_ = {centre.x * view_.frameWidth, centre.y * view_.frameHeight};
-    const Colour c = context.colour("colour");
-    const float premultiplied[4] = {c.r * c.a, c.g * c.a, c.b * c.a, c.a};
-    std::copy_n(premultiplied, 4, colour_);
     dx_ = {view_.xx / view_.scale, view_.yx / view_.scale};
     dy_ = {view_.xy / view_.scale, view_.yy / view_.scale};
     // All that can be covered, with a pixel to spare.
@@ -228,33 +226,24 @@ class ShapeRows final : public SpanMaker {
     const double h = context.number("height") / 2 + beyond;
     box_ = pixelsOf(view_, centre_.x - w, centre_.y - h, centre_.x + w, centre_.y + h).grown(1);
   }
-  [[nodiscard]] int channels() const override { return 4; }
-  [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] int width() const { return view_.width; }
+  [[nodiscard]] const PixelBox& box() const { return box_; }
   // What lies between two places that are inside is inside, but for stars. The plane's middle and its edges may be off by what a float
   // leaves out.
-  [[nodiscard]] bool hides(int y, int x0, int n) const override {
-    if (colour_[3] < 1 || outline_.line > 0 || star_ || y < box_.y0 || y >= box_.y1 || x0 < box_.x0 || x0 + n > box_.x1) return false;
+  [[nodiscard]] bool covers(int y, int x0, int n) const {
+    if (outline_.line > 0 || star_ || y < box_.y0 || y >= box_.y1 || x0 < box_.x0 || x0 + n > box_.x1) return false;
     return isWithin(x0, y) && isWithin(x0 + n - 1, y);
   }
-  [[nodiscard]] PixelBox bounds() const override { return box_; }
   // The nearest place of an ellipse is looked for, for each pixel of a soft edge.
-  [[nodiscard]] bool costly() const override {
+  [[nodiscard]] bool costly() const {
     return outline_.kind == OutlineShape::Kind::Ellipse && outline_.softness > 0 && outline_.a != outline_.b;
   }
-  [[nodiscard]] std::optional<Tint> tint() const override { return tintOf({colour_[0], colour_[1], colour_[2], colour_[3]}); }
-  void span(int y, int x0, int n, float* out) const override {
-    alignas(64) float cover[kSpanStep + kSpanPadding];
-    if (y < box_.y0 || y >= box_.y1 || x0 + n <= box_.x0 || x0 >= box_.x1) {
-      std::fill_n(out, static_cast<std::ptrdiff_t>(n) * 4, 0.0f);
-      return;
-    }
+  // How much of each of `n` pixels is covered; false where none of them is.
+  bool cover(int y, int x0, int n, float* out) const {
+    if (y < box_.y0 || y >= box_.y1 || x0 + n <= box_.x0 || x0 >= box_.x1) return false;
     const Point p = view_.place(x0, y);
-    HWY_DYNAMIC_DISPATCH(coverSpan)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_, n, cover);
-    tintCover(cover, n, 1, colour_, out);
-  }
-  [[nodiscard]] bool isWithin(int x, int y) const {
-    const Point p = view_.place(x, y);
-    return HWY_DYNAMIC_DISPATCH(withinPlain)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_);
+    HWY_DYNAMIC_DISPATCH(coverSpan)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_, n, out);
+    return true;
   }
   [[nodiscard]] double coverOf(int x, int y) const {
     const Point p = view_.place(x, y);
@@ -262,6 +251,11 @@ class ShapeRows final : public SpanMaker {
   }
 
  private:
+  [[nodiscard]] bool isWithin(int x, int y) const {
+    const Point p = view_.place(x, y);
+    return HWY_DYNAMIC_DISPATCH(withinPlain)(outline_, {p.x - centre_.x, p.y - centre_.y}, dx_, dy_);
+  }
+
   PlaneView view_;
   OutlineShape outline_;
   bool star_;
@@ -269,13 +263,45 @@ class ShapeRows final : public SpanMaker {
   Point dx_;
   Point dy_;
   PixelBox box_;
-  float colour_[4];
 };
 
-std::unique_ptr<RowMaker> make(const StepContext& context) { return std::make_unique<ShapeRows>(context); }
+class ShapeRows final : public SpanMaker {
+ public:
+  // The colour is premultiplied.
+  ShapeRows(const Placed& shape, const std::array<float, 4>& colour) : SpanMaker(shape.width()), shape_(shape), colour_(colour) {}
+  [[nodiscard]] int channels() const override { return 4; }
+  [[nodiscard]] bool opaque() const override { return false; }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override { return colour_[3] >= 1 && shape_.covers(y, x0, n); }
+  [[nodiscard]] PixelBox bounds() const override { return shape_.box(); }
+  [[nodiscard]] bool costly() const override { return shape_.costly(); }
+  [[nodiscard]] std::optional<Tint> tint() const override { return tintOf(colour_); }
+  [[nodiscard]] bool alphas(int y, int x0, int n, float* out) const override {
+    if (shape_.cover(y, x0, n, out))
+      coverShares(out, n, colour_[3]);
+    else
+      std::fill_n(out, n, 0.0f);
+    return true;
+  }
+  void span(int y, int x0, int n, float* out) const override {
+    alignas(64) float cover[kSpanStep + kSpanPadding];
+    if (shape_.cover(y, x0, n, cover))
+      tintCover(cover, n, 1, colour_.data(), out);
+    else
+      std::fill_n(out, static_cast<std::ptrdiff_t>(n) * 4, 0.0f);
+  }
+
+ private:
+  Placed shape_;
+  std::array<float, 4> colour_;
+};
+
+std::unique_ptr<RowMaker> make(const StepContext& context) {
+  const Colour c = context.colour("colour");
+  return std::make_unique<ShapeRows>(Placed(context), std::array{c.r * c.a, c.g * c.a, c.b * c.a, c.a});
+}
 
 ReferenceField reference(const StepContext& context, ReferenceField) {
-  const auto shape = std::make_shared<ShapeRows>(context);
+  const auto shape = std::make_shared<Placed>(context);
   const Colour c = context.colour("colour");
   return [shape, c](int x, int y) {
     const double cover = shape->coverOf(x, y) * static_cast<double>(c.a);

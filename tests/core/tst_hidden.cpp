@@ -9,6 +9,7 @@
 #include "graph/recipe_pass.h"
 #include "image/cropped.h"
 #include "image/grey.h"
+#include "image/light_shares.h"
 #include "image/same_rows.h"
 #include "image/sampling.h"
 #include "image/sparse.h"
@@ -128,6 +129,15 @@ const char* wrongPart(const RowMaker& rows, int y, int x0, int n, const float* r
     std::fill(may.begin() + (some.from - x0), may.begin() + (some.to - x0), true);
   }
   const auto tint = rows.tint();
+  std::vector<float> own(static_cast<std::size_t>(n) + kSpanPadding);
+  if (n <= kSpanStep && rows.alphas(y, x0, n, own.data())) {
+    if (!tint || !rows.makesSpans()) return "alphas of what is in no colour, or in no spans";
+    // Made from there on, as places are rounded.
+    std::vector<float> span(static_cast<std::size_t>(n + kSpanPadding) * 4);
+    rows.span(y, x0, n, span.data());
+    for (std::size_t i = 0; i < static_cast<std::size_t>(n); ++i)
+      if (own[i] != span[i * 4 + 3]) return "other alphas are made";
+  }
   for (int i = 0; i < n; ++i) {
     const float* const pixel = row + (x0 + i) * 4;
     if (!may[static_cast<std::size_t>(i)] && std::any_of(pixel, pixel + 4, [](float v) { return v != 0; })) return "something unsaid";
@@ -172,6 +182,21 @@ int checkClaims(const RowMaker& rows, int width, int height, const char* what, i
         }
       }
   return claims;
+}
+
+// What is in one colour in light, by itself or by its pixels.
+std::vector<float> lightOfShares(const std::shared_ptr<const RowMaker>& rows, bool itself) {
+  const Plane plane = wholePlane(itself ? *lightShares(rows, 700) : *rows, 700, 394);
+  const Tint tint = lightOf(*rows->tint());
+  const float light[4] = {tint[0], tint[1], tint[2], 1};
+  std::vector<float> made;
+  std::vector<float> row(static_cast<std::size_t>(plane.stride()));
+  for (int y = 0; y < 394; ++y) {
+    std::copy_n(plane.row(y), plane.stride(), row.begin());
+    if (!itself) decodeTint(row.data(), light, row.data(), 700);
+    made.insert(made.end(), row.begin(), row.begin() + std::ptrdiff_t{700} * 4);
+  }
+  return made;
 }
 
 }  // namespace
@@ -321,6 +346,10 @@ void TestHidden::whereThereIsNothingThereIsNone() {
         const auto unkept = plain.result(i, view, {k, scene.frames});
         QVERIFY2(rows->tint() == unkept->tint(), name);
         QVERIFY2((rows->linear() == nullptr) == (unkept->linear() == nullptr), name);
+        if (rows->tint()) {
+          QVERIFY2(lightOfShares(rows, true) == lightOfShares(rows, false), name);
+          QVERIFY2(lightOfShares(unkept, true) == lightOfShares(unkept, false), name);
+        }
         lit += rows->linear() != nullptr;
         apart += rows->channels() == 4 && rows->something(200, 0, 256).begin() != rows->something(200, 0, 256).end() &&
                  rows->something(200, 0, 256).begin()->to < 256;
