@@ -270,12 +270,12 @@ void Composite::layPartly(std::size_t s, int y, int x0, int n, const Bands* band
         layPartlyLit(from, stage.opacity, tints_[s].ofOne ? tints_[s].light : nullptr, under, light, lit, count);
       continue;
     }
-    lightBelow(from, under, light, lit, count);
+    const float* const below = lightBelow(from, under, light, lit, count);
     if (!knowsLight_[s]) {
       decode(s, from, made, count, false);
       from = made;
     }
-    blendSpan(stage.blend, from, stage.opacity, under, count);
+    blendSpan(stage.blend, from, stage.opacity, below, under, count);
   }
 }
 

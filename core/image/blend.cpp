@@ -32,25 +32,25 @@ HWY_INLINE V alphaOf(V pixels) { return alphaOf(D(), pixels); }
 HWY_INLINE void fetchAhead(const float* src) { hwy::Prefetch(src + static_cast<std::ptrdiff_t>(kSpanStep) * 4); }
 
 template <class Formula>
-HWY_INLINE void eachPixel(const float* src, float opacity, float* dst, int n, Formula formula) {
+HWY_INLINE void eachPixel(const float* src, float opacity, const float* below, float* dst, int n, Formula formula) {
   const D d;
   const V strength = hn::Set(d, opacity);
   const auto count = static_cast<std::size_t>(n) * 4;
   for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
     fetchAhead(src + i);
     const V s = hn::Mul(hn::LoadU(d, src + i), strength);
-    hn::StoreU(formula(s, hn::LoadU(d, dst + i)), d, dst + i);
+    hn::StoreU(formula(s, hn::LoadU(d, below + i)), d, dst + i);
   }
 }
 
-void blendNormal(const float* src, float opacity, float* dst, int n) {
+void blendNormal(const float* src, float opacity, const float* below, float* dst, int n) {
   const V one = hn::Set(D(), 1.0f);
-  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(b, hn::Sub(one, alphaOf(s)), s); });
+  eachPixel(src, opacity, below, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(b, hn::Sub(one, alphaOf(s)), s); });
 }
 
 void layBehindOn(const float* src, float share, float* dst, int n) {
   const V one = hn::Set(D(), 1.0f);
-  eachPixel(src, share, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(s, hn::Sub(one, alphaOf(b)), b); });
+  eachPixel(src, share, dst, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(s, hn::Sub(one, alphaOf(b)), b); });
 }
 
 // Of each pixel first what blendNormal() would read, to the bit.
@@ -78,16 +78,16 @@ void layTintOn(const float* shares, const float* colour, float* dst, int n) {
 }
 
 // Written so that what is opaque below stays so to the last bit.
-void blendScreen(const float* src, float opacity, float* dst, int n) {
+void blendScreen(const float* src, float opacity, const float* below, float* dst, int n) {
   const V one = hn::Set(D(), 1.0f);
-  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(s, hn::Sub(one, b), b); });
+  eachPixel(src, opacity, below, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(s, hn::Sub(one, b), b); });
 }
 
 // True where both of all pixels are opaque. Modes may make short work of those, if what they make is the same to the bit: pixels that
 // lie beside them, or behind the last, must not matter.
 HWY_INLINE bool bothOpaque(V s, V b) { return HWY_LIKELY(hn::AllTrue(D(), hn::Or(hn::Not(alphaLanes(D())), bothOne(D(), s, b)))); }
 
-void blendMultiply(const float* src, float opacity, float* dst, int n) {
+void blendMultiply(const float* src, float opacity, const float* below, float* dst, int n) {
   const D d;
   const V one = hn::Set(d, 1.0f);
   const V strength = hn::Set(d, opacity);
@@ -96,7 +96,7 @@ void blendMultiply(const float* src, float opacity, float* dst, int n) {
   for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
     fetchAhead(src + i);
     const V whole = hn::LoadU(d, src + i);
-    const V b = hn::LoadU(d, dst + i);
+    const V b = hn::LoadU(d, below + i);
     const V s = hn::Mul(whole, strength);
     if (bothOpaque(whole, b)) {
       hn::StoreU(hn::MulAdd(b, left, hn::Mul(s, b)), d, dst + i);
@@ -106,9 +106,9 @@ void blendMultiply(const float* src, float opacity, float* dst, int n) {
   }
 }
 
-void blendDarken(const float* src, float opacity, float* dst, int n) {
+void blendDarken(const float* src, float opacity, const float* below, float* dst, int n) {
   const V one = hn::Set(D(), 1.0f);
-  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR {
+  eachPixel(src, opacity, below, dst, n, [&](V s, V b) HWY_ATTR {
     const V as = alphaOf(s);
     const V ab = alphaOf(b);
     const V both = hn::Min(hn::Mul(s, ab), hn::Mul(b, as));
@@ -116,9 +116,9 @@ void blendDarken(const float* src, float opacity, float* dst, int n) {
   });
 }
 
-void blendLighten(const float* src, float opacity, float* dst, int n) {
+void blendLighten(const float* src, float opacity, const float* below, float* dst, int n) {
   const V one = hn::Set(D(), 1.0f);
-  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR {
+  eachPixel(src, opacity, below, dst, n, [&](V s, V b) HWY_ATTR {
     const V as = alphaOf(s);
     const V ab = alphaOf(b);
     const V both = hn::Max(hn::Mul(s, ab), hn::Mul(b, as));
@@ -128,19 +128,19 @@ void blendLighten(const float* src, float opacity, float* dst, int n) {
 
 alignas(16) constexpr float kIsAlpha[4] = {0, 0, 0, 1};
 
-void blendDifference(const float* src, float opacity, float* dst, int n) {
+void blendDifference(const float* src, float opacity, const float* below, float* dst, int n) {
   const V two = hn::Set(D(), 2.0f);
   const V isAlpha = hn::LoadDup128(D(), kIsAlpha);
-  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR {
+  eachPixel(src, opacity, below, dst, n, [&](V s, V b) HWY_ATTR {
     const V least = hn::Min(hn::Mul(s, alphaOf(b)), hn::Mul(b, alphaOf(s)));
     const V sum = hn::MulAdd(isAlpha, hn::Mul(s, b), hn::Add(s, b));
     return hn::NegMulAdd(two, least, sum);
   });
 }
 
-void blendExclusion(const float* src, float opacity, float* dst, int n) {
+void blendExclusion(const float* src, float opacity, const float* below, float* dst, int n) {
   const V factor = hn::Sub(hn::LoadDup128(D(), kIsAlpha), hn::Set(D(), 2.0f));
-  eachPixel(src, opacity, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(factor, hn::Mul(s, b), hn::Add(s, b)); });
+  eachPixel(src, opacity, below, dst, n, [&](V s, V b) HWY_ATTR { return hn::MulAdd(factor, hn::Mul(s, b), hn::Add(s, b)); });
 }
 
 // The other modes need straight colours and work on planes of channels.
@@ -152,14 +152,14 @@ struct Rgb {
 HWY_INLINE V divided(V a, V b) { return hn::IfThenElse(hn::Gt(b, hn::Zero(D())), hn::Div(a, b), hn::Zero(D())); }
 
 template <class Formula>
-HWY_INLINE void eachPlanar(const float* src, float opacity, float* dst, int n, Formula formula) {
+HWY_INLINE void eachPlanar(const float* src, float opacity, const float* below, float* dst, int n, Formula formula) {
   const D d;
   const V one = hn::Set(d, 1.0f);
   const V strength = hn::Set(d, opacity);
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
     V sr, sg, sb, sa, br, bg, bb, ba;
     partPixels(d, src + i * 4, sr, sg, sb, sa);
-    partPixels(d, dst + i * 4, br, bg, bb, ba);
+    partPixels(d, below + i * 4, br, bg, bb, ba);
     const Rgb cs{divided(sr, sa), divided(sg, sa), divided(sb, sa)};
     const Rgb cb{divided(br, ba), divided(bg, ba), divided(bb, ba)};
     const Rgb mixed = formula(cb, cs);
@@ -182,7 +182,7 @@ HWY_INLINE V straight(V p, V alpha) {
 
 // Modes that treat each channel alike stay on pixels as they lie.
 template <class Formula>
-HWY_INLINE void eachChannel(const float* src, float opacity, float* dst, int n, Formula formula) {
+HWY_INLINE void eachChannel(const float* src, float opacity, const float* below, float* dst, int n, Formula formula) {
   const D d;
   const V one = hn::Set(d, 1.0f);
   const V strength = hn::Set(d, opacity);
@@ -192,7 +192,7 @@ HWY_INLINE void eachChannel(const float* src, float opacity, float* dst, int n, 
   for (std::size_t i = 0; i < count; i += hn::Lanes(d)) {
     fetchAhead(src + i);
     const V s = hn::LoadU(d, src + i);
-    const V b = hn::LoadU(d, dst + i);
+    const V b = hn::LoadU(d, below + i);
     if (bothOpaque(s, b)) {
       const V mixed = hn::IfThenElse(isAlpha, one, formula(b, s));
       hn::StoreU(hn::MulAdd(b, left, hn::Mul(strength, mixed)), d, dst + i);
@@ -274,40 +274,42 @@ HWY_INLINE Rgb setSat(const Rgb& c, V s) {
 
 HWY_INLINE V sat(const Rgb& c) { return hn::Sub(most(c), least(c)); }
 
-void blendSpanOn(BlendMode mode, const float* src, float opacity, float* dst, int n) {
+void blendSpanOn(BlendMode mode, const float* src, float opacity, const float* below, float* dst, int n) {
   switch (mode) {
     case BlendMode::Normal:
-      return blendNormal(src, opacity, dst, n);
+      return blendNormal(src, opacity, below, dst, n);
     case BlendMode::Multiply:
-      return blendMultiply(src, opacity, dst, n);
+      return blendMultiply(src, opacity, below, dst, n);
     case BlendMode::Screen:
-      return blendScreen(src, opacity, dst, n);
+      return blendScreen(src, opacity, below, dst, n);
     case BlendMode::Darken:
-      return blendDarken(src, opacity, dst, n);
+      return blendDarken(src, opacity, below, dst, n);
     case BlendMode::Lighten:
-      return blendLighten(src, opacity, dst, n);
+      return blendLighten(src, opacity, below, dst, n);
     case BlendMode::Difference:
-      return blendDifference(src, opacity, dst, n);
+      return blendDifference(src, opacity, below, dst, n);
     case BlendMode::Exclusion:
-      return blendExclusion(src, opacity, dst, n);
+      return blendExclusion(src, opacity, below, dst, n);
     case BlendMode::Overlay:
-      return eachChannel(src, opacity, dst, n, [](V cb, V cs) HWY_ATTR { return hardLight(cs, cb); });
+      return eachChannel(src, opacity, below, dst, n, [](V cb, V cs) HWY_ATTR { return hardLight(cs, cb); });
     case BlendMode::HardLight:
-      return eachChannel(src, opacity, dst, n, [](V cb, V cs) HWY_ATTR { return hardLight(cb, cs); });
+      return eachChannel(src, opacity, below, dst, n, [](V cb, V cs) HWY_ATTR { return hardLight(cb, cs); });
     case BlendMode::SoftLight:
-      return eachChannel(src, opacity, dst, n, [](V cb, V cs) HWY_ATTR { return softLight(cb, cs); });
+      return eachChannel(src, opacity, below, dst, n, [](V cb, V cs) HWY_ATTR { return softLight(cb, cs); });
     case BlendMode::ColorDodge:
-      return eachChannel(src, opacity, dst, n, [](V cb, V cs) HWY_ATTR { return colourDodge(cb, cs); });
+      return eachChannel(src, opacity, below, dst, n, [](V cb, V cs) HWY_ATTR { return colourDodge(cb, cs); });
     case BlendMode::ColorBurn:
-      return eachChannel(src, opacity, dst, n, [](V cb, V cs) HWY_ATTR { return colourBurn(cb, cs); });
+      return eachChannel(src, opacity, below, dst, n, [](V cb, V cs) HWY_ATTR { return colourBurn(cb, cs); });
     case BlendMode::Hue:
-      return eachPlanar(src, opacity, dst, n, [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(setSat(cs, sat(cb)), lum(cb)); });
+      return eachPlanar(src, opacity, below, dst, n,
+                        [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(setSat(cs, sat(cb)), lum(cb)); });
     case BlendMode::Saturation:
-      return eachPlanar(src, opacity, dst, n, [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(setSat(cb, sat(cs)), lum(cb)); });
+      return eachPlanar(src, opacity, below, dst, n,
+                        [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(setSat(cb, sat(cs)), lum(cb)); });
     case BlendMode::Color:
-      return eachPlanar(src, opacity, dst, n, [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(cs, lum(cb)); });
+      return eachPlanar(src, opacity, below, dst, n, [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(cs, lum(cb)); });
     case BlendMode::Luminosity:
-      return eachPlanar(src, opacity, dst, n, [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(cb, lum(cs)); });
+      return eachPlanar(src, opacity, below, dst, n, [](const Rgb& cb, const Rgb& cs) HWY_ATTR { return setLum(cb, lum(cs)); });
   }
 }
 
@@ -322,8 +324,10 @@ HWY_EXPORT(blendSpanOn);
 HWY_EXPORT(layBehindOn);
 HWY_EXPORT(layTintOn);
 
-void blendSpan(BlendMode mode, const float* src, float opacity, float* dst, int n) {
-  HWY_DYNAMIC_DISPATCH(blendSpanOn)(mode, src, opacity, dst, n);
+void blendSpan(BlendMode mode, const float* src, float opacity, float* dst, int n) { blendSpan(mode, src, opacity, dst, dst, n); }
+
+void blendSpan(BlendMode mode, const float* src, float opacity, const float* below, float* dst, int n) {
+  HWY_DYNAMIC_DISPATCH(blendSpanOn)(mode, src, opacity, below, dst, n);
 }
 
 void layBehind(const float* src, float share, float* dst, int n) { HWY_DYNAMIC_DISPATCH(layBehindOn)(src, share, dst, n); }

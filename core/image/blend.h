@@ -38,6 +38,8 @@ Result<BlendMode> blendFromName(std::string_view name);
 /// Sections 5.8 (general formula), 9.1 (separable) and 9.2 (non-separable modes) of the standard.
 /// Buffers have room for n rounded up to kSpanPadding pixels.
 void blendSpan(BlendMode mode, const float* src, float opacity, float* dst, int n);
+/// The same onto `below`, which stays, at `dst`.
+void blendSpan(BlendMode mode, const float* src, float opacity, const float* below, float* dst, int n);
 
 /// One straight-colour pixel in double precision, the formulas written out: the reference path.
 std::array<double, 4> blendReference(BlendMode mode, const std::array<double, 4>& premultipliedSrc, double opacity,

@@ -397,24 +397,42 @@ void layLightOn(const float* src, float opacity, float* onto, const float* light
   lay<true>(src, nullptr, opacity, {onto, light, lit}, n, AsItIs());
 }
 
-void lightBelowOn(const float* src, float* onto, const float* light, LitPixels lit, int n) {
+const float* lightBelowOn(const float* src, float* onto, const float* light, LitPixels lit, int n) {
   const D d;
   const Under under{onto, light, lit};
   const Asked asked;
-  Listed parts;
-  for (int i = 0; i < n; i += kOfTurn) {
+  const auto reached = [&](int i) HWY_ATTR {
     V s[kByTurns];
     V a[kByTurns];
     loaded(src + static_cast<std::ptrdiff_t>(i) * 4, s);
     for (std::size_t k = 0; k < kByTurns; ++k) a[k] = alphaOf(d, s[k]);
-    const Bits there = asked.something(s, a, Asked::some(asked.joined(a))) & ~bitsAt(lit.lit, i);
+    return asked.something(s, a, Asked::some(asked.joined(a)));
+  };
+  const M others = colourLanes(d);
+  const auto isReady = [&](int i) HWY_ATTR {
+    V s[kByTurns];
+    loaded(src + static_cast<std::ptrdiff_t>(i) * 4, s);
+    V least = s[0];
+    for (std::size_t k = 1; k < kByTurns; ++k) least = hn::Min(least, s[k]);
+    return (bitsAt(lit.lit, i) | bitsAt(lit.covered, i)) == 0 && hn::AllTrue(d, hn::Or(others, hn::Gt(least, hn::Zero(d))));
+  };
+  int ready = 0;
+  while (light && ready < n && isReady(ready)) ready += kOfTurn;
+  for (int i = 0; i < ready; i += kOfTurn) under.becomeLit(i, kAll);
+  if (ready >= n) return light;
+  std::copy_n(light, static_cast<std::ptrdiff_t>(ready) * 4, onto);
+  Listed parts;
+  for (int i = ready; i < n; i += kOfTurn) {
+    const Bits unlit = kAll & ~bitsAt(lit.lit, i);
+    if (unlit == 0) continue;
+    const Bits there = reached(i) & unlit;
     if (there == 0) continue;
     V below[kByTurns];
     if (there == kAll) {
       under.bright(i, below);
       stored(below, under.shown(i));
-    } else if (const float* const ready = under.ready(i, there)) {
-      loaded(ready, below);
+    } else if (const float* const at = under.ready(i, there)) {
+      loaded(at, below);
       for (std::size_t k = 0; k < kByTurns; ++k)
         hn::BlendedStore(below[k], lanesOf(there >> (k * kOfVector)), d, under.shown(i) + k * kOfVector * 4);
     } else {
@@ -423,7 +441,7 @@ void lightBelowOn(const float* src, float* onto, const float* light, LitPixels l
     }
     under.becomeLit(i, there);
   }
-  parts.each([&](const std::uint16_t* pixels, const std::uint8_t* which) {
+  parts.each([&](const std::uint16_t* pixels, const std::uint8_t* which) HWY_ATTR {
     V below[kByTurns];
     under.bright(pixels, which, below);
     for (std::size_t k = 0; k < kByTurns; ++k) {
@@ -431,6 +449,7 @@ void lightBelowOn(const float* src, float* onto, const float* light, LitPixels l
       addBits(which[k], lit.lit, pixels[k]);
     }
   });
+  return onto;
 }
 
 void putUntouchedOn(const float* src, float* onto, LitPixels lit, int n) {
@@ -511,8 +530,8 @@ void layLight(const float* src, float opacity, float* onto, const float* light, 
   HWY_DYNAMIC_DISPATCH(layLightOn)(src, opacity, onto, light, lit, n);
 }
 
-void lightBelow(const float* src, float* onto, const float* light, LitPixels lit, int n) {
-  HWY_DYNAMIC_DISPATCH(lightBelowOn)(src, onto, light, lit, n);
+const float* lightBelow(const float* src, float* onto, const float* light, LitPixels lit, int n) {
+  return HWY_DYNAMIC_DISPATCH(lightBelowOn)(src, onto, light, lit, n);
 }
 
 UntouchedSteps untouched(LitPixels lit, int n) {

@@ -41,8 +41,9 @@ void layShares(const float* src, const float* alphas, float opacity, const float
 /// The same where `src` is in linear light: all pixels become lit over which there is something.
 void layLight(const float* src, float opacity, float* onto, const float* light, LitPixels lit, int n);
 
-/// Those pixels of `onto` become lit over which there is something in `src`, so that it can be mixed with them. Buffers as above.
-void lightBelow(const float* src, float* onto, const float* light, LitPixels lit, int n);
+/// Those pixels of `onto` become lit over which there is something in `src`, so that it can be mixed with them. Buffers as above. Returns
+/// where to find what they are then: at `light` where all of them are untouched, and only told to be lit; else at `onto`.
+[[nodiscard]] const float* lightBelow(const float* src, float* onto, const float* light, LitPixels lit, int n);
 
 /// Of the first `n` pixels, at most kSpanStep, steps of kSpanPadding by their bits, the first lowest: which have any pixels that are
 /// neither lit nor covered, and which have no others.

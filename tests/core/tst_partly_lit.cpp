@@ -114,6 +114,7 @@ class TestPartlyLit : public QObject {
   void mixesByTheCurves();
   void whatIsAloneKeepsItsBits();
   void modesMixByTheCurves();
+  void whatIsUntouchedIsMixedWhereItLies();
   void theGroundMayComeLast();
   void opaquePixelsNeedNotBeAsked();
   void neighboursDoNotMatter();
@@ -183,7 +184,7 @@ void TestPartlyLit::modesMixByTheCurves() {
       expected = inLight(expected);
       blendSpan(mode, above.data(), 0.7F, expected.data(), kPixels);
       encodeSpan(expected.data(), kPixels);
-      lightBelow(above.data(), made.data(), nullptr, lit.from(0), kPixels);
+      QVERIFY2(lightBelow(above.data(), made.data(), nullptr, lit.from(0), kPixels) == made.data(), target);
       blendSpan(mode, above.data(), 0.7F, made.data(), kPixels);
       showLit(made.data(), lit.from(0), kPixels);
       for (std::size_t i = 0; i < static_cast<std::size_t>(kPixels) * 4; ++i) {
@@ -191,6 +192,39 @@ void TestPartlyLit::modesMixByTheCurves() {
         if (above[i / 4 * 4 + 3] == 0) QVERIFY2(made[i] == before[i], target);
       }
     }
+  });
+}
+
+// Where its light is known that is not copied, if all of it is to be lit; what is made of it is the same.
+void TestPartlyLit::whatIsUntouchedIsMixedWhereItLies() {
+  test::forEachTarget([](const char* target) {
+    int inPlace = 0;
+    for (unsigned seed = 0; seed < 40; ++seed) {
+      Span above = inLight(layer(seed));
+      // From some pixel on there is something everywhere.
+      const std::size_t from = seed % 3 == 0 ? 0 : scrambled(seed, 1) % kPixels;
+      for (std::size_t i = from; i < kRoom / 4; ++i)
+        for (std::size_t c = 0; c < 4; ++c) above[i * 4 + c] = std::max(above[i * 4 + c], 0.1F);
+      const Span below = ground(seed);
+      const Span light = inLight(below);
+      for (const bool touched : {false, true}) {
+        Laid made{below, {}};
+        if (touched) layPartlyLit(layer(seed + 9).data(), 1, nullptr, made.pixels.data(), light.data(), made.lit.from(0), kPixels);
+        Laid copied = made;
+        bool everywhere = made.lit == Lit{};
+        for (std::size_t i = 0; i < kPixels; ++i) everywhere = everywhere && above[i * 4 + 3] > 0;
+        const float* const at = lightBelow(above.data(), made.pixels.data(), light.data(), made.lit.from(0), kPixels);
+        QVERIFY2(at == (everywhere ? light.data() : made.pixels.data()), target);
+        inPlace += at == light.data();
+        blendSpan(BlendMode::Screen, above.data(), 0.8F, at, made.pixels.data(), kPixels);
+        // And where nothing is known.
+        const float* const with = lightBelow(above.data(), copied.pixels.data(), nullptr, copied.lit.from(0), kPixels);
+        blendSpan(BlendMode::Screen, above.data(), 0.8F, with, copied.pixels.data(), kPixels);
+        QVERIFY2(with == copied.pixels.data() && made.lit == copied.lit, target);
+        for (std::size_t i = 0; i < std::size_t{kPixels} * 4; ++i) QVERIFY2(std::abs(made.pixels[i] - copied.pixels[i]) < 1e-6F, target);
+      }
+    }
+    QVERIFY(inPlace > 5);
   });
 }
 
