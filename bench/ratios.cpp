@@ -48,9 +48,14 @@ void Pairs::take(const std::function<double()>& above, const std::function<doubl
 double Pairs::middle() const {
   std::vector<Pair> left = pairs_;
   std::stable_sort(left.begin(), left.end(), [](const Pair& a, const Pair& b) { return a.stolen < b.stolen; });
-  left.resize(std::max<std::size_t>(1, (left.size() + 2) / 3));
+  left.resize(std::clamp<std::size_t>((left.size() + 2) / 3, 1, kBest));
   std::sort(left.begin(), left.end(), [](const Pair& a, const Pair& b) { return a.ratio < b.ratio; });
   return (left[(left.size() - 1) / 2].ratio + left[left.size() / 2].ratio) / 2;
+}
+
+bool Pairs::calm() const {
+  return std::count_if(pairs_.begin(), pairs_.end(), [](const Pair& pair) { return pair.stolen == 0; }) >=
+         static_cast<std::ptrdiff_t>(kBest);
 }
 
 double ratio(const std::function<void()>& a, const std::function<void()>& b, int rounds) {

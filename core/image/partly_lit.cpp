@@ -266,7 +266,8 @@ class Over {
       layTurn<kAlphas>(from, s, a, below, wanted, under.shown(i));
       under.becomeLit(i, lit);
     }
-    parts.each([&](const std::uint16_t* pixels, const std::uint8_t* which) { layParts<kAlphas>(src, alphas, pixels, which, under); });
+    parts.each([&](const std::uint16_t* pixels, const std::uint8_t* which)
+                   HWY_ATTR { layParts<kAlphas>(src, alphas, pixels, which, under); });
   }
 
  private:
@@ -470,13 +471,12 @@ void putUntouchedOn(const float* src, float* onto, LitPixels lit, int n) {
 
 template <bool kOpaque>
 HWY_INLINE void showEach(float* pixels, LitPixels lit, int n) {
-  const D d;
   const auto at = [&](int pixel) { return pixels + static_cast<std::ptrdiff_t>(pixel) * 4; };
-  const auto show = [&](V(&p)[kByTurns]) {
+  const auto show = [](V(&p)[kByTurns]) HWY_ATTR {
     if (kOpaque)
-      ofOpaque<Encoded>(d, p);
+      ofOpaque<Encoded>(D(), p);
     else
-      ofColours<Encoded>(d, p);
+      ofColours<Encoded>(D(), p);
   };
   Listed parts;
   for (int i = 0; i < n; i += kOfTurn) {
@@ -491,11 +491,11 @@ HWY_INLINE void showEach(float* pixels, LitPixels lit, int n) {
     }
     parts.add(i, which, which);
   }
-  parts.each([&](const std::uint16_t* listed, const std::uint8_t* which) {
+  parts.each([&](const std::uint16_t* listed, const std::uint8_t* which) HWY_ATTR {
     V p[kByTurns];
-    for (std::size_t k = 0; k < kByTurns; ++k) p[k] = hn::LoadU(d, at(listed[k]));
+    for (std::size_t k = 0; k < kByTurns; ++k) p[k] = hn::LoadU(D(), at(listed[k]));
     show(p);
-    for (std::size_t k = 0; k < kByTurns; ++k) hn::BlendedStore(p[k], lanesOf(which[k]), d, at(listed[k]));
+    for (std::size_t k = 0; k < kByTurns; ++k) hn::BlendedStore(p[k], lanesOf(which[k]), D(), at(listed[k]));
   });
 }
 
