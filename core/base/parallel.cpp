@@ -32,13 +32,15 @@ class NicerHelpers : public tbb::task_scheduler_observer {
   }
 };
 
+}  // namespace
+
 // What threads hand to each other by way of oneTBB, said to the thread sanitizer: the library is not built with it, so that its
 // own locks are not seen.
-class Join {
+class ThreadJoin {
  public:
 #ifdef __SANITIZE_THREAD__
-  void leave() const { __tsan_release(const_cast<Join*>(this)); }
-  void enter() const { __tsan_acquire(const_cast<Join*>(this)); }
+  void leave() const { __tsan_release(const_cast<ThreadJoin*>(this)); }
+  void enter() const { __tsan_acquire(const_cast<ThreadJoin*>(this)); }
 
  private:
   char place_ = 0;
@@ -48,8 +50,6 @@ class Join {
 #endif
 };
 
-}  // namespace
-
 void giveWayToOthers() {
   static const NicerHelpers helpers;
   makeNicer();
@@ -57,8 +57,8 @@ void giveWayToOthers() {
 
 void parallelBands(int rows, const std::function<void(int, int)>& body, int bandRows) {
   const int bands = (rows + bandRows - 1) / bandRows;
-  const Join begin;
-  const Join end;
+  const ThreadJoin begin;
+  const ThreadJoin end;
   begin.leave();
   // Helpers work for whom the caller does.
   Spent* const spent = Spent::counting();
@@ -74,7 +74,7 @@ void parallelBands(int rows, const std::function<void(int, int)>& body, int band
 
 struct ParallelOnce::Flag {
   tbb::collaborative_once_flag once;
-  Join done;
+  ThreadJoin done;
 };
 
 ParallelOnce::ParallelOnce() : flag_(std::make_unique<Flag>()) {}
