@@ -1,5 +1,6 @@
 // The renderer: a pure function of scene, frame and size, whatever the threads, the SIMD target and the path.
 #include <QTest>
+#include <algorithm>
 #include <cmath>
 
 #include "check/joint.h"
@@ -144,8 +145,12 @@ void TestRenderer::lightIsWhatPicturesShow_data() {
 
 void TestRenderer::lightIsWhatPicturesShow() {
   QFETCH(Scene, scene);
+  // What is shown of a wide blur is worked out every few pixels, 0.0003 of an edge's height off at most (image/blur_axis.cpp); its light is
+  // not.
+  std::vector<float> most;
   const auto pictures = [&](bool light) {
     scene.linearLight = light;
+    most.clear();
     const Plan plan(scene);
     PlaneCache cache(std::size_t{64} << 20);
     const Puller puller(plan, &cache, nullptr);
@@ -158,6 +163,8 @@ void TestRenderer::lightIsWhatPicturesShow() {
         if (layer.recipe.front().spec->reads != SourceReads::Nothing || layer.mask) continue;
         std::shared_ptr<const RowMaker> rows = puller.alone(i, view, {k, scene.frames});
         if (light) rows = rows->linear();
+        const bool blurs = std::any_of(layer.recipe.begin(), layer.recipe.end(), [](const RecipeStep& s) { return s.spec->id == "blur"; });
+        most.push_back(blurs ? 3e-4F : 1e-5F);
         made.push_back(wholePlane(*rows, view.width, view.height));
         for (int y = 0; y < view.height && light; ++y) encodeSpan(made.back().row(y), view.width);
       }
@@ -167,10 +174,10 @@ void TestRenderer::lightIsWhatPicturesShow() {
   const auto light = pictures(true);
   QCOMPARE(light.size(), display.size());
   for (std::size_t i = 0; i < light.size(); ++i) {
-    float most = 0;
+    float off = 0;
     for (int y = 0; y < light[i].height(); ++y)
-      for (int x = 0; x < light[i].width() * 4; ++x) most = std::max(most, std::abs(light[i].row(y)[x] - display[i].row(y)[x]));
-    QVERIFY2(most < 1e-5f, qPrintable(QStringLiteral("%1: %2").arg(i).arg(static_cast<double>(most))));
+      for (int x = 0; x < light[i].width() * 4; ++x) off = std::max(off, std::abs(light[i].row(y)[x] - display[i].row(y)[x]));
+    QVERIFY2(off < most[i], qPrintable(QStringLiteral("%1: %2").arg(i).arg(static_cast<double>(off))));
   }
 }
 
