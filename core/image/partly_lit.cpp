@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cstring>
-#include <type_traits>
 
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "image/partly_lit.cpp"
@@ -56,7 +55,6 @@ HWY_INLINE M lanesOf(Bits bits) {
   std::memcpy(lanes, &kLanes[bits & kVector], 2);
   return hn::LoadMaskBits(D(), lanes);
 }
-HWY_INLINE M lanesAt(const std::uint16_t* words, int pixel) { return lanesOf(static_cast<Bits>(words[pixel / 16]) >> (pixel % 16)); }
 
 HWY_INLINE bool none(M mask) { return hn::AllFalse(D(), mask); }
 
