@@ -87,8 +87,8 @@ Composite::Shares Composite::sharesOf(const RowMaker& rows) {
   if (!tint) return made;
   const Tint light = lightOf(*tint);
   made.ofOne = true;
+  std::copy_n(tint->begin(), 3, made.shown);
   std::copy_n(light.begin(), 3, made.light);
-  made.light[3] = 1;
   return made;
 }
 
@@ -251,10 +251,11 @@ void Composite::layPartly(std::size_t s, int y, int x0, int n, const Bands* band
     const LitPixels lit = partly.lit.from(there.from);
     const float* const light = partly.knows ? partly.light + static_cast<std::ptrdiff_t>(there.from) * 4 : nullptr;
     if (normal && tints_[s].ofOne && pass.bare()) {
-      const float* const alphas = pass.base().storedShares(y, x, count).alphas;
-      const float* const part = alphas ? pass.base().storedPart(y, x, count) : nullptr;
-      if (part) {
-        layShares(part, alphas, stage.opacity, tints_[s].light, under, light, lit, count);
+      StoredShares shares = pass.base().storedShares(y, x, count);
+      const float* const part = shares.alphas && !shares.colour ? pass.base().storedPart(y, x, count) : nullptr;
+      if (!shares.alphas && pass.base().alphas(y, x, count, made)) shares = {made, tints_[s].shown};
+      if (part || shares.colour) {
+        layShares(shares, part, stage.opacity, tints_[s].light, under, light, lit, count);
         continue;
       }
     }

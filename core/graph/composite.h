@@ -48,7 +48,8 @@ class Composite final : public RowMaker {
  private:
   struct Shares {
     bool ofOne = false;
-    alignas(16) float light[4];  // what it is in light, opaque
+    alignas(16) float shown[4] = {0, 0, 0, 1};
+    alignas(16) float light[4] = {0, 0, 0, 1};  // what it is in light
   };
   static Shares sharesOf(const RowMaker& rows);
   /// `hides`: all of those pixels are opaque.

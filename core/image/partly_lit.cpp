@@ -204,28 +204,36 @@ struct Under {
   }
 };
 
+// What is laid over them.
+struct Source {
+  const float* pixels;
+  const float* alphas = nullptr;  // where it is not null, those of the pixels: they say what these are in light
+  std::ptrdiff_t step = 4;        // from pixel to pixel; 0 where all that are opaque are those of a turn, and no others are asked for
+
+  [[nodiscard]] HWY_INLINE const float* at(int pixel) const { return pixels + pixel * step; }
+};
+
 // What lies over others, and its light; with kInLight it is that already. With kWhole its opacity is 1.
 template <bool kInLight, bool kWhole, class Bright>
 class Over {
  public:
   Over(float opacity, Bright bright) : opacity_(opacity), bright_(bright) {}
 
-  // `alphas`, where it is not null, holds those of `src`, which makes what they are in light: only what may cover is read itself.
   template <bool kAlphas>
-  void lay(const float* src, const float* alphas, const Under& under, int n) const {
+  void lay(const Source& src, const Under& under, int n) const {
     const D d;
     const PixelShares<D> each;
     const Asked asked;
     Listed parts;
     for (int i = 0; i < n; i += kOfTurn) {
-      const float* const from = src + static_cast<std::ptrdiff_t>(i) * 4;
+      const float* const from = src.at(i);
       V s[kByTurns];
       V a[kByTurns];
       V ofAll;
       // The next span of a layer that lies finished in memory is fetched.
       if (kAlphas) {
-        hwy::Prefetch(alphas + i + kSpanStep);
-        ofAll = hn::LoadU(d, alphas + i);
+        hwy::Prefetch(src.alphas + i + kSpanStep);
+        ofAll = hn::LoadU(d, src.alphas + i);
         for (int k = 0; k < static_cast<int>(kByTurns); ++k) a[k] = each.of(k, ofAll);
       } else {
         for (int k = 0; k < kOfTurn; k += 4) hwy::Prefetch(from + static_cast<std::ptrdiff_t>(k + kSpanStep) * 4);
@@ -264,8 +272,7 @@ class Over {
       layTurn<kAlphas>(from, s, a, below, wanted, under.shown(i));
       under.becomeLit(i, lit);
     }
-    parts.each([&](const std::uint16_t* pixels, const std::uint8_t* which)
-                   HWY_ATTR { layParts<kAlphas>(src, alphas, pixels, which, under); });
+    parts.each([&](const std::uint16_t* pixels, const std::uint8_t* which) HWY_ATTR { layParts<kAlphas>(src, pixels, which, under); });
   }
 
  private:
@@ -316,8 +323,7 @@ class Over {
   }
 
   template <bool kAlphas>
-  HWY_INLINE void layParts(const float* src, const float* alphas, const std::uint16_t* pixels, const std::uint8_t* which,
-                           const Under& under) const {
+  HWY_INLINE void layParts(const Source& src, const std::uint16_t* pixels, const std::uint8_t* which, const Under& under) const {
     const D d;
     const PixelShares<D> each;
     V s[kByTurns];
@@ -327,9 +333,9 @@ class Over {
     M covering[kByTurns];
     for (std::size_t k = 0; k < kByTurns; ++k) {
       if (kAlphas) {
-        s[k] = a[k] = each.of((pixels[k] % 4) / kOfVector, hn::LoadDup128(d, alphas + pixels[k] / 4 * 4));
+        s[k] = a[k] = each.of((pixels[k] % 4) / kOfVector, hn::LoadDup128(d, src.alphas + pixels[k] / 4 * 4));
       } else {
-        s[k] = hn::LoadU(d, src + static_cast<std::ptrdiff_t>(pixels[k]) * 4);
+        s[k] = hn::LoadU(d, src.at(pixels[k]));
         a[k] = alphaOf(d, s[k]);
       }
       made[k] = s[k];
@@ -338,7 +344,7 @@ class Over {
     under.bright(pixels, which, below);
     mix(made, a, below);
     for (std::size_t k = 0; k < kByTurns; ++k) {
-      const V laid = covered<kAlphas>(src + static_cast<std::ptrdiff_t>(pixels[k]) * 4, s[k], made[k], covering[k]);
+      const V laid = covered<kAlphas>(src.at(pixels[k]), s[k], made[k], covering[k]);
       M where = lanesOf(which[k]);
       if (kCovers) where = hn::Or(where, covering[k]);
       hn::BlendedStore(laid, where, d, under.shown(pixels[k]));
@@ -351,11 +357,11 @@ class Over {
 };
 
 template <bool kInLight, bool kAlphas = false, class Bright>
-HWY_INLINE void lay(const float* src, const float* alphas, float opacity, const Under& under, int n, Bright bright) {
+HWY_INLINE void lay(const Source& src, float opacity, const Under& under, int n, Bright bright) {
   if (opacity >= 1)
-    Over<kInLight, true, Bright>(opacity, bright).template lay<kAlphas>(src, alphas, under, n);
+    Over<kInLight, true, Bright>(opacity, bright).template lay<kAlphas>(src, under, n);
   else
-    Over<kInLight, false, Bright>(opacity, bright).template lay<kAlphas>(src, alphas, under, n);
+    Over<kInLight, false, Bright>(opacity, bright).template lay<kAlphas>(src, under, n);
 }
 
 struct Straightened {
@@ -384,16 +390,21 @@ struct AsItIs {
 
 void layPartlyLitOn(const float* src, float opacity, const float* tint, float* onto, const float* light, LitPixels lit, int n) {
   const Under under{onto, light, lit};
-  tint ? lay<false>(src, nullptr, opacity, under, n, Shared{tint}) : lay<false>(src, nullptr, opacity, under, n, Straightened());
+  tint ? lay<false>(Source{src}, opacity, under, n, Shared{tint}) : lay<false>(Source{src}, opacity, under, n, Straightened());
 }
 
-void laySharesOn(const float* src, const float* alphas, float opacity, const float* tint, float* onto, const float* light, LitPixels lit,
-                 int n) {
-  lay<false, true>(src, alphas, opacity, {onto, light, lit}, n, Shared{tint});
+void laySharesOn(const StoredShares& shares, const float* src, float opacity, const float* tint, float* onto, const float* light,
+                 LitPixels lit, int n) {
+  const Under under{onto, light, lit};
+  if (!shares.colour) return lay<false, true>(Source{src, shares.alphas}, opacity, under, n, Shared{tint});
+  const D d;
+  alignas(64) float turn[kOfTurn * 4];
+  for (std::size_t k = 0; k < kByTurns; ++k) hn::Store(hn::LoadDup128(d, shares.colour), d, turn + k * hn::Lanes(d));
+  lay<false, true>(Source{turn, shares.alphas, 0}, opacity, under, n, Shared{tint});
 }
 
 void layLightOn(const float* src, float opacity, float* onto, const float* light, LitPixels lit, int n) {
-  lay<true>(src, nullptr, opacity, {onto, light, lit}, n, AsItIs());
+  lay<true>(Source{src}, opacity, Under{onto, light, lit}, n, AsItIs());
 }
 
 const float* lightBelowOn(const float* src, float* onto, const float* light, LitPixels lit, int n) {
@@ -519,9 +530,9 @@ void layPartlyLit(const float* src, float opacity, const float* tint, float* ont
   HWY_DYNAMIC_DISPATCH(layPartlyLitOn)(src, opacity, tint, onto, light, lit, n);
 }
 
-void layShares(const float* src, const float* alphas, float opacity, const float* tint, float* onto, const float* light, LitPixels lit,
-               int n) {
-  HWY_DYNAMIC_DISPATCH(laySharesOn)(src, alphas, opacity, tint, onto, light, lit, n);
+void layShares(const StoredShares& shares, const float* src, float opacity, const float* tint, float* onto, const float* light,
+               LitPixels lit, int n) {
+  HWY_DYNAMIC_DISPATCH(laySharesOn)(shares, src, opacity, tint, onto, light, lit, n);
 }
 
 void layLight(const float* src, float opacity, float* onto, const float* light, LitPixels lit, int n) {

@@ -34,9 +34,10 @@ class Lit {
 /// `src` are shares. Buffers have room for n rounded up to kSpanPadding pixels.
 void layPartlyLit(const float* src, float opacity, const float* tint, float* onto, const float* light, LitPixels lit, int n);
 
-/// The same of shares of one colour whose alphas lie one after the other, a quarter to read: `alphas` are those of `src`.
-void layShares(const float* src, const float* alphas, float opacity, const float* tint, float* onto, const float* light, LitPixels lit,
-               int n);
+/// The same of shares of one colour whose alphas lie one after the other, a quarter to read. `src` is only read where the colour of
+/// `shares` is not known to the bit.
+void layShares(const StoredShares& shares, const float* src, float opacity, const float* tint, float* onto, const float* light,
+               LitPixels lit, int n);
 
 /// The same where `src` is in linear light: all pixels become lit over which there is something.
 void layLight(const float* src, float opacity, float* onto, const float* light, LitPixels lit, int n);

@@ -77,7 +77,7 @@ class RowMaker {
   /// The one colour of which all pixels of a picture are shares, if it is known to be so.
   [[nodiscard]] virtual std::optional<Tint> tint() const { return std::nullopt; }
   /// The alphas of pixels [x0, x0 + n) of row y, n at most kSpanStep, where there is a tint and they are quicker to make than the pixels;
-  /// false, and nothing is written, otherwise. Room for n rounded up to kSpanPadding.
+  /// false, and nothing is written, otherwise. Opaque pixels are the tint to the bit. Room for n rounded up to kSpanPadding.
   [[nodiscard]] virtual bool alphas(int /*y*/, int /*x0*/, int /*n*/, float* /*out*/) const { return false; }
   /// Row y where it lies finished in memory, or null: saves a copy.
   [[nodiscard]] virtual const float* stored(int /*y*/) const { return nullptr; }

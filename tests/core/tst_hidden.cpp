@@ -135,8 +135,11 @@ const char* wrongPart(const RowMaker& rows, int y, int x0, int n, const float* r
     // Made from there on, as places are rounded.
     std::vector<float> span(static_cast<std::size_t>(n + kSpanPadding) * 4);
     rows.span(y, x0, n, span.data());
-    for (std::size_t i = 0; i < static_cast<std::size_t>(n); ++i)
+    for (std::size_t i = 0; i < static_cast<std::size_t>(n); ++i) {
       if (own[i] != span[i * 4 + 3]) return "other alphas are made";
+      if (own[i] == 1 && !std::equal(tint->begin(), tint->end(), span.begin() + static_cast<std::ptrdiff_t>(i) * 4))
+        return "opaque in another colour";
+    }
   }
   for (int i = 0; i < n; ++i) {
     const float* const pixel = row + (x0 + i) * 4;

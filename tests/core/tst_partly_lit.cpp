@@ -330,6 +330,7 @@ void TestPartlyLit::sharesOfOneColourNeedNoCurve() {
     for (unsigned seed = 0; seed < 10; ++seed) {
       auto above = layers(seed);
       above[0] = tinted(above[0], tint);
+      const std::array<float, 4> colour{tint[0], tint[1], tint[2], 1};
       const Span below = ground(seed);
       Laid by = lay(above, below, Knows::Nothing, light.data(), kPixels);
       Laid without = lay(above, below, Knows::Nothing, nullptr, kPixels);
@@ -344,8 +345,14 @@ void TestPartlyLit::sharesOfOneColourNeedNoCurve() {
           Laid pixels = layOnto(layers(seed + 50), below, under, nullptr, kPixels);
           Laid shares = pixels;
           layPartlyLit(above[0].data(), opacity, light.data(), pixels.pixels.data(), under, pixels.lit.from(0), kPixels);
-          layShares(above[0].data(), alphas.data(), opacity, light.data(), shares.pixels.data(), under, shares.lit.from(0), kPixels);
+          Laid coloured = shares;
+          layShares({alphas.data(), nullptr}, above[0].data(), opacity, light.data(), shares.pixels.data(), under, shares.lit.from(0),
+                    kPixels);
           QVERIFY2(shares.pixels == pixels.pixels && shares.lit == pixels.lit, target);
+          // And so where no pixel lies there at all, but for their colour.
+          layShares({alphas.data(), colour.data()}, nullptr, opacity, light.data(), coloured.pixels.data(), under, coloured.lit.from(0),
+                    kPixels);
+          QVERIFY2(coloured.pixels == pixels.pixels && coloured.lit == pixels.lit, target);
         }
       Span decoded{};
       decodeTint(above[0].data(), light.data(), decoded.data(), kPixels);
