@@ -91,6 +91,16 @@ void coverPixelsOn(const float* shares, int n, float* rgba) {
   }
 }
 
+void makeOpaqueOn(float* rgba, int n) {
+  const D d;
+  const auto lanes = static_cast<int>(hn::Lanes(d));
+  const auto isAlpha = alphaLanes(d);
+  const auto one = hn::Set(d, 1.0f);
+  int i = 0;
+  for (; i + lanes <= n * 4; i += lanes) hn::StoreU(hn::IfThenElse(isAlpha, one, hn::LoadU(d, rgba + i)), d, rgba + i);
+  for (; i < n * 4; i += 4) rgba[i + 3] = 1;
+}
+
 void takeAlphaOn(const float* rgba, int n, float* field) {
   const D d;
   for (int i = 0; i < n; i += static_cast<int>(hn::Lanes(d))) {
@@ -129,6 +139,7 @@ HWY_EXPORT(fillRgbaOn);
 HWY_EXPORT(tintCoverOn);
 HWY_EXPORT(coverSharesOn);
 HWY_EXPORT(coverPixelsOn);
+HWY_EXPORT(makeOpaqueOn);
 HWY_EXPORT(takeAlphaOn);
 HWY_EXPORT(takeLightnessOn);
 HWY_EXPORT(heldOn);
@@ -146,6 +157,7 @@ void coverShares(float* field, int n, float strength) { HWY_DYNAMIC_DISPATCH(cov
 void coverPixels(const float* shares, int n, float* rgba) { HWY_DYNAMIC_DISPATCH(coverPixelsOn)(shares, n, rgba); }
 void takeLightness(const float* rgba, int n, float* field) { HWY_DYNAMIC_DISPATCH(takeLightnessOn)(rgba, n, field); }
 void holdField(float* field, int n) { HWY_DYNAMIC_DISPATCH(heldOn)(field, n); }
+void makeOpaque(float* rgba, int n) { HWY_DYNAMIC_DISPATCH(makeOpaqueOn)(rgba, n); }
 void takeAlpha(const float* rgba, int n, float* field) { HWY_DYNAMIC_DISPATCH(takeAlphaOn)(rgba, n, field); }
 
 }  // namespace oa

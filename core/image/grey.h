@@ -17,6 +17,8 @@ void tintCover(const float* field, int n, float strength, const float colour[4],
 void coverShares(float* field, int n, float strength);
 /// Of each of `n` premultiplied pixels as much as its share. No more is written.
 void coverPixels(const float* shares, int n, float* rgba);
+/// `n` pixels that are opaque but for a rounding become so to the bit. No more is written.
+void makeOpaque(float* rgba, int n);
 /// The alpha of `n` pixels. Buffers have room for n rounded up to kSpanPadding, here and below.
 void takeAlpha(const float* rgba, int n, float* field);
 /// How light `n` premultiplied pixels are, with the weights of kLuma.

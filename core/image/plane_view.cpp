@@ -1,6 +1,7 @@
 #include "image/plane_view.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace oa {
@@ -8,6 +9,18 @@ namespace {
 
 // Views of the same pixels that were come by in different ways differ by rounding.
 constexpr double kSame = 1e-6;
+
+PixelBox around(const std::array<Point, 4>& corners) {
+  Point low{1e9, 1e9};
+  Point high{-1e9, -1e9};
+  for (const Point p : corners) {
+    low = {std::min(low.x, p.x), std::min(low.y, p.y)};
+    high = {std::max(high.x, p.x), std::max(high.y, p.y)};
+  }
+  // Pixels reach half of one round their centres.
+  const auto whole = [](double v) { return static_cast<int>(std::clamp(v, -1e8, 1e8)); };
+  return {whole(std::floor(low.x)), whole(std::floor(low.y)), whole(std::ceil(high.x)) + 1, whole(std::ceil(high.y)) + 1};
+}
 
 }  // namespace
 
@@ -118,16 +131,11 @@ PlaneView PlaneView::cover(int sceneWidth, int sceneHeight, int width, int heigh
 }
 
 PixelBox pixelsOf(const PlaneView& view, double left, double top, double right, double bottom) {
-  Point low{1e9, 1e9};
-  Point high{-1e9, -1e9};
-  for (const Point corner : {Point{left, top}, {right, top}, {right, bottom}, {left, bottom}}) {
-    const Point p = view.pixel(corner);
-    low = {std::min(low.x, p.x), std::min(low.y, p.y)};
-    high = {std::max(high.x, p.x), std::max(high.y, p.y)};
-  }
-  // Pixels reach half of one round their centres.
-  const auto whole = [](double v) { return static_cast<int>(std::clamp(v, -1e8, 1e8)); };
-  return {whole(std::floor(low.x)), whole(std::floor(low.y)), whole(std::ceil(high.x)) + 1, whole(std::ceil(high.y)) + 1};
+  return around({view.pixel({left, top}), view.pixel({right, top}), view.pixel({right, bottom}), view.pixel({left, bottom})});
+}
+
+PixelBox pixelsOf(const Affine& place, double left, double top, double right, double bottom) {
+  return around({place({left, top}), place({right, top}), place({right, bottom}), place({left, bottom})});
 }
 
 }  // namespace oa

@@ -59,6 +59,8 @@ struct PlaneView {
 
 /// The pixels of a view that a rectangle of the plane touches.
 PixelBox pixelsOf(const PlaneView& view, double left, double top, double right, double bottom);
+/// The same where `place` takes places of the plane to pixels, whose centres are at whole numbers.
+PixelBox pixelsOf(const Affine& place, double left, double top, double right, double bottom);
 
 /// The piece of a source that repeats without an edge, in pixels of the scene, turned by `degrees`.
 struct TileSize {

@@ -8,6 +8,7 @@
 #include "base/parallel.h"
 #include "base/random.h"
 #include "image/enlarged.h"
+#include "image/grey.h"
 #include "image/sampling.h"
 #include "image/tile_places.h"
 
@@ -115,7 +116,9 @@ class TiledRows final : public RowMaker {
         others_(std::move(others)),
         width_(width),
         cubic_(tiling.light ? Cubic::Spline : Cubic::Convolution),
-        upright_(tiling.to.xy == 0 && tiling.to.yx == 0) {
+        upright_(tiling.to.xy == 0 && tiling.to.yx == 0),
+        solid_((tiling.opaque ? tiling.box : tiling.solid).within({0, tiling.box.y0, width, tiling.box.y1})),
+        exact_(tiling.exact && onlyCopies(tiling)) {
     t_.variety.workOut();
     // Much of a picture that has nothing round it is empty too, mostly; of a large one that takes longer to find out.
     const auto bare = [&](const TileAxis& axis) { return axis.edge() == Edge::Transparent; };
@@ -128,6 +131,9 @@ class TiledRows final : public RowMaker {
   }
   [[nodiscard]] int channels() const override { return 4; }
   [[nodiscard]] bool opaque() const override { return t_.opaque; }
+  [[nodiscard]] bool hides(int y, int x0, int n) const override {
+    return y >= solid_.y0 && y < solid_.y1 && x0 >= solid_.x0 && x0 + n <= solid_.x1;
+  }
   [[nodiscard]] PixelBox bounds() const override { return t_.box; }
   // Turned ones are read in blocks, whose sources lie close together.
   [[nodiscard]] bool makesSpans() const override { return upright_; }
@@ -154,6 +160,10 @@ class TiledRows final : public RowMaker {
       upright(y, x0 + begin, end - begin, to);
     else
       turned(y, x0 + begin, end - begin, to);
+    // The weights of opaque pixels make 1 but for a rounding.
+    if (exact_ || y < solid_.y0 || y >= solid_.y1) return;
+    const int from = std::clamp(solid_.x0 - x0, begin, end);
+    makeOpaque(out + static_cast<std::ptrdiff_t>(from) * 4, std::clamp(solid_.x1 - x0, from, end) - from);
   }
 
  private:
@@ -338,6 +348,8 @@ class TiledRows final : public RowMaker {
   int width_;
   Cubic cubic_;
   bool upright_;
+  PixelBox solid_;  // where all is opaque
+  bool exact_;
 };
 
 }  // namespace

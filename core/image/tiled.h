@@ -74,9 +74,11 @@ struct Tiling {
   int stagger = 0;   ///< 1: each row of tiles is shifted against the one above it; 2: each column against the one to its left
   double shift = 0;  ///< shares of a tile
   TileVariety variety;
-  PixelBox box;  ///< what can be covered
-  bool opaque = false;
-  bool light = false;  ///< the pictures are in linear light, and so are the rows; they are read by the cubic B-spline
+  PixelBox box;                   ///< what can be covered
+  bool opaque = false;            ///< all that can be covered is, as the pictures are
+  PixelBox solid = {0, 0, 0, 0};  ///< the same of what lies there alone, where sides end
+  bool exact = false;             ///< opaque pixels of the pictures are so to the bit, and not but for a rounding
+  bool light = false;             ///< the pictures are in linear light, and so are the rows; they are read by the cubic B-spline
 
   [[nodiscard]] TileSpot spotAt(double px, double py) const;
 };

@@ -463,14 +463,24 @@ Settings settingsOf(const StepContext& context, bool light = false) {
                                         static_cast<double>(made.tile->height), -0.5 - moved[1] * s.axes[1].period()}));
 
   const auto endless = [&](int k) { return s.axes[k].kind != TileAxis::Kind::Nothing; };
-  const double far = 1e7;
-  s.box = {0, 0, view.width, view.height};
-  if (!endless(0) || !endless(1))
-    s.box = pixelsOf(view, endless(0) ? -far : box.left - 2, endless(1) ? -far : box.top - 2, endless(0) ? far : box.left + box.width + 2,
-                     endless(1) ? far : box.top + box.height + 2)
-                .grown(2)
-                .within(s.box);
-  s.opaque = endless(0) && endless(1) && gap == 0 && made.tile->opaque && made.others.empty();
+  // Of what goes on without an end along a side, as far as anybody sees.
+  const Affine toView = toPlane.inverse();
+  const auto around = [&](double by) {
+    constexpr double kFar = 1e7;
+    return pixelsOf(toView, endless(0) ? -kFar : box.left - by, endless(1) ? -kFar : box.top - by,
+                    endless(0) ? kFar : box.left + box.width + by, endless(1) ? kFar : box.top + box.height + by);
+  };
+  const PixelBox all{0, 0, view.width, view.height};
+  s.box = endless(0) && endless(1) ? all : around(2).grown(2).within(all);
+  const bool solid = gap == 0 && made.tile->opaque && made.others.empty();
+  s.opaque = solid && endless(0) && endless(1);
+  s.exact = !ref.moving();
+  // As far from a side that ends as nothing beyond it is mixed with; in light its last pixel may be part of what is not there.
+  const bool upright = (s.to.xy == 0 && s.to.yx == 0) || (s.to.xx == 0 && s.to.yy == 0);
+  const double largest = std::max(std::hypot(toView.xx, toView.yx) * box.width / made.tile->width,
+                                  std::hypot(toView.xy, toView.yy) * box.height / made.tile->height);
+  if (solid && upright && largest < view.width + view.height)
+    s.solid = around(0).grown(-3 - static_cast<int>(std::max(4.0, 3 * largest))).within(s.box);
   return made;
 }
 

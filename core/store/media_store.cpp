@@ -11,6 +11,7 @@
 #include "base/memory.h"
 #include "base/numbers.h"
 #include "base/parallel.h"
+#include "image/grey.h"
 #include "image/tile_places.h"
 #include "image/transfer.h"
 #include "store/drawing_reader.h"
@@ -396,6 +397,11 @@ std::shared_ptr<const TilePicture> MediaStore::tile(const MediaRef& ref, int wid
   std::shared_ptr<TilePicture> made;
   const auto reduce = [&](const PictureRow& row, int fromWidth, int fromHeight, bool opaque) {
     made = reduced(row, fromWidth, fromHeight, width, height, edges, opaque);
+    if (!opaque) return;
+    // Without what mixing leaves.
+    for (int y = 0; y < made->height; ++y)
+      makeOpaque(made->plane.row(y + kTileBorder) + static_cast<std::ptrdiff_t>(kTileBorder) * 4, made->width);
+    surround(made->plane, made->width, made->height, edges, kTileBorder);
   };
   const auto fromPlane = [&](const Plane& plane, bool opaque) {
     reduce([&](int y, float* rgba) { std::copy_n(plane.row(y), static_cast<std::size_t>(plane.width()) * 4, rgba); }, plane.width(),

@@ -27,7 +27,7 @@ struct TilePicture {
   Plane plane;
   int width = 0;  ///< without the border
   int height = 0;
-  bool opaque = false;  ///< all of its own pixels
+  bool opaque = false;  ///< all of its own pixels; of still ones to the bit
   std::string key;      ///< by which it is found again; none: it is not
 };
 
