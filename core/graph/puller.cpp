@@ -266,10 +266,17 @@ std::shared_ptr<const RowMaker> Puller::kept(int layer, std::size_t steps, const
   const PlanLayer& own = plan_.at(layer);
   // On its way a layer may look otherwise than in the loop.
   if (own.wholeLaps != 0 || (own.passesWithin && plan_.underWay(at))) return make();
-  // A source that makes something of layers knows their light. What lies below is mostly wanted as it is shown.
-  const SourceReads reads = own.layer->recipe.front().spec->reads;
-  const bool ofLayers = steps == 1 && plan_.scene().linearLight && reads != SourceReads::Nothing;
-  const auto makeIt = [&] { return ofLayers ? keepable(make(), view.width, reads != SourceReads::Below) : make(); };
+  const auto makeIt = [&] {
+    auto made = make();
+    // A source that makes something of layers knows their light. What lies below is mostly wanted as it is shown.
+    const SourceReads reads = own.layer->recipe.front().spec->reads;
+    const bool inLight = plan_.scene().linearLight;
+    if (steps == 1) return inLight && reads != SourceReads::Nothing ? keepable(made, view.width, reads != SourceReads::Below) : made;
+    // Area steps read what they need as it is shown; and what is opaque is laid as that.
+    const auto later = own.layer->recipe.begin() + static_cast<std::ptrdiff_t>(steps);
+    const bool last = std::none_of(later, own.layer->recipe.end(), [](const RecipeStep& s) { return s.spec->kind == StepKind::Area; });
+    return keepable(made, view.width, inLight && last && !made->opaque());
+  };
   if (!cache_) return makeIt();
   const PlaneKey key{own.layer->id, steps, 0, view};
   if (auto found = cache_->find(key)) return found;

@@ -13,6 +13,7 @@
 #include "image/cropped.h"
 #include "image/plain_blur.h"
 #include "image/resampled.h"
+#include "image/same_rows.h"
 #include "image/sampling.h"
 #include "image/transfer.h"
 #include "steps/step.h"
@@ -304,6 +305,73 @@ std::shared_ptr<const RowMaker> shineOf(const Light& light, const Input& input, 
   return resampled(planeRows(wholePlane(*shown, seen.width, seen.height), false), seen, view);
 }
 
+std::shared_ptr<const RowMaker> shiningField(std::shared_ptr<const RowMaker> field, std::shared_ptr<const RowMaker> shine,
+                                             const Light& light, int width) {
+  return combinedRows({std::move(field), std::move(shine)}, width, {1, true}, [light](const float* const* in, int, int, int n, float* out) {
+    static const FieldCurve decode(srgbDecode);
+    static const FieldCurve root([](double v) { return srgbEncode(v * v); });
+    for (int i = 0; i < n; ++i) {
+      const float linear = (light.alone ? 0 : decode(in[0][i])) + static_cast<float>(light.amount) * std::max(0.0f, in[1][i]);
+      const float made = root(std::sqrt(linear));
+      // What lies beyond black and white stays there.
+      out[i] = !light.alone && (in[0][i] < 0 || in[0][i] > 1) ? std::max(in[0][i], made) : made;
+    }
+  });
+}
+
+// A picture and what shines of it; its light is there before what is shown of it.
+class ShiningPicture final : public SameRows {
+ public:
+  ShiningPicture(const std::shared_ptr<const RowMaker>& picture, const std::shared_ptr<const RowMaker>& shine, const Light& light,
+                 int width)
+      : SameRows(combinedRows({picture, shine}, width, lookOf(*picture, light),
+                              [light](const float* const* in, int, int, int n, float* out) { show(light, in[0], in[1], n, out); })),
+        picture_(picture),
+        shine_(shine),
+        light_(light),
+        width_(width) {}
+  [[nodiscard]] std::shared_ptr<const RowMaker> linear() const override {
+    const auto known = picture_->linear();
+    return combinedRows({known ? known : picture_, shine_}, width_, lookOf(*picture_, light_),
+                        [light = light_, decodes = !known](const float* const* in, int, int, int n, float* out) {
+                          std::copy_n(in[0], static_cast<std::size_t>(n) * 4, out);
+                          brighten(light, decodes, in[1], n, out);
+                        });
+  }
+
+ private:
+  static CombinedLook lookOf(const RowMaker& picture, const Light& light) { return {4, picture.opaque() && !light.alone}; }
+
+  static void show(const Light& light, const float* from, const float* shine, int n, float* out) {
+    for (int done = 0; done < n;) {
+      const std::ptrdiff_t at = static_cast<std::ptrdiff_t>(done) * 4;
+      const int opaque =
+          light.alone ? 0
+                      : HWY_DYNAMIC_DISPATCH(litWhereOpaque)(static_cast<float>(light.amount), shine + at, from + at, n - done, out + at);
+      done += opaque;
+      if (opaque > 0) continue;
+      const int count = light.alone ? n : std::min(kSpanPadding, n - done);
+      std::copy_n(from + at, static_cast<std::size_t>(count) * 4, out + at);
+      brighten(light, true, shine + at, count, out + at);
+      encodeSpan(out + at, count);
+      done += count;
+    }
+  }
+  // `n` pixels become what they are in light with what shines on them.
+  static void brighten(const Light& light, bool decodes, const float* shine, int n, float* rgba) {
+    // What is opaque comes out the same whatever lies beside it.
+    for (int i = 0; i < n; ++i)
+      if (rgba[i * 4 + 3] >= kNearlyOpaque) rgba[i * 4 + 3] = 1;
+    if (decodes) decodeSpan(rgba, n);
+    HWY_DYNAMIC_DISPATCH(litSpan)(static_cast<float>(light.amount), light.alone, shine, n, rgba);
+  }
+
+  std::shared_ptr<const RowMaker> picture_;
+  std::shared_ptr<const RowMaker> shine_;
+  Light light_;
+  int width_;
+};
+
 std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& input) {
   const PlaneView& view = context.view();
   const Light light(context);
@@ -312,39 +380,8 @@ std::shared_ptr<const RowMaker> make(const StepContext& context, const Input& in
   const int channels = rows->channels();
   auto shine = shineOf(light, input, view, channels);
   if (!shine) return rows;
-  return combinedRows({rows, shine}, view.width, {channels, rows->opaque() && !light.alone},
-                      [light, channels](const float* const* in, int, int, int n, float* out) {
-                        if (channels == 1) {
-                          static const FieldCurve decode(srgbDecode);
-                          static const FieldCurve root([](double v) { return srgbEncode(v * v); });
-                          for (int i = 0; i < n; ++i) {
-                            const float linear =
-                                (light.alone ? 0 : decode(in[0][i])) + static_cast<float>(light.amount) * std::max(0.0f, in[1][i]);
-                            const float made = root(std::sqrt(linear));
-                            // What lies beyond black and white stays there.
-                            out[i] = !light.alone && (in[0][i] < 0 || in[0][i] > 1) ? std::max(in[0][i], made) : made;
-                          }
-                          return;
-                        }
-                        const auto amount = static_cast<float>(light.amount);
-                        for (int done = 0; done < n;) {
-                          const float* const from = in[0] + static_cast<std::ptrdiff_t>(done) * 4;
-                          const float* const shining = in[1] + static_cast<std::ptrdiff_t>(done) * 4;
-                          float* const to = out + static_cast<std::ptrdiff_t>(done) * 4;
-                          const int opaque = light.alone ? 0 : HWY_DYNAMIC_DISPATCH(litWhereOpaque)(amount, shining, from, n - done, to);
-                          done += opaque;
-                          if (opaque > 0) continue;
-                          const int count = light.alone ? n : std::min(kSpanPadding, n - done);
-                          std::copy_n(from, static_cast<std::size_t>(count) * 4, to);
-                          // What is opaque comes out the same whatever lies beside it.
-                          for (int i = 0; i < count; ++i)
-                            if (to[i * 4 + 3] >= kNearlyOpaque) to[i * 4 + 3] = 1;
-                          decodeSpan(to, count);
-                          HWY_DYNAMIC_DISPATCH(litSpan)(amount, light.alone, shining, count, to);
-                          encodeSpan(to, count);
-                          done += count;
-                        }
-                      });
+  if (channels == 1) return shiningField(rows, shine, light, view.width);
+  return std::make_shared<ShiningPicture>(rows, shine, light, view.width);
 }
 
 PlainPixel converted(PlainPixel p, double (*curve)(double)) {
