@@ -208,9 +208,12 @@ struct Under {
 struct Source {
   const float* pixels;
   const float* alphas = nullptr;  // where it is not null, those of the pixels: they say what these are in light
-  std::ptrdiff_t step = 4;        // from pixel to pixel; 0 where all that are opaque are those of a turn, and no others are asked for
+  std::ptrdiff_t step = 4;        // of those with alphas, from pixel to pixel; 0 where all that are opaque are those of a turn
 
-  [[nodiscard]] HWY_INLINE const float* at(int pixel) const { return pixels + pixel * step; }
+  template <bool kAlphas>
+  [[nodiscard]] HWY_INLINE const float* at(int pixel) const {
+    return pixels + pixel * (kAlphas ? step : 4);
+  }
 };
 
 // What lies over others, and its light; with kInLight it is that already. With kWhole its opacity is 1.
@@ -226,7 +229,7 @@ class Over {
     const Asked asked;
     Listed parts;
     for (int i = 0; i < n; i += kOfTurn) {
-      const float* const from = src.at(i);
+      const float* const from = src.at<kAlphas>(i);
       V s[kByTurns];
       V a[kByTurns];
       V ofAll;
@@ -241,10 +244,18 @@ class Over {
         for (std::size_t k = 0; k < kByTurns; ++k) a[k] = alphaOf(d, s[k]);
         ofAll = asked.joined(a);
       }
+      // Mostly all of them cover, or there is nothing.
+      const Bits covering = kWhole ? Asked::whole(ofAll) : 0;
+      if (kCovers && covering == kAll) {
+        if (kAlphas) loaded(from, s);
+        stored(s, under.shown(i));
+        under.becomeCovered(i, kAll);
+        continue;
+      }
       // What is in one colour has no light where it has no alpha.
       const Bits some = Asked::some(ofAll);
       const Bits there = kAlphas ? some : asked.something(s, a, some);
-      const Bits covering = kWhole ? Asked::whole(ofAll) : 0;
+      if (there == 0) continue;
       const Bits lit = kCovers ? there & ~covering : there;
       if (lit == kAll) {
         V below[kByTurns];
@@ -255,10 +266,8 @@ class Over {
         continue;
       }
       const Bits whole = wholeVectors(covering);
-      if (whole != 0) {
-        cover<kAlphas>(from, s, whole, under.shown(i));
-        if (!kCovers) under.becomeLit(i, whole);
-      }
+      cover<kAlphas>(from, s, whole, under.shown(i));
+      if (!kCovers && whole != 0) under.becomeLit(i, whole);
       if (kCovers && covering != 0) under.becomeCovered(i, covering);
       const Bits wanted = there & ~whole;
       if (wanted == 0) continue;
@@ -292,9 +301,10 @@ class Over {
   // Those vectors. With kAlphas their pixels are still to be read from `src`.
   template <bool kAlphas>
   static HWY_INLINE void cover(const float* src, const V (&s)[kByTurns], Bits vectors, float* onto) {
+    // Without asking of each, as edges are too many to be foreseen.
     for (std::size_t k = 0; k < kByTurns; ++k) {
       const std::size_t at = k * kOfVector * 4;
-      if ((vectors >> (k * kOfVector) & 1) != 0) hn::StoreU(kAlphas ? hn::LoadU(D(), src + at) : s[k], D(), onto + at);
+      hn::BlendedStore(kAlphas ? hn::LoadU(D(), src + at) : s[k], lanesOf(vectors >> (k * kOfVector)), D(), onto + at);
     }
   }
 
@@ -335,7 +345,7 @@ class Over {
       if (kAlphas) {
         s[k] = a[k] = each.of((pixels[k] % 4) / kOfVector, hn::LoadDup128(d, src.alphas + pixels[k] / 4 * 4));
       } else {
-        s[k] = hn::LoadU(d, src.at(pixels[k]));
+        s[k] = hn::LoadU(d, src.at<kAlphas>(pixels[k]));
         a[k] = alphaOf(d, s[k]);
       }
       made[k] = s[k];
@@ -344,7 +354,7 @@ class Over {
     under.bright(pixels, which, below);
     mix(made, a, below);
     for (std::size_t k = 0; k < kByTurns; ++k) {
-      const V laid = covered<kAlphas>(src.at(pixels[k]), s[k], made[k], covering[k]);
+      const V laid = covered<kAlphas>(src.at<kAlphas>(pixels[k]), s[k], made[k], covering[k]);
       M where = lanesOf(which[k]);
       if (kCovers) where = hn::Or(where, covering[k]);
       hn::BlendedStore(laid, where, d, under.shown(pixels[k]));
