@@ -301,10 +301,14 @@ class Over {
   // Those vectors. With kAlphas their pixels are still to be read from `src`.
   template <bool kAlphas>
   static HWY_INLINE void cover(const float* src, const V (&s)[kByTurns], Bits vectors, float* onto) {
-    // Without asking of each, as edges are too many to be foreseen.
+    // What is at hand is put without asking of each, as edges are too many to be foreseen; what has to be fetched is not.
     for (std::size_t k = 0; k < kByTurns; ++k) {
       const std::size_t at = k * kOfVector * 4;
-      hn::BlendedStore(kAlphas ? hn::LoadU(D(), src + at) : s[k], lanesOf(vectors >> (k * kOfVector)), D(), onto + at);
+      const Bits those = vectors >> (k * kOfVector) & kVector;
+      if (!kAlphas)
+        hn::BlendedStore(s[k], lanesOf(those), D(), onto + at);
+      else if (those != 0)
+        hn::StoreU(hn::LoadU(D(), src + at), D(), onto + at);
     }
   }
 
