@@ -84,7 +84,7 @@ class Run {
 };
 
 // Many short ones: on a machine where others are at work as well some are left alone, and two that follow each other have the same of it.
-constexpr int kRounds = 24;
+constexpr int kRounds = 40;
 constexpr int kMostRounds = 96;  // where the host leaves none alone
 constexpr double kSeconds = 0.06;
 

@@ -2,7 +2,11 @@
 #include <QTest>
 #include <cmath>
 
+#include "graph/plane_cache.h"
+#include "graph/puller.h"
 #include "image/colour.h"
+#include "image/sampling.h"
+#include "image/transfer.h"
 #include "render/reference.h"
 #include "scene/place.h"
 #include "support/lens.h"
@@ -44,6 +48,8 @@ class TestGlow : public QObject {
   void whatIsDarkDoesNotShine();
   void lightAloneLeavesThePictureOut();
   void edgesOfWhatIsOpaqueAgreeWithThePlainPath();
+  void itsLightIsWhatIsShown_data();
+  void itsLightIsWhatIsShown();
 };
 
 void TestGlow::noAmountIsTheSameToTheByte() {
@@ -107,6 +113,49 @@ void TestGlow::edgesOfWhatIsOpaqueAgreeWithThePlainPath() {
     const auto d = test::compare(test::renderFloat(scene, 0), referenceFrame(scene, 0, PlaneView::cover(160, 90, 160, 90)));
     QVERIFY2(d.largest < 0.02 && d.mean < 0.002, qPrintable(QStringLiteral("%1: %2, %3").arg(target).arg(d.largest).arg(d.mean)));
   });
+}
+
+void TestGlow::itsLightIsWhatIsShown_data() {
+  QTest::addColumn<QString>("source");
+  QTest::addColumn<bool>("alone");
+  QTest::addColumn<bool>("moves");
+  QTest::addColumn<bool>("known");
+  QTest::newRow("shape") << QStringLiteral("shape") << false << false << true;
+  QTest::newRow("shape that changes") << QStringLiteral("shape") << false << true << true;
+  QTest::newRow("light alone") << QStringLiteral("gradient") << true << false << true;
+  // What is opaque is kept as it is shown, for it is laid as that.
+  QTest::newRow("gradient") << QStringLiteral("gradient") << false << false << false;
+  QTest::newRow("gradient that changes") << QStringLiteral("gradient") << false << true << true;
+}
+
+// Whether it is kept or made anew for each frame.
+void TestGlow::itsLightIsWhatIsShown() {
+  QFETCH(QString, source);
+  QFETCH(bool, alone);
+  QFETCH(bool, moves);
+  QFETCH(bool, known);
+  Scene scene = test::stepOn(source.toUtf8().constData(), "glow", [&](const auto& set) { set("radius", 60.0), set("alone", alone); });
+  scene.linearLight = true;
+  if (moves) test::param(scene, 0, 1, "amount").motion = test::turn(1);
+  const Plan plan(scene);
+  const PlaneView view = PlaneView::cover(scene.width, scene.height, scene.width, scene.height);
+  PlaneCache cache(std::size_t{64} << 20);
+  for (PlaneCache* const keeps : {static_cast<PlaneCache*>(nullptr), &cache})
+    for (std::int64_t frame = 0; frame < 4; ++frame) {
+      const Puller puller(plan, keeps, nullptr);
+      const auto rows = puller.result(0, view, {frame, scene.frames});
+      const auto light = rows->linear();
+      QCOMPARE(light != nullptr, known);
+      if (!light) continue;
+      const Plane shown = wholePlane(*rows, view.width, view.height);
+      Plane made = wholePlane(*light, view.width, view.height);
+      double most = 0;
+      for (int y = 0; y < view.height; ++y) {
+        encodeSpan(made.row(y), view.width);
+        for (int i = 0; i < view.width * 4; ++i) most = std::max(most, static_cast<double>(std::abs(made.row(y)[i] - shown.row(y)[i])));
+      }
+      QVERIFY2(most < 2e-6, qPrintable(QString::number(most)));
+    }
 }
 
 QTEST_GUILESS_MAIN(TestGlow)
