@@ -15,8 +15,8 @@ class Pairs {
  public:
   /// Runs both and keeps the ratio of what they return.
   void take(const std::function<double()>& above, const std::function<double()>& below);
-  /// The ratio in the middle of those pairs from which the host took the least time (steal in proc(5)): a third of them, and sixteen at most.
-  /// Of the same work twice this moves by 2 %, where the ratio of the two quickest runs moves by 12 %.
+  /// The ratio in the middle of those pairs from which the host took the least time (steal in proc(5)): a third of them, and sixteen at
+  /// most. Of the same work twice this moves by 2 %, where the ratio of the two quickest runs moves by 12 %.
   [[nodiscard]] double middle() const;
   /// True if from sixteen pairs next to nothing was taken: more will not help.
   [[nodiscard]] bool calm() const;
