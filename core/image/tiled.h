@@ -77,7 +77,7 @@ struct Tiling {
   PixelBox box;                   ///< what can be covered
   bool opaque = false;            ///< all that can be covered is, as the pictures are
   PixelBox solid = {0, 0, 0, 0};  ///< the same of what lies there alone, where sides end
-  bool exact = false;             ///< opaque pixels of the pictures are so to the bit, and not but for a rounding
+  bool exact = false;             ///< pictures that go on all round are opaque to the bit, and not but for a rounding
   bool light = false;             ///< the pictures are in linear light, and so are the rows; they are read by the cubic B-spline
 
   [[nodiscard]] TileSpot spotAt(double px, double py) const;

@@ -397,7 +397,8 @@ std::shared_ptr<const TilePicture> MediaStore::tile(const MediaRef& ref, int wid
   std::shared_ptr<TilePicture> made;
   const auto reduce = [&](const PictureRow& row, int fromWidth, int fromHeight, bool opaque) {
     made = reduced(row, fromWidth, fromHeight, width, height, edges, opaque);
-    if (!opaque) return;
+    // What ends is mixed with nothing there.
+    if (!opaque || edges.across == Edge::Transparent || edges.down == Edge::Transparent) return;
     // Without what mixing leaves.
     for (int y = 0; y < made->height; ++y)
       makeOpaque(made->plane.row(y + kTileBorder) + static_cast<std::ptrdiff_t>(kTileBorder) * 4, made->width);

@@ -27,7 +27,7 @@ struct TilePicture {
   Plane plane;
   int width = 0;  ///< without the border
   int height = 0;
-  bool opaque = false;  ///< all of its own pixels; of still ones to the bit
+  bool opaque = false;  ///< all of its own pixels but those next to a side that ends; of still ones that go on all round to the bit
   std::string key;      ///< by which it is found again; none: it is not
 };
 

@@ -98,6 +98,7 @@ class TestPicture : public QObject {
   void whatIsCopiedKnowsItsLight();
   void whatHidesIsOpaque();
   void turnedStripsReachTheFramesEnds();
+  void whatEndsKeepsItsColour();
 };
 
 // Whatever lies in memory behind its rows: at every part of a pixel, enlarged and not, at both ends, each value is one.
@@ -591,6 +592,28 @@ void TestPicture::whatHidesIsOpaque() {
                 QVERIFY2(hiding == 0, qPrintable(which));
             }
   QVERIFY(lights > 20 && copies > 3);
+}
+
+// Made smaller, at its own size and larger: white is white as far as it is there.
+void TestPicture::whatEndsKeepsItsColour() {
+  QImage white(390, 234, QImage::Format_RGB888);
+  white.fill(Qt::white);
+  const MediaRef ref = test::savedPicture(white, folder().filePath("white.png"));
+  for (const char* across : {"nothing", "edge", "repeat", "mirror"})
+    for (const char* down : {"nothing", "edge", "repeat", "mirror"})
+      for (const char* fit : {"natural", "fit", "cover", "stretch"})
+        for (const double scale : {0.37, 0.5, 1.0, 1.9}) {
+          Scene scene = sceneOf(ref);
+          tiled(scene, across, down);
+          test::setValue(scene, 0, 0, "fit", std::string(fit));
+          travels(scene, {1, 1});
+          const RecipePass pass = passOf(scene, 3, scale);
+          const Plane shown = wholePlane(pass, viewOf(scene, scale).width, viewOf(scene, scale).height);
+          float most = 0;
+          for (int y = 0; y < shown.height(); ++y)
+            for (int i = 0; i < shown.width() * 4; ++i) most = std::max(most, std::abs(shown.row(y)[i] - shown.row(y)[i | 3]));
+          QVERIFY2(most < 1e-5f, qPrintable(QStringLiteral("%1, %2, %3, %4").arg(across, down, fit).arg(scale)));
+        }
 }
 
 // A row of tiles that a jump turns by a quarter is a column from the top to the bottom.
