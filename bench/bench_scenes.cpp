@@ -1,6 +1,7 @@
 // Whole scenes: how many pictures a second each starter makes, without an encoder, on two threads; what a picture takes in copies of a
 // float frame; how many fresh pages it asks the system for; and two threads against one. With "avx2", "sse4" or "linear": by turns with
-// narrower vectors, or composited in linear light.
+// narrower vectors, or composited in linear light. With "threads": two threads against one, and beside it what the machine itself gives
+// at that hour, two renderers of one thread each that have nothing to do with each other against one of them.
 #include <sys/resource.h>
 
 #include <algorithm>
@@ -9,6 +10,7 @@
 #include <cstring>
 #include <filesystem>
 #include <string>
+#include <thread>
 #include <vector>
 
 #include <hwy/targets.h>
@@ -143,6 +145,27 @@ void printShare(const std::string& name, Scene scene, const std::string& against
   std::printf("%-24s %8.1f %8.1f %8.2f\n", name.c_str(), plain.rate(), other.rate(), share.middle());
 }
 
+// Two threads, and two renderers that share nothing, against one of one thread.
+void printThreads(const std::string& name, const Scene& scene) {
+  Run two(scene, 1920, 1080, 2);
+  Run one(scene, 1920, 1080, 1);
+  Run other(scene, 1920, 1080, 1);
+  const auto apart = [&] {
+    double beside = 0;
+    std::thread second([&] { beside = other.round(kSeconds); });
+    const double rate = one.round(kSeconds);
+    second.join();
+    return rate + beside;
+  };
+  Pairs gain;
+  Pairs most;
+  for (int round = 0; round < kRounds || (round < kMostRounds && !(gain.calm() && most.calm())); ++round) {
+    gain.take([&] { return two.round(kSeconds); }, [&] { return one.round(kSeconds); });
+    most.take(apart, [&] { return one.round(kSeconds); });
+  }
+  std::printf("%-24s %8.2f %8.2f\n", name.c_str(), gain.middle(), most.middle());
+}
+
 }  // namespace
 
 void sceneRates(const std::string& only, const std::string& against) {
@@ -154,6 +177,8 @@ void sceneRates(const std::string& only, const std::string& against) {
   const double copy = copySeconds();
   if (against.empty())
     std::printf("%-24s %8s %8s %8s %8s %8s\n", "", "1080p/s", "copies", "pages", "threads", "4K/s");
+  else if (against == "threads")
+    std::printf("%-24s %8s %8s\n", "", "threads", "apart");
   else
     std::printf("%-24s %8s %8s %8s\n", "", "1080p/s", against.c_str(), "share");
   for (const auto& path : paths) {
@@ -161,6 +186,8 @@ void sceneRates(const std::string& only, const std::string& against) {
     if (!scene) continue;
     if (against.empty())
       printRates(path.stem(), *scene, copy);
+    else if (against == "threads")
+      printThreads(path.stem(), *scene);
     else
       printShare(path.stem(), *scene, against);
     std::fflush(stdout);

@@ -90,7 +90,8 @@ ParamSpec travel() {
 }
 
 ParamSpec jumps() {
-  ParamSpec spec = field_params::held("Frames after which it jumps to another place; 0 for never. Only what lies beside itself can jump.");
+  ParamSpec spec = field_params::held(
+      "Frames after which it jumps to another place, whole pixels away; 0 for never. Only what lies beside itself can jump.");
   spec.label = "Jump every";
   spec.base = 0.0;
   return spec;
