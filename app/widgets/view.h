@@ -42,10 +42,11 @@ class View : public QWidget {
   /// Handles for the place of whatever layer is current.
   void setPlacing(bool placing);
   [[nodiscard]] bool placing() const { return placing_; }
-  [[nodiscard]] PlaceHandles& place() { return place_; }
-  [[nodiscard]] const CopyHandles& copies() const { return copies_; }
-  [[nodiscard]] WordTyping& typing() { return typing_; }
-  [[nodiscard]] const WayHandles& way() const { return way_; }
+  /// What is taken hold of in the picture, where it lies now, whether or not it has been painted there.
+  [[nodiscard]] PlaceHandles& place() { return syncPlace(), place_; }
+  [[nodiscard]] const CopyHandles& copies() { return syncPlace(), copies_; }
+  [[nodiscard]] WordTyping& typing() { return syncPlace(), typing_; }
+  [[nodiscard]] const WayHandles& way() { return syncPlace(), way_; }
   /// The motion whose keyframes are taken hold of in the picture, where it is one of a place.
   void setMotion(const std::optional<ParamAddress>& at);
   /// The picture that is shown now.

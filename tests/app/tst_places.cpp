@@ -86,6 +86,7 @@ class TestPlaces : public QObject {
   Q_OBJECT
  private Q_SLOTS:
   void handlesAreThereForWhatEnds();
+  void handlesLieInThePictureBeforeItIsPainted();
   void draggingMovesAndIsOneUndo();
   void movesSnapUnlessAltIsHeld();
   void cornersAndSidesSize();
@@ -123,6 +124,21 @@ void TestPlaces::handlesAreThereForWhatEnds() {
   room.choose({1});
   QTest::keyClick(&room.w, Qt::Key_H, Qt::ControlModifier);  // hidden
   QVERIFY(!room.w.view().place().shown());
+}
+
+void TestPlaces::handlesLieInThePictureBeforeItIsPainted() {
+  Room room;
+  // Another frame, and nothing has been painted since.
+  Scene larger = squares(1);
+  larger.width = 3000;
+  larger.height = 900;
+  room.w.begin(larger);
+  room.choose({1});
+  const QRectF frame = room.w.view().frameRect();
+  const double z = room.zoom();
+  const QPointF corner = frame.topLeft() + QPointF(0.31 * 3000 - 100, 0.41 * 900 - 100) * z;
+  const QPointF off = room.at({Part::Corner, 0}) - corner;
+  QVERIFY2(std::abs(off.x()) < 0.01 && std::abs(off.y()) < 0.01, qPrintable(QStringLiteral("%1, %2").arg(off.x()).arg(off.y())));
 }
 
 void TestPlaces::draggingMovesAndIsOneUndo() {
