@@ -89,6 +89,7 @@ class Run {
 constexpr int kRounds = 40;
 constexpr int kMostRounds = 96;  // where the host leaves none alone
 constexpr double kSeconds = 0.06;
+bool more(int round, bool calm) { return round < kRounds || (round < kMostRounds && !calm); }
 
 // 0: all that there are.
 void use(std::int64_t targets) {
@@ -116,7 +117,7 @@ void printRates(const std::string& name, const Scene& scene, double copy) {
   Run one(scene, 1920, 1080, 1);
   Run large(scene, 3840, 2160, 2);
   Pairs gain;
-  for (int round = 0; round < kRounds || (round < kMostRounds && !gain.calm()); ++round) {
+  for (int round = 0; more(round, gain.calm()); ++round) {
     gain.take([&] { return two.round(kSeconds); }, [&] { return one.round(kSeconds); });
     if (round % 4 == 0) large.round(4 * kSeconds);
   }
@@ -140,8 +141,7 @@ void printShare(const std::string& name, Scene scene, const std::string& against
     return rate;
   };
   Pairs share;
-  for (int round = 0; round < kRounds || (round < kMostRounds && !share.calm()); ++round)
-    share.take(turned, [&] { return plain.round(kSeconds); });
+  for (int round = 0; more(round, share.calm()); ++round) share.take(turned, [&] { return plain.round(kSeconds); });
   std::printf("%-24s %8.1f %8.1f %8.2f\n", name.c_str(), plain.rate(), other.rate(), share.middle());
 }
 
@@ -159,7 +159,7 @@ void printThreads(const std::string& name, const Scene& scene) {
   };
   Pairs gain;
   Pairs most;
-  for (int round = 0; round < kRounds || (round < kMostRounds && !(gain.calm() && most.calm())); ++round) {
+  for (int round = 0; more(round, gain.calm() && most.calm()); ++round) {
     gain.take([&] { return two.round(kSeconds); }, [&] { return one.round(kSeconds); });
     most.take(apart, [&] { return one.round(kSeconds); });
   }

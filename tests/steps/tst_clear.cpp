@@ -1,6 +1,5 @@
 // Removing a colour: the ground goes, what stands before it stays, soft rims lie between, its tinge goes, holes are filled.
 #include <QPainter>
-#include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
 
@@ -16,7 +15,6 @@ constexpr int kSize = 100;
 
 // An orange disc of radius 30 before a ground, its rim antialiased; with `spill` the ground's light lies on it.
 MediaRef disc(const QColor& ground, const char* name, bool spill = false) {
-  static QTemporaryDir dir;
   QImage image(kSize, kSize, QImage::Format_RGB888);
   image.fill(ground);
   QPainter p(&image);
@@ -28,7 +26,7 @@ MediaRef disc(const QColor& ground, const char* name, bool spill = false) {
                    : orange);
   p.drawEllipse(QPointF(50, 50), 30, 30);
   p.end();
-  return test::savedPicture(image, dir.filePath(name));
+  return test::savedPicture(image, test::folder().filePath(name));
 }
 
 Scene cleared(const MediaRef& ref, const QColor& ground) {
@@ -84,8 +82,7 @@ void TestClear::spillGoes() {
   // A greenish grey becomes grey.
   QImage grey(20, 20, QImage::Format_RGB888);
   grey.fill(QColor(120, 150, 125));
-  QTemporaryDir dir;
-  Scene flat = cleared(test::savedPicture(grey, dir.filePath("grey.png")), ground);
+  Scene flat = cleared(test::savedPicture(grey, test::folder().filePath("grey.png")), ground);
   test::setValue(flat, 0, 1, "tolerance", 0.02);
   test::setValue(flat, 0, 1, "softness", 0.02);
   test::setValue(flat, 0, 1, "spill", 1.0);
@@ -113,8 +110,7 @@ void TestClear::holesAreFilled() {
     for (int x = 20; x < 80; ++x) image.setPixelColor(x, y, QColor(0xe0, 0x70, 0x28));
   for (int y = 48; y < 52; ++y)
     for (int x = 48; x < 52; ++x) image.setPixelColor(x, y, ground);
-  QTemporaryDir dir;
-  Scene scene = cleared(test::savedPicture(image, dir.filePath("hole.png")), ground);
+  Scene scene = cleared(test::savedPicture(image, test::folder().filePath("hole.png")), ground);
   QVERIFY(test::renderFloat(scene, 0).at(50, 50, 3) < 0.01f);
   test::setValue(scene, 0, 1, "holes", 8.0);
   const auto f = test::renderFloat(scene, 0);

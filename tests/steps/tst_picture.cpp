@@ -1,5 +1,4 @@
 // Pictures as layers: pixel for pixel, as tiles of every kind, travelling by whole ones, made smaller without a moire, varied, jumping.
-#include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
 #include <limits>
@@ -13,27 +12,19 @@
 #include "support/scenes.h"
 
 using namespace oa;
+using test::folder;
 using test::sceneOf;
 using test::tiled;
+using test::travels;
 
 namespace {
 
 constexpr int kWidth = 40;
 constexpr int kHeight = 24;
 
-QTemporaryDir& folder() {
-  static QTemporaryDir dir;
-  return dir;
-}
-
 const MediaRef& patches() {
   static const MediaRef ref = test::savedPicture(test::patchwork(kWidth, kHeight), folder().filePath("patches.png"));
   return ref;
-}
-
-void travels(Scene& scene, Point tiles) {
-  test::setValue(scene, 0, 0, "travel", tiles);
-  test::param(scene, 0, 0, "travel").motion = test::turn(1);
 }
 
 // The largest difference of two pixels.

@@ -1,5 +1,4 @@
 // The light that pictures hand out in fewer pixels, and blurs that ask for it.
-#include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
 
@@ -11,15 +10,11 @@
 #include "support/scenes.h"
 
 using namespace oa;
+using test::folder;
 using test::sceneOf;
 using test::tiled;
 
 namespace {
-
-QTemporaryDir& folder() {
-  static QTemporaryDir dir;
-  return dir;
-}
 
 // Light and dark side by side, and places where there is nothing.
 const MediaRef& lamp() {

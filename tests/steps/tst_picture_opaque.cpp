@@ -1,5 +1,4 @@
 // Pictures where they are opaque: what is known of it, what they keep at their sides, and their light where they are only copied.
-#include <QTemporaryDir>
 #include <QTest>
 #include <cmath>
 
@@ -12,20 +11,12 @@
 #include "support/scenes.h"
 
 using namespace oa;
+using test::folder;
 using test::sceneOf;
 using test::tiled;
+using test::travels;
 
 namespace {
-
-QTemporaryDir& folder() {
-  static QTemporaryDir dir;
-  return dir;
-}
-
-void travels(Scene& scene) {
-  test::setValue(scene, 0, 0, "travel", Point{1, 1});
-  test::param(scene, 0, 0, "travel").motion = test::turn(1);
-}
 
 // By how many pixels show one of the scene.
 PlaneView viewOf(const Scene& scene, double scale) {
@@ -104,7 +95,7 @@ void TestPictureOpaque::whatHidesIsOpaque() {
               test::setValue(scene, 0, 0, "fit", std::string(fit));
               test::setValue(scene, 0, 0, "held", jumps ? 1.0 : 0.0);
               test::setValue(scene, 0, 0, "turned", jumps);
-              if (!jumps) travels(scene);
+              if (!jumps) travels(scene, {1, 1});
               const RecipePass pass = passOf(scene, 3, scale);
               const auto [width, height] = std::pair(viewOf(scene, scale).width, viewOf(scene, scale).height);
               const StepContext context = contextOf(scene.layers[0].recipe[0], {3, scene.frames, 3, 1}, viewOf(scene, scale));
@@ -152,7 +143,7 @@ void TestPictureOpaque::whatEndsKeepsItsColour() {
           Scene scene = sceneOf(ref);
           tiled(scene, across, down);
           test::setValue(scene, 0, 0, "fit", std::string(fit));
-          travels(scene);
+          travels(scene, {1, 1});
           const RecipePass pass = passOf(scene, 3, scale);
           const Plane shown = wholePlane(pass, viewOf(scene, scale).width, viewOf(scene, scale).height);
           float most = 0;

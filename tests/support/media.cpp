@@ -18,6 +18,11 @@ QImage patchwork(int width, int height, bool alpha) {
   return image;
 }
 
+QTemporaryDir& folder() {
+  static QTemporaryDir dir;
+  return dir;
+}
+
 MediaRef savedPicture(const QImage& image, const QString& path) {
   if (!image.save(path)) qFatal("%s cannot be written", qPrintable(path));
   auto ref = MediaStore::shared().takeIn(path.toStdString());
@@ -41,6 +46,11 @@ Scene sceneOf(const MediaRef& ref, int width, int height, int frames) {
 void tiled(Scene& scene, const char* across, const char* down) {
   setValue(scene, 0, 0, "across", std::string(across));
   setValue(scene, 0, 0, "down", std::string(down));
+}
+
+void travels(Scene& scene, Point tiles) {
+  setValue(scene, 0, 0, "travel", tiles);
+  param(scene, 0, 0, "travel").motion = turn(1);
 }
 
 }  // namespace oa::test

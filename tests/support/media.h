@@ -3,6 +3,7 @@
 
 #include <QImage>
 #include <QString>
+#include <QTemporaryDir>
 #include <string>
 
 #include "scene/scene.h"
@@ -12,6 +13,8 @@ namespace oa::test {
 
 /// Colours of which no two neighbours are alike, nor the ends; with alpha where asked.
 QImage patchwork(int width, int height, bool alpha = false);
+/// For what the whole program writes, and gone with it.
+QTemporaryDir& folder();
 /// Saves a picture as PNG and takes it in; fails the program if it cannot.
 MediaRef savedPicture(const QImage& image, const QString& path);
 /// One of the demo's files, taken in; fails the program if it cannot be.
@@ -21,5 +24,7 @@ MediaRef shippedMedia(const std::string& name);
 Scene sceneOf(const MediaRef& ref, int width = 200, int height = 120, int frames = 20);
 /// What lies beside its picture, and over and under it.
 void tiled(Scene& scene, const char* across, const char* down);
+/// Its picture goes by that many tiles in a loop.
+void travels(Scene& scene, Point tiles);
 
 }  // namespace oa::test
